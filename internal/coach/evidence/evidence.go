@@ -1,0 +1,303 @@
+// Package evidence reads marks: which criteria are shown, who is ready to step up, what is missing and how sure it is.
+package evidence
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"time"
+
+	"gruppo/internal/coach"
+)
+
+// Meets reports whether a mark's figure is good enough for the criterion. A shorter try than the standard's attempts
+// is practice: it never meets it (see Counts).
+func Meets(c coach.Criterion, m coach.Mark) bool {
+	if !Counts(c, m) {
+		return false
+	}
+	switch c.Measure {
+	case coach.Check:
+		for i := range c.Points {
+			if i >= len(m.Points) || !m.Points[i] {
+				return false
+			}
+		}
+		return len(c.Points) > 0
+	case coach.Makes:
+		return m.Figure*c.Of >= c.Want*float64(m.Tries)
+	case coach.Angle:
+		return math.Abs(m.Figure-c.Want) <= c.Tolerance
+	}
+	if c.Measure.LessIsBetter() {
+		return m.Figure <= c.Want
+	}
+	return m.Figure >= c.Want
+}
+
+// Counts reports whether a mark can count for the criterion: not struck out, and with as many attempts as asked.
+func Counts(c coach.Criterion, m coach.Mark) bool {
+	if m.Struck {
+		return false
+	}
+	return c.Measure != coach.Makes || float64(m.Tries) >= c.Of
+}
+
+// State of a criterion for a player.
+type State string
+
+const (
+	Shown  State = "shown"
+	Nearly State = "nearly" // one more good mark would do
+	Stale  State = "stale"  // shown but for the window
+	Seen   State = "seen"
+	Unseen State = "unseen"
+)
+
+var rank = map[State]int{Unseen: 0, Seen: 1, Stale: 2, Nearly: 3, Shown: 4}
+
+// Status says where a player stands on one criterion at a date.
+type Status struct {
+	State   State
+	Side    coach.Side // the side it hangs on, where two are asked
+	Good    int        // good marks that count, on that side
+	More    int        // good marks still needed, at least
+	NewDay  bool       // and one of them on another day
+	NewEye  bool       // and one of them by another person
+	Share   float64    // min(1, Good/asked), the worse side's
+	Last    []coach.Mark
+	Missing string // in words; empty when shown
+}
+
+// Of works out the status of the criterion from its marks (of one player, any order) at a date. Days are those of at's location.
+// With two sides it is the worse side's.
+func Of(c coach.Criterion, marks []coach.Mark, at time.Time) Status {
+	var worst Status
+	for i, side := range c.Sides() {
+		s := onSide(c, marks, side, at)
+		if i == 0 || rank[s.State] < rank[worst.State] || s.State == worst.State && s.Share < worst.Share {
+			last := worst.Last
+			worst = s
+			worst.Last = append(last, s.Last...)
+		} else {
+			worst.Last = append(worst.Last, s.Last...)
+		}
+	}
+	return worst
+}
+
+func onSide(c coach.Criterion, marks []coach.Mark, side coach.Side, at time.Time) Status {
+	rule := c.Rule
+	rule.Good = max(1, rule.Good)
+	var mine []coach.Mark
+	any := false
+	for _, m := range marks {
+		if m.CriterionID != c.ID || m.At.After(at) || m.Struck || side != coach.AnySide && m.Side != side && m.Side != coach.Both {
+			continue
+		}
+		any = true
+		if Counts(c, m) {
+			mine = append(mine, m)
+		}
+	}
+	slices.SortFunc(mine, func(a, b coach.Mark) int { return a.At.Compare(b.At) })
+	inWindow := slices.Clone(mine)
+	if rule.Weeks > 0 {
+		from := at.AddDate(0, 0, -7*rule.Weeks)
+		inWindow = slices.DeleteFunc(inWindow, func(m coach.Mark) bool { return m.At.Before(from) })
+	}
+	s := Status{Side: side}
+	t := count(c, rule, inWindow, at.Location())
+	s.Good, s.Share = t.good, math.Min(1, float64(t.good)/float64(rule.Good))
+	s.Last = lastGood(c, rule, inWindow)
+	s.More = max(0, rule.Good-t.good)
+	s.NewDay = t.days < max(1, rule.Days)
+	s.NewEye = t.people < max(1, rule.People)
+	if s.More == 0 && (s.NewDay || s.NewEye) {
+		s.More = max(rule.Days-t.days, rule.People-t.people)
+	}
+	switch {
+	case t.holds(rule):
+		s.State, s.NewDay, s.NewEye = Shown, false, false
+		return s
+	case rule.Weeks > 0 && count(c, rule, mine, at.Location()).holds(rule):
+		s.State = Stale
+	case oneMore(c, rule, inWindow, at).holds(rule):
+		s.State, s.More = Nearly, 1
+	case any:
+		s.State = Seen
+	default:
+		s.State = Unseen
+	}
+	s.Missing = s.words(any)
+	return s
+}
+
+type tally struct{ good, days, people int }
+
+func (t tally) holds(r coach.EvidenceRule) bool {
+	return t.good >= r.Good && t.days >= max(1, r.Days) && t.people >= max(1, r.People)
+}
+
+func lastOf(r coach.EvidenceRule, marks []coach.Mark) []coach.Mark {
+	if r.Last > 0 && len(marks) > r.Last {
+		return marks[len(marks)-r.Last:]
+	}
+	return marks
+}
+
+func lastGood(c coach.Criterion, r coach.EvidenceRule, marks []coach.Mark) []coach.Mark {
+	var good []coach.Mark
+	for _, m := range lastOf(r, marks) {
+		if Meets(c, m) {
+			good = append(good, m)
+		}
+	}
+	return good
+}
+
+func count(c coach.Criterion, r coach.EvidenceRule, marks []coach.Mark, loc *time.Location) tally {
+	days, people := map[string]bool{}, map[string]bool{}
+	var t tally
+	for _, m := range lastGood(c, r, marks) {
+		t.good++
+		days[m.At.In(loc).Format(time.DateOnly)] = true
+		people[m.By] = true
+	}
+	t.days, t.people = len(days), len(people)
+	return t
+}
+
+// oneMore is the tally if one more good mark came, on a day and by a person of its own.
+func oneMore(c coach.Criterion, r coach.EvidenceRule, marks []coach.Mark, at time.Time) tally {
+	extra := coach.Mark{CriterionID: c.ID, Figure: c.Want, Tries: int(c.Of), At: at.AddDate(0, 0, 1), By: "somebody else"}
+	for range c.Points {
+		extra.Points = append(extra.Points, true)
+	}
+	return count(c, r, append(slices.Clone(marks), extra), at.Location())
+}
+
+func (s Status) words(any bool) string {
+	if !any {
+		return "not seen yet" + onThe(s.Side)
+	}
+	w := coach.Plural(s.More, "more good mark")
+	if s.More == 1 {
+		w = "one more good mark"
+	}
+	if s.State == Stale {
+		w = "shown before, but too long ago: " + w
+	}
+	if s.NewDay && s.Good > 0 {
+		w += " on another day"
+	}
+	if s.NewEye && s.Good > 0 {
+		w += " by another person"
+	}
+	return w + onThe(s.Side)
+}
+
+func onThe(side coach.Side) string {
+	if side == coach.AnySide {
+		return ""
+	}
+	return " on the " + string(side)
+}
+
+// Item is one criterion of a stage with its status.
+type Item struct {
+	Criterion coach.Criterion
+	Status    Status
+}
+
+// Readiness says how much of a stage a player has shown.
+type Readiness struct {
+	Ready    bool
+	Progress float64  // mean over the musts and the best of the chooses of min(1, good marks that count / asked)
+	Items    []Item   // in the stage's order
+	Missing  []string // what still stands in the way, in words
+	Short    int      // good marks still missing at least, over all that is asked
+	LastSeen time.Time
+	Marks    int
+}
+
+// Ready works out the readiness for a stage at a date, from the player's marks, the visits since reaching the stage
+// and the day it was reached.
+func Ready(stage coach.Stage, marks []coach.Mark, visits int, since, at time.Time) Readiness {
+	var r Readiness
+	for _, m := range marks {
+		if !m.Struck && !m.At.After(at) {
+			r.Marks++
+			if m.At.After(r.LastSeen) {
+				r.LastSeen = m.At
+			}
+		}
+	}
+	var chooses []Item
+	sum, asked := 0.0, 0
+	for _, c := range stage.Criteria {
+		it := Item{c, Of(c, marks, at)}
+		r.Items = append(r.Items, it)
+		if !c.Must {
+			chooses = append(chooses, it)
+			continue
+		}
+		asked++
+		sum += it.Status.Share
+		if it.Status.State != Shown {
+			r.Missing = append(r.Missing, fmt.Sprintf("%s: %s", c.Wording, it.Status.Missing))
+			r.Short += max(1, it.Status.More)
+		}
+	}
+	slices.SortStableFunc(chooses, func(a, b Item) int {
+		if d := rank[b.Status.State] - rank[a.Status.State]; d != 0 {
+			return d
+		}
+		return int(math.Copysign(1, b.Status.Share-a.Status.Share))
+	})
+	want := min(stage.StepUp.Choose, len(chooses))
+	shown := 0
+	for _, it := range chooses[:want] {
+		asked++
+		sum += it.Status.Share
+		if it.Status.State == Shown {
+			shown++
+		} else {
+			r.Short += max(1, it.Status.More)
+		}
+	}
+	if shown < want {
+		var open []string
+		for _, it := range chooses[shown:] {
+			open = append(open, it.Criterion.Wording)
+		}
+		r.Missing = append(r.Missing, fmt.Sprintf("%d more of: %s", want-shown, coach.List(open)))
+	}
+	if asked > 0 {
+		r.Progress = sum / float64(asked)
+	}
+	if left := stage.StepUp.Visits - visits; left > 0 {
+		r.Missing = append(r.Missing, coach.Plural(left, "more visit"))
+	}
+	if due := since.AddDate(0, 0, 7*stage.StepUp.Weeks); stage.StepUp.Weeks > 0 && due.After(at) {
+		r.Missing = append(r.Missing, "in the stage since "+since.Format("2 Jan")+"; asked are "+coach.Plural(stage.StepUp.Weeks, "week"))
+	}
+	r.Ready = asked > 0 && len(r.Missing) == 0
+	if !r.Ready {
+		r.Progress = math.Min(r.Progress, 0.99)
+	}
+	return r
+}
+
+// Wilson is the 95 % score interval of a rate with x successes in n (E. B. Wilson 1927, as method 3 in R. G. Newcombe,
+// Statistics in Medicine 17, 1998, 857–872). With n = 0 it is everything, 0 to 1.
+func Wilson(x, n int) (low, high float64) {
+	if n <= 0 {
+		return 0, 1
+	}
+	const z = 1.959963984540054
+	p, m := float64(x)/float64(n), float64(n)
+	mid := p + z*z/(2*m)
+	half := z * math.Sqrt(p*(1-p)/m+z*z/(4*m*m))
+	return math.Max(0, (mid-half)/(1+z*z/m)), math.Min(1, (mid+half)/(1+z*z/m))
+}

@@ -1,0 +1,37 @@
+package coach_test
+
+import (
+	"go/parser"
+	"go/token"
+	"io/fs"
+	"path/filepath"
+	"slices"
+	"strings"
+	"testing"
+)
+
+// The rules take values and return values: no files, no network, no clock, no database, no pages.
+func TestTheRulesImportNoInputOrOutput(t *testing.T) {
+	allowed := []string{"cmp", "errors", "fmt", "maps", "math", "math/rand/v2", "slices", "sort", "strconv", "strings", "time"}
+	files := 0
+	err := filepath.WalkDir(".", func(path string, d fs.DirEntry, err error) error {
+		if err != nil || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") {
+			return err
+		}
+		files++
+		f, err := parser.ParseFile(token.NewFileSet(), path, nil, parser.SkipObjectResolution)
+		if err != nil {
+			return err
+		}
+		for _, imp := range f.Imports {
+			name := strings.Trim(imp.Path.Value, `"`)
+			if !slices.Contains(allowed, name) && !strings.HasPrefix(name, "gonum.org/") && !strings.HasPrefix(name, "gruppo/internal/coach") {
+				t.Errorf("%s imports %s", path, name)
+			}
+		}
+		return nil
+	})
+	if err != nil || files < 8 {
+		t.Fatalf("%d files read, %v", files, err)
+	}
+}

@@ -1,0 +1,189 @@
+package plan
+
+import (
+	"fmt"
+	"math"
+	"strings"
+	"testing"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/target"
+)
+
+var start = time.Date(2026, 11, 24, 18, 0, 0, 0, time.UTC)
+
+// tuesday is a hall of twelve with three stations, 90 minutes booked.
+func tuesday(t *testing.T) Input {
+	t.Helper()
+	in := Input{Plan: Start(90 * time.Minute), Booked: 90 * time.Minute, Start: start, Floor: floor.Of("handball", 0, 0), Drills: map[string]coach.Drill{},
+		Leaders: []Leader{{ID: "ines", Name: "Ines Okafor", Role: coach.RoleLead}, {ID: "bea", Name: "Bea Lindqvist", Role: coach.RoleHelper, Until: 30 * time.Minute},
+			{ID: "kofi", Name: "Kofi Mensah", Role: coach.RoleHelper}}}
+	for i := range 12 {
+		in.Players = append(in.Players, coach.Player{ID: fmt.Sprint("p", i), Name: fmt.Sprintf("Player %02d", i), Level: float64(i)})
+	}
+	for i, name := range []string{"wall", "shot", "feint"} {
+		in.Drills[name] = coach.Drill{ID: name, Name: name, Skills: []string{name}, Places: 2, Least: 2, Most: 6, Pace: 8, Length: 8, Width: 6, Clearance: 1,
+			Chance: 0.8, TrySeconds: 8, Fetch: 4, Leader: coach.SelfRun}
+		var err error
+		if in.Plan, _, err = in.Plan.Apply(Edit{Do: "add-station", Value: fmt.Sprintf("%s@%d", name, i+1)}); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if err := in.Plan.DealOut(in.Players); err != nil {
+		t.Fatal(err)
+	}
+	return in
+}
+
+func says(pic Picture, words string) *Finding {
+	for i, f := range pic.Findings {
+		if strings.Contains(f.Where+": "+f.Says, words) {
+			return &pic.Findings[i]
+		}
+	}
+	return nil
+}
+
+func TestTimetableAddsUp(t *testing.T) {
+	in := tuesday(t)
+	pic := Work(in)
+	if len(pic.Groups) != 3 || len(pic.Rounds) != 3 {
+		t.Fatalf("%d groups, %d rounds", len(pic.Groups), len(pic.Rounds))
+	}
+	// brief + R·work + (R − 1)·change, and the blocks around it.
+	stations := 2*time.Minute + 3*6*time.Minute + 2*pic.Change
+	if want := 10*time.Minute + 5*time.Minute + stations + 25*time.Minute + 5*time.Minute; pic.Total != want {
+		t.Errorf("the plan takes %v, want %v", pic.Total, want)
+	}
+	if pic.Rounds[1].From-pic.Rounds[0].To != pic.Change {
+		t.Error("the change is not what lies between two rounds")
+	}
+	// 20 m at 1.2 m/s are 16.7 s, 15 s to settle: 31.7, up to 35.
+	if got := ChangeFor(20); got != 35*time.Second {
+		t.Errorf("a walk of 20 m takes %v, want 35 s", got)
+	}
+	// Four players, two places, 8 a minute, three rounds of 6 min: 72 repetitions, 9 min active at the stations.
+	row := pic.Ledger[0]
+	if math.Abs(row.Reps-72) > 1e-9 || row.Active != 35*time.Minute+9*time.Minute || row.Waiting != 9*time.Minute {
+		t.Errorf("ledger: %.1f repetitions, %v active, %v waiting", row.Reps, row.Active, row.Waiting)
+	}
+}
+
+func TestOneChangeMovesAllThreeViews(t *testing.T) {
+	in := tuesday(t)
+	before := Work(in)
+	in.Plan.Work = 4 * 60
+	after := Work(in)
+	if after.Total != before.Total-6*time.Minute || after.Ledger[0].Reps >= before.Ledger[0].Reps {
+		t.Error("shorter rounds did not reach the clock and the ledger")
+	}
+	var redeal bool
+	var err error
+	in.Plan, redeal, err = in.Plan.Apply(Edit{Do: "groups", Value: "2"})
+	if err != nil || !redeal {
+		t.Fatal("two groups do not ask for a new deal", err)
+	}
+	if err := in.Plan.DealOut(in.Players); err != nil {
+		t.Fatal(err)
+	}
+	two := Work(in)
+	if len(two.Groups[0].Players) != 6 || two.Ledger[0].Reps >= after.Ledger[0].Reps {
+		t.Error("larger groups must mean fewer repetitions each")
+	}
+}
+
+func TestFindingsSayWhatIsWrongAndMendIt(t *testing.T) {
+	in := tuesday(t)
+	in.Players[3].Limits = []coach.Limit{{What: "jumping", Until: start.AddDate(0, 0, 3)}}
+	d := in.Drills["shot"]
+	d.Asks, d.Leader, d.Target = []string{"jumping"}, coach.AnyHelper, coach.Target{Kind: coach.RunOf, N: 10}
+	in.Drills["shot"] = d
+	in.Plan.Stations[1].Leader = "bea"
+	in.Plan.Blocks[3].Minutes = 60
+	pic := Work(in)
+	for _, want := range []string{"Player 03: No jumping until 27 Nov", "Time: The plan runs", "Station 2: Bea leaves at 18:30", "Station 2: 10 in a row would take"} {
+		if says(pic, want) == nil {
+			t.Errorf("no finding %q in %+v", want, pic.Findings)
+		}
+	}
+	// Applying the mends settles what they are for.
+	for _, words := range []string{"The plan runs", "Bea leaves", "10 in a row"} {
+		f := says(pic, words)
+		if f == nil || f.Mend == "" {
+			t.Fatalf("no mend for %q", words)
+		}
+		next, _, err := in.Plan.Apply(f.Edit)
+		if err != nil {
+			t.Fatal(err)
+		}
+		in.Plan = next
+		pic = Work(in)
+		if says(pic, words) != nil {
+			t.Errorf("%q stands after its mend: %+v", words, f)
+		}
+	}
+}
+
+func TestChanceComesFromTheNearestMarks(t *testing.T) {
+	in := tuesday(t)
+	in.Tries = map[string]map[string][]target.Series{"p1": {"wall": {{Made: 19, Tries: 20}}}}
+	own, from := in.Chance(in.Players[1], in.Drills["wall"])
+	other, from2 := in.Chance(in.Players[2], in.Drills["wall"])
+	none, from3 := in.Chance(in.Players[2], in.Drills["shot"])
+	if from != "own marks" || from2 != "the stage's marks" || from3 != "the drill's own guess" {
+		t.Errorf("%s, %s, %s", from, from2, from3)
+	}
+	if own.P < 0.9 || other.P != own.P || none.P != 0.8 {
+		t.Errorf("%v, %v, %v", own.P, other.P, none.P)
+	}
+}
+
+func TestBadEditsSayWhyAndChangeNothing(t *testing.T) {
+	p := tuesday(t).Plan
+	for _, e := range []Edit{{Do: "work", Value: "soon"}, {Do: "work", Value: "5"}, {Do: "groups", Value: "9"}, {Do: "drill", At: 7, Value: "x@1"}, {Do: "drill", Value: "x"},
+		{Do: "minutes", At: 0, Value: "-3"}, {Do: "drop-block", At: 2}, {Do: "title", At: 0}, {Do: "way", Value: "by star sign"}, {Do: "sing"}} {
+		if _, _, err := p.Apply(e); err == nil || !strings.HasSuffix(err.Error(), ".") {
+			t.Errorf("%+v: %v", e, err)
+		}
+	}
+	if pic := Work(Input{Plan: Plan{}, Booked: time.Hour, Floor: floor.Of("hall", 10, 10)}); says(pic, "No drill") == nil || says(pic, "Nobody") == nil {
+		t.Error("an empty plan does not say what to do next")
+	}
+}
+
+func TestRunFollowsTheLeader(t *testing.T) {
+	segs := []Segment{{Kind: "block", Duration: 10 * time.Minute}, {Kind: "work", Round: 1, Duration: 6 * time.Minute}, {Kind: "change", Round: 1, Duration: 30 * time.Second}, {Kind: "work", Round: 2, Duration: 6 * time.Minute}}
+	at := func(m float64) time.Time { return start.Add(time.Duration(m * float64(time.Minute))) }
+	offset := func(tl Timeline, i int) float64 { return tl.Bounds[i].Sub(start).Minutes() }
+	events := []Event{{"start", at(2)}} // two minutes late
+	if tl := Fold(segs, events); offset(tl, 1) != 12 || tl.Index(at(12)) != 1 || tl.Index(at(11)) != 0 {
+		t.Errorf("late start: %v", tl.Bounds)
+	}
+	events = append(events, Event{"change", at(10)}, Event{"pause", at(11)}, Event{"pause", at(11.5)}, Event{"resume", at(13)}, Event{"more", at(14)})
+	tl := Fold(segs, events)
+	// Warm-up cut to 10; round 1 began at 10, had 6 + 2 paused + 1 more.
+	if offset(tl, 1) != 10 || offset(tl, 2) != 19 || offset(tl, 4) != 25.5 {
+		t.Errorf("change, pause, more: %v", tl.Bounds)
+	}
+	tl = Fold(segs, append(events, Event{"back", at(15)}, Event{"end", at(16)}, Event{"more", at(17)}))
+	if offset(tl, 0) != 15 || !tl.Ended || offset(tl, 1) != 23 {
+		t.Errorf("back and end: %v", tl.Bounds)
+	}
+	twice := Fold(segs, append(append([]Event{}, events...), events[0], Event{"resume", at(13)}))
+	if offset(twice, 4) != 25.5 {
+		t.Error("an event sent twice moved the clock")
+	}
+	if tl := Fold(segs, []Event{{"pause", at(1)}}); tl.Started || len(tl.Bounds) != 0 {
+		t.Error("a pause started the clock")
+	}
+}
+
+func BenchmarkWork(b *testing.B) {
+	in := tuesday(&testing.T{})
+	b.ReportAllocs()
+	for b.Loop() {
+		Work(in)
+	}
+}

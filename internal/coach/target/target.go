@@ -1,0 +1,286 @@
+// Package target works out what a task asks: how many tries, how long, how likely, and which number fits a round.
+//
+// A try succeeds with a chance p, independently of the others. A task is a chain of steps: a success climbs one,
+// a miss falls back to the step that the kind of target names.
+package target
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"time"
+
+	"gonum.org/v1/gonum/mat"
+	"gonum.org/v1/gonum/mathext"
+
+	"gruppo/internal/coach"
+)
+
+// done is the step a chain ends in.
+const done = -1
+
+type step struct {
+	p          float64
+	good, miss int // the next step after a success and after a miss; done ends
+}
+
+// Chain is a task as steps. Make one with Total, Streak, Set, Ladder or Team.
+type Chain struct{ steps []step }
+
+// Total asks for n good ones; a miss loses nothing.
+func Total(n int, p float64) Chain { return build(n, p, func(i int) int { return i }) }
+
+// Streak asks for n in a row; a miss starts again from zero.
+func Streak(n int, p float64) Chain { return build(n, p, func(int) int { return 0 }) }
+
+// Back says where a miss in a set of streaks sends the player.
+type Back string
+
+const (
+	AllOver Back = "all over" // to the very start
+	OneBack Back = "one back" // to the start of the skill before
+	Again   Back = "again"    // to the start of this skill
+)
+
+// Set asks for skills streaks of n each, one after the other.
+func Set(skills, n int, p float64, back Back) Chain {
+	return build(skills*n, p, func(i int) int {
+		start := i / n * n
+		switch back {
+		case OneBack:
+			return max(0, start-n)
+		case Again:
+			return start
+		}
+		return 0
+	})
+}
+
+// Ladder asks for rallies of 1, 2 … top in a row; a miss starts the rung again.
+func Ladder(top int, p float64) Chain {
+	var rung []int // for each step, where its rung starts
+	for j := 1; j <= top; j++ {
+		start := len(rung)
+		for range j {
+			rung = append(rung, start)
+		}
+	}
+	return build(len(rung), p, func(i int) int { return rung[i] })
+}
+
+// Team asks for n in a row by players with chances ps in turn; a miss costs all, and the turn passes on all the same.
+func Team(n int, ps []float64) Chain {
+	m := len(ps)
+	c := Chain{make([]step, n*m)}
+	for count := range n {
+		for turn, p := range ps {
+			next := (turn + 1) % m
+			good := (count+1)*m + next
+			if count+1 == n {
+				good = done
+			}
+			c.steps[count*m+turn] = step{p, good, next}
+		}
+	}
+	return c
+}
+
+func build(n int, p float64, miss func(int) int) Chain {
+	c := Chain{make([]step, n)}
+	for i := range c.steps {
+		c.steps[i] = step{p, i + 1, miss(i)}
+	}
+	if n > 0 {
+		c.steps[n-1].good = done
+	}
+	return c
+}
+
+// ErrNever is returned for a task that nobody finishes: a chance of zero where a success is needed.
+var ErrNever = errors.New("with no chance of a good try this is never done")
+
+// Tries is the expected number of tries until the task is done.
+// For a streak it is (1 − pⁿ) / ((1 − p) pⁿ): W. Feller, An Introduction to Probability Theory and Its Applications I, XIII.7.
+func (c Chain) Tries() (float64, error) {
+	return c.expect(func(float64) float64 { return 1 })
+}
+
+// Duration is the expected time: a success takes try, a miss try + fetch.
+func (c Chain) Duration(try, fetch time.Duration) (time.Duration, error) {
+	s, err := c.expect(func(p float64) float64 { return try.Seconds() + (1-p)*fetch.Seconds() })
+	return time.Duration(s * float64(time.Second)), err
+}
+
+func (c Chain) expect(cost func(p float64) float64) (float64, error) {
+	n := len(c.steps)
+	if n == 0 {
+		return 0, nil
+	}
+	a, b := mat.NewDense(n, n, nil), mat.NewVecDense(n, nil)
+	for i, s := range c.steps {
+		if s.p <= 0 {
+			return 0, ErrNever
+		}
+		a.Set(i, i, a.At(i, i)+1)
+		if s.good != done {
+			a.Set(i, s.good, a.At(i, s.good)-s.p)
+		}
+		a.Set(i, s.miss, a.At(i, s.miss)-(1-s.p))
+		b.SetVec(i, cost(s.p))
+	}
+	var x mat.VecDense
+	if err := x.SolveVec(a, b); err != nil {
+		var cond mat.Condition
+		if !errors.As(err, &cond) { // ill-conditioned is still solved: the figure is huge, not wrong
+			return 0, ErrNever
+		}
+	}
+	return x.AtVec(0), nil
+}
+
+// WithinTries is the chance that the task is done in at most n tries.
+func (c Chain) WithinTries(n int) float64 { return c.within(n, 1, 1) }
+
+// tick is the grain of time in which the chain is stepped.
+const tick = 500 * time.Millisecond
+
+// Within is the chance that the task is done within the limit, when a success takes try and a miss try + fetch
+// (each rounded to half a second).
+func (c Chain) Within(limit, try, fetch time.Duration) float64 {
+	return c.within(ticks(limit), max(1, ticks(try)), max(1, ticks(try+fetch)))
+}
+
+func ticks(d time.Duration) int { return int(math.Round(float64(d) / float64(tick))) }
+
+// within steps the chain through t moments; a success arrives good moments later, a miss miss moments later.
+func (c Chain) within(t, good, miss int) float64 {
+	n := len(c.steps)
+	if n == 0 {
+		return 1
+	}
+	span := max(good, miss) + 1
+	ring := make([]float64, span*n) // chance to begin a try at a step, for the coming moments
+	ring[0] = 1
+	finished := 0.0
+	for now := range t {
+		base := now % span * n
+		for i, s := range c.steps {
+			w := ring[base+i]
+			if w == 0 {
+				continue
+			}
+			ring[base+i] = 0
+			if now+good <= t {
+				if s.good == done {
+					finished += w * s.p
+				} else {
+					ring[(now+good)%span*n+s.good] += w * s.p
+				}
+			}
+			if now+miss <= t {
+				ring[(now+miss)%span*n+s.miss] += w * (1 - s.p)
+			}
+		}
+	}
+	return finished
+}
+
+// For is the chain of a drill's target for a player whose tries succeed with chance p. Free practice and a count
+// in a time have none.
+func For(t coach.Target, p float64) (Chain, bool) {
+	switch t.Kind {
+	case coach.Total:
+		return Total(t.N, p), true
+	case coach.RunOf:
+		return Streak(t.N, p), true
+	case coach.SetOfStreaks:
+		return Set(t.Skills, t.N, p, Again), true
+	case coach.RallyLadder:
+		return Ladder(t.N, p), true
+	case coach.TeamStreak:
+		return Team(t.N, []float64{p}), true
+	}
+	return Chain{}, false
+}
+
+// Advice is a target that fits a round, with the reason.
+type Advice struct {
+	N       int
+	Reach   float64       // mean chance of this group to reach N in time
+	Tries   float64       // expected tries of its middle player
+	Takes   time.Duration // expected time of its middle player
+	Because string
+}
+
+// Fit is the largest N of the target's kind that at least 80 % of this group reach in the time each player gets.
+// The chances are those of the players, in any order. ok is false when even one is too many, or for targets
+// without a number.
+func Fit(t coach.Target, chances []float64, limit, try, fetch time.Duration) (a Advice, ok bool) {
+	if _, has := For(t, 0.5); !has || len(chances) == 0 {
+		return Advice{}, false
+	}
+	mid := middle(chances)
+	for n := 1; n <= 60; n++ {
+		t.N = n
+		reach := Reach(t, chances, limit, try, fetch)
+		if reach < 0.8 {
+			break
+		}
+		chain, _ := For(t, mid)
+		tries, err := chain.Tries()
+		if err != nil {
+			break
+		}
+		takes, _ := chain.Duration(try, fetch)
+		a, ok = Advice{N: n, Reach: reach, Tries: tries, Takes: takes}, true
+	}
+	if ok {
+		a.Because = fmt.Sprintf("about %.0f tries and %s for a player who makes %.0f in 10; %.0f in 100 of this group get there in time",
+			a.Tries, coach.Clock(a.Takes), mid*10, a.Reach*100)
+	}
+	return a, ok
+}
+
+// Reach is the mean chance of the players to be done with t within the limit.
+func Reach(t coach.Target, chances []float64, limit, try, fetch time.Duration) float64 {
+	sum := 0.0
+	for _, p := range chances {
+		chain, _ := For(t, p)
+		sum += chain.Within(limit, try, fetch)
+	}
+	return sum / float64(max(1, len(chances)))
+}
+
+func middle(xs []float64) float64 {
+	sum := 0.0
+	for _, x := range xs {
+		sum += x
+	}
+	return sum / float64(len(xs))
+}
+
+// Series is one run of tries that was marked: Made of Tries, Weeks ago.
+type Series struct {
+	Made, Tries float64
+	Weeks       float64
+}
+
+// halfLife is the age in weeks at which a mark weighs half: six weeks, our choice, so that a term's start fades.
+const halfLife = 6
+
+// Rate is the chance of a good try as the marks tell it, with the middle 80 % of what it may be.
+type Rate struct {
+	P, Low, High float64
+	From         int // series it rests on
+}
+
+// Estimate is the chance of a good try from marked series under the Jeffreys prior, Beta(½, ½), recent ones weighing more.
+func Estimate(series []Series) Rate {
+	a, b := 0.5, 0.5
+	for _, s := range series {
+		w := math.Exp2(-math.Max(0, s.Weeks) / halfLife)
+		a += w * s.Made
+		b += w * math.Max(0, s.Tries-s.Made)
+	}
+	return Rate{P: a / (a + b), Low: mathext.InvRegIncBeta(a, b, 0.1), High: mathext.InvRegIncBeta(a, b, 0.9), From: len(series)}
+}

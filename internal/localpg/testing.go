@@ -1,0 +1,54 @@
+package localpg
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"path/filepath"
+	"sync"
+	"sync/atomic"
+	"testing"
+)
+
+var (
+	shared     *Cluster
+	sharedErr  error
+	sharedOnce sync.Once
+	sharedLast atomic.Int64
+)
+
+// ForTest gives the test a fresh, empty database on a private server of its package, dropped when the test ends.
+// Call Close from TestMain. It lives here, outside _test files, because the tests of several packages need it.
+func ForTest(t testing.TB) Database {
+	t.Helper()
+	ctx := context.Background()
+	sharedOnce.Do(func() {
+		dir := filepath.Join(os.TempDir(), fmt.Sprintf("gruppo-test-%d", os.Getpid()))
+		shared, sharedErr = Start(ctx, dir, "fsync=off", "full_page_writes=off", "synchronous_commit=off")
+	})
+	if sharedErr != nil {
+		t.Fatal(sharedErr)
+	}
+	name := fmt.Sprintf("t%d", sharedLast.Add(1))
+	db, err := shared.Database(ctx, name)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() {
+		if err := shared.Drop(ctx, name); err != nil {
+			t.Error(err)
+		}
+	})
+	return db
+}
+
+// Close stops the server that ForTest started, if it did, and removes its folder.
+func Close() {
+	if shared == nil {
+		return
+	}
+	if err := shared.Stop(); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+	}
+	os.RemoveAll(shared.Dir)
+}
