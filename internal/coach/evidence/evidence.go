@@ -301,3 +301,18 @@ func Wilson(x, n int) (low, high float64) {
 	half := z * math.Sqrt(p*(1-p)/m+z*z/(4*m*m))
 	return math.Max(0, (mid-half)/(1+z*z/m)), math.Min(1, (mid+half)/(1+z*z/m))
 }
+
+// Runs counts a series of tries, '1' for a good one: how many were good, and the longest run without a miss.
+func Runs(tries string) (good, best int) {
+	run := 0
+	for _, t := range tries {
+		if t != '1' {
+			run = 0
+			continue
+		}
+		good++
+		run++
+		best = max(best, run)
+	}
+	return good, best
+}

@@ -1,0 +1,165 @@
+// Command gruppo serves the web application for coaches.
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"strings"
+	"syscall"
+	"time"
+	_ "time/tzdata"
+
+	"github.com/spf13/cobra"
+
+	"gruppo/internal/demo"
+	"gruppo/internal/localpg"
+	"gruppo/internal/store"
+	"gruppo/internal/web"
+	"gruppo/internal/web/shell"
+)
+
+func main() {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	if err := command().ExecuteContext(ctx); err != nil {
+		fmt.Fprintln(os.Stderr, "gruppo:", err)
+		os.Exit(1)
+	}
+}
+
+type options struct{ addr, clock, dir string }
+
+func command() *cobra.Command {
+	var o options
+	root := &cobra.Command{Use: "gruppo", Short: "For coaches of club and school programs", SilenceUsage: true, SilenceErrors: true}
+	root.PersistentFlags().StringVar(&o.addr, "addr", "127.0.0.1:"+env("PORT", "8080"), "where to listen")
+	root.PersistentFlags().StringVar(&o.clock, "clock", "", "start the program's clock at this time (RFC 3339), for demos and tests")
+	root.PersistentFlags().StringVar(&o.dir, "dir", ".run/pg", "folder of the private database (demo and run)")
+	root.AddCommand(
+		&cobra.Command{Use: "serve", Short: "Serve with the database of DATABASE_URL", RunE: func(c *cobra.Command, _ []string) error {
+			if os.Getenv("DATABASE_URL") == "" {
+				return errors.New("set DATABASE_URL to the login of gruppo_app; the README shows how to make it")
+			}
+			if owner := os.Getenv("MIGRATE_URL"); owner != "" {
+				if err := store.Migrate(c.Context(), owner); err != nil {
+					return err
+				}
+			}
+			return serve(c.Context(), o, os.Getenv("DATABASE_URL"), nil)
+		}},
+		&cobra.Command{Use: "migrate", Short: "Bring the database of MIGRATE_URL up to date", RunE: func(c *cobra.Command, _ []string) error {
+			if os.Getenv("MIGRATE_URL") == "" {
+				return errors.New("set MIGRATE_URL to the login of gruppo_owner")
+			}
+			return store.Migrate(c.Context(), os.Getenv("MIGRATE_URL"))
+		}},
+		&cobra.Command{Use: "demo", Short: "Serve the demo club from a private database in this folder", RunE: func(c *cobra.Command, _ []string) error {
+			return private(c.Context(), o, "gruppo_demo", true)
+		}},
+		&cobra.Command{Use: "run", Short: "Serve your own clubs from a private database in this folder", RunE: func(c *cobra.Command, _ []string) error {
+			return private(c.Context(), o, "gruppo", false)
+		}},
+	)
+	return root
+}
+
+func env(name, other string) string {
+	if v := os.Getenv(name); v != "" {
+		return v
+	}
+	return other
+}
+
+// private serves from a PostgreSQL of this folder, which it starts and stops.
+func private(ctx context.Context, o options, name string, withDemo bool) (err error) {
+	cluster, err := localpg.Start(ctx, o.dir)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, cluster.Stop()) }()
+	db, err := cluster.Database(ctx, name)
+	if err != nil {
+		return err
+	}
+	if err := store.Migrate(ctx, db.Owner); err != nil {
+		return err
+	}
+	return serve(ctx, o, db.App, func(st *store.Store, now time.Time) error {
+		if !withDemo {
+			fmt.Println("Start your club at the address below; everything stays in", o.dir)
+			return nil
+		}
+		if err := demo.Load(ctx, st, now, shell.HashPassword(demo.Password)); err != nil {
+			return err
+		}
+		fmt.Printf("\n  Demo club: %s\n", demo.ClubName)
+		for _, m := range demo.Members {
+			fmt.Printf("    %-7s %-28s password %s\n", m.Role, m.Email, demo.Password)
+		}
+		return nil
+	})
+}
+
+// serve answers until ctx ends, then lets the requests under way finish.
+func serve(ctx context.Context, o options, databaseURL string, before func(*store.Store, time.Time) error) error {
+	now, err := clockFrom(o.clock)
+	if err != nil {
+		return err
+	}
+	st, err := store.Open(ctx, databaseURL)
+	if err != nil {
+		return err
+	}
+	defer st.Pool.Close()
+	if before != nil {
+		if err := before(st, now()); err != nil {
+			return err
+		}
+	}
+	l, err := net.Listen("tcp", o.addr)
+	if err != nil {
+		return fmt.Errorf("listen: %w (another program there? choose another with PORT=…)", err)
+	}
+	host, _, _ := net.SplitHostPort(o.addr)
+	ip := net.ParseIP(host)
+	loopback := host == "localhost" || ip != nil && ip.IsLoopback()
+	requests, cancel := context.WithCancel(context.Background())
+	defer cancel()
+	s := &shell.Server{Store: st, Now: now, Sessions: shell.NewSessions(st, !loopback), Live: shell.NewLive(requests, st)}
+	srv := &http.Server{Handler: web.Handler(s), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, BaseContext: func(net.Listener) context.Context { return requests }}
+	fmt.Printf("\n  Gruppo is at http://%s\n  Ctrl-C stops it.\n\n", strings.Replace(l.Addr().String(), "[::]", "localhost", 1))
+	failed := make(chan error, 1)
+	go func() { failed <- srv.Serve(l) }()
+	select {
+	case err := <-failed:
+		return err
+	case <-ctx.Done():
+	}
+	cancel() // ends the live streams
+	wait, done := context.WithTimeout(context.Background(), 5*time.Second)
+	defer done()
+	if err := srv.Shutdown(wait); err != nil {
+		slog.Warn("some requests were cut off", "error", err)
+	}
+	fmt.Println("Stopped.")
+	return nil
+}
+
+// clockFrom is the program's clock: the real one, or one that starts at the given time and runs on.
+func clockFrom(start string) (func() time.Time, error) {
+	if start == "" {
+		return time.Now, nil
+	}
+	at, err := time.Parse(time.RFC3339, start)
+	if err != nil {
+		return nil, fmt.Errorf("--clock: %w", err)
+	}
+	offset := time.Until(at)
+	return func() time.Time { return time.Now().Add(offset) }, nil
+}

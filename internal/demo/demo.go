@@ -1,0 +1,569 @@
+// Package demo fills a database with the club that examples, screenshots and the demo show. All of it is invented; its dates
+// are relative to now, the rest is always the same.
+package demo
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"slices"
+	"strings"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/store"
+)
+
+// The demo's club and its accounts, all with the same password.
+const (
+	ClubName = "Saltmarsh Sports School"
+	Password = "saltmarsh-demo"
+)
+
+// Members of the demo club.
+var Members = []store.Member{
+	{Name: "Ines Okafor", Email: "ines@saltmarsh.example", Role: "lead"},
+	{Name: "Tomasz Brandt", Email: "tomasz@saltmarsh.example", Role: "coach"},
+	{Name: "Leila Haddad", Email: "leila@saltmarsh.example", Role: "coach"},
+	{Name: "Bea Lindqvist", Email: "bea@saltmarsh.example", Role: "helper"},
+	{Name: "Kofi Mensah", Email: "kofi@saltmarsh.example", Role: "helper"},
+	{Name: "Yuki Tanabe", Email: "yuki@saltmarsh.example", Role: "helper"},
+}
+
+type loader struct {
+	ctx      context.Context
+	tx       *store.Tx
+	now      time.Time
+	rng      *rand.Rand
+	member   map[string]string // first name → id
+	programs []store.Program
+	players  []store.Player
+	ability  map[string]float64 // player → how good, about 0.4 to 1
+	drill    map[string]coach.Drill
+	classes  map[string]store.Class
+	inClass  map[string][]string
+	special  map[string]string // what is told of somebody → player id
+}
+
+// Load makes the demo club unless it is there.
+func Load(ctx context.Context, st *store.Store, now time.Time, passwordHash string) error {
+	_, _, _, err := st.ForSignIn(ctx, Members[0].Email)
+	if err == nil {
+		return nil
+	}
+	if !store.IsNone(err) {
+		return fmt.Errorf("look for the demo club: %w", err)
+	}
+	lisbon, err := time.LoadLocation("Europe/Lisbon")
+	if err != nil {
+		return err
+	}
+	club := store.NewID()
+	return st.In(ctx, club, func(tx *store.Tx) error {
+		l := &loader{ctx: ctx, tx: tx, now: now.In(lisbon), rng: rand.New(rand.NewPCG(7, 1917)), member: map[string]string{}, ability: map[string]float64{}, drill: map[string]coach.Drill{},
+			classes: map[string]store.Class{}, inClass: map[string][]string{}, special: map[string]string{}}
+		if err := tx.AddClub(ctx, store.Club{Name: ClubName, TimeZone: "Europe/Lisbon"}); err != nil {
+			return err
+		}
+		for _, m := range Members {
+			m.ID, m.PasswordHash = store.NewID(), passwordHash
+			l.member[strings.Fields(m.Name)[0]] = m.ID
+			if err := tx.AddMember(ctx, m); err != nil {
+				return err
+			}
+		}
+		for _, step := range []func() error{l.ladders, l.shelf, l.roster, l.week, l.history, l.ahead} {
+			if err := step(); err != nil {
+				return fmt.Errorf("load the demo club: %w", err)
+			}
+		}
+		return nil
+	})
+}
+
+func (l *loader) ladders() error {
+	for i, p := range []struct {
+		name   string
+		stages []coach.Stage
+	}{{"Handball", handball}, {"Rope skipping", skipping}} {
+		pr := store.Program{ID: store.NewID(), Name: p.name}
+		if err := l.tx.PutProgram(l.ctx, pr.ID, pr.Name, i+1); err != nil {
+			return err
+		}
+		for j, s := range p.stages {
+			s.ID, s.ProgramID, s.Order = store.NewID(), pr.ID, j+1
+			s.Criteria = slices.Clone(s.Criteria)
+			if err := l.tx.PutStage(l.ctx, s); err != nil {
+				return err
+			}
+			for k := range s.Criteria {
+				c := &s.Criteria[k]
+				c.ID, c.StageID, c.Order = store.NewID(), s.ID, k+1
+				if err := l.tx.PutCriterion(l.ctx, *c); err != nil {
+					return err
+				}
+			}
+			pr.Stages = append(pr.Stages, s)
+		}
+		l.programs = append(l.programs, pr)
+	}
+	return nil
+}
+
+func (l *loader) shelf() error {
+	for _, d := range drills {
+		d.ID = store.NewID()
+		if err := l.tx.PutDrill(l.ctx, d); err != nil {
+			return err
+		}
+		d.Edition = 1
+		l.drill[d.Name] = d
+	}
+	return nil
+}
+
+// roster: 70 players. The numbers are how many begin on each stage.
+func (l *loader) roster() error {
+	firsts, lasts := strings.Fields(firstNames), strings.Fields(lastNames)
+	var places []coach.Stage
+	for i, n := range []int{15, 17, 12, 7} {
+		places = append(places, slices.Repeat([]coach.Stage{l.programs[0].Stages[i]}, n)...)
+	}
+	for i, n := range []int{3, 3, 2, 1, 1} {
+		places = append(places, slices.Repeat([]coach.Stage{l.programs[1].Stages[i]}, n)...)
+	}
+	places = append(places, slices.Repeat([]coach.Stage{l.programs[0].Stages[0]}, 9)...) // the adults
+	for i := range 70 {
+		s := places[i]
+		age := 7 + s.Order*2 + l.rng.IntN(3)
+		if i >= 61 {
+			age = 24 + l.rng.IntN(35)
+		}
+		p := store.Player{ID: store.NewID(), Name: firsts[i] + " " + lasts[i], BirthYear: l.now.Year() - age, Side: "right", Joined: l.now.AddDate(0, 0, -90-l.rng.IntN(500))}
+		if i%9 == 4 {
+			p.Side = "left"
+		}
+		since := l.now.AddDate(0, 0, -70-l.rng.IntN(20))
+		if i == 12 { // joined last week
+			p.Joined = l.now.AddDate(0, 0, -7)
+			since = p.Joined
+			p.Tags = []string{"new"}
+		}
+		if i%17 == 5 {
+			p.Tags = append(p.Tags, "goalkeeper")
+		}
+		p.Standings = []store.Standing{{Program: s.ProgramID, Stage: s.ID, Since: since.Format(time.DateOnly)}}
+		if i%6 == 1 && i < 32 { // some skip rope as well
+			r := l.programs[1].Stages[l.rng.IntN(3)]
+			p.Standings = append(p.Standings, store.Standing{Program: r.ProgramID, Stage: r.ID, Since: since.Format(time.DateOnly)})
+		}
+		l.ability[p.ID] = 0.45 + 0.5*l.rng.Float64()
+		l.players = append(l.players, p)
+	}
+	sisters := []int{0, 3}
+	l.players[sisters[1]].Name = "Davina " + strings.Fields(l.players[sisters[0]].Name)[1]
+	l.special["lucky"], l.special["ready"], l.special["ready too"], l.special["unseen"], l.special["new"], l.special["short"] = l.players[17].ID, l.players[19].ID, l.players[5].ID, l.players[21].ID, l.players[12].ID, l.players[23].ID
+	if err := l.tx.PutPlayers(l.ctx, l.players); err != nil {
+		return err
+	}
+	var ids []string
+	for _, p := range l.players {
+		ids = append(ids, p.ID)
+	}
+	err := l.tx.SetKeeps(l.ctx, ids, []store.Pair{{A: ids[sisters[0]], B: ids[sisters[1]]}, {A: ids[6], B: ids[9], Apart: true}})
+	if err != nil {
+		return err
+	}
+	twelfth := time.Date(l.now.Year(), l.now.Month(), 12, 0, 0, 0, 0, l.now.Location())
+	for !twelfth.After(l.now) {
+		twelfth = twelfth.AddDate(0, 1, 0)
+	}
+	return l.tx.SetLimits(l.ctx, ids[18], []store.Limit{{What: "jumping", Until: twelfth.Format(time.DateOnly)}})
+}
+
+func (l *loader) week() error {
+	halls := map[string]store.Venue{"A": {Name: "Sea Hall A", Floor: "handball", Length: 40, Width: 20}, "B": {Name: "Sea Hall B", Floor: "hall", Length: 15, Width: 12}, "F": {Name: "Quay Field", Floor: "field", Length: 60, Width: 40}}
+	for _, k := range []string{"A", "B", "F"} {
+		v := halls[k]
+		v.ID = store.NewID()
+		halls[k] = v
+		if err := l.tx.PutVenue(l.ctx, v); err != nil {
+			return err
+		}
+	}
+	lead := func(who ...string) (out []store.ClassMember) {
+		for _, w := range who {
+			m := store.ClassMember{Member: l.member[w]}
+			if w == "Bea" {
+				m.Until = 50
+			}
+			out = append(out, m)
+		}
+		return out
+	}
+	stages := func(program int, order ...int) (ids []string) {
+		for _, o := range order {
+			ids = append(ids, l.programs[program].Stages[o].ID)
+		}
+		return ids
+	}
+	span := func(from, to int) (out []int) {
+		for i := from; i < to; i++ {
+			out = append(out, i)
+		}
+		return out
+	}
+	var skippers []int
+	for i, p := range l.players {
+		if _, in := p.In(l.programs[1].ID); in {
+			skippers = append(skippers, i)
+		}
+	}
+	for _, k := range []struct {
+		store.Class
+		hall    string
+		program int
+		players []int
+	}{
+		{store.Class{Name: "Tuesday hall", Weekday: 2, Starts: "18:00", Minutes: 90, Places: 22, StageIDs: stages(0, 0, 1), Members: lead("Ines", "Tomasz", "Bea", "Kofi")}, "A", 0, append(append(span(0, 7), 12), span(15, 26)...)},
+		{store.Class{Name: "Thursday hall", Weekday: 4, Starts: "17:30", Minutes: 90, Places: 24, StageIDs: stages(0, 1, 2), Members: lead("Tomasz", "Leila", "Yuki")}, "A", 0, append(span(24, 32), span(32, 44)...)},
+		{store.Class{Name: "Saturday Shore", Weekday: 6, Starts: "10:00", Minutes: 60, Places: 16, StageIDs: stages(0, 0), Members: lead("Leila", "Kofi", "Bea")}, "B", 0, span(3, 15)},
+		{store.Class{Name: "Saturday squad", Weekday: 6, Starts: "11:30", Minutes: 105, Places: 16, StageIDs: stages(0, 3), Members: lead("Ines", "Tomasz")}, "A", 0, span(44, 51)},
+		{store.Class{Name: "Skipping club", Weekday: 2, Starts: "12:30", Minutes: 45, Places: 18, StageIDs: stages(1, 0, 1, 2, 3, 4), Members: lead("Leila", "Yuki")}, "B", 1, skippers},
+		{store.Class{Name: "Adult beginners", Weekday: 3, Starts: "19:40", Minutes: 75, Places: 12, StageIDs: stages(0, 0), Members: lead("Tomasz", "Kofi")}, "A", 0, span(61, 70)},
+	} {
+		c := k.Class
+		c.ID, c.VenueID, c.ProgramID = store.NewID(), halls[k.hall].ID, l.programs[k.program].ID
+		if err := l.tx.PutClass(l.ctx, c); err != nil {
+			return err
+		}
+		for _, i := range k.players {
+			l.inClass[c.Name] = append(l.inClass[c.Name], l.players[i].ID)
+		}
+		if err := l.tx.Enrol(l.ctx, c.ID, l.inClass[c.Name]); err != nil {
+			return err
+		}
+		l.classes[c.Name] = c
+	}
+	return nil
+}
+
+var circuits = map[string][][]string{
+	"Tuesday hall":    {{"Wall passing", "Jump-shot approach", "Feint past a screen", "Keep-away 3 v 1"}, {"Catch on the run", "Corridor defending", "Dribble the buoys", "Line hops"}, {"Wall passing", "Hoop throws", "Four-corner passing", "Statue on one leg"}},
+	"Thursday hall":   {{"Jump-shot approach", "Four-corner passing", "Corridor defending"}, {"Two against one to goal", "Catch on the run", "Wall passing", "Feint past a screen"}},
+	"Saturday Shore":  {{"Hoop throws", "Dribble the buoys", "Statue on one leg"}, {"Wall passing", "Line hops", "Hoop throws"}},
+	"Saturday squad":  {{"Jump-shot approach", "Two against one to goal", "Corridor defending"}},
+	"Skipping club":   {{"Basic bounce", "Longest run", "Mirror routine"}},
+	"Adult beginners": {{"Wall passing", "Hoop throws", "Catch on the run"}},
+}
+
+var classNames = []string{"Skipping club", "Tuesday hall", "Adult beginners", "Thursday hall", "Saturday Shore", "Saturday squad"}
+
+// planFor is a class's plan in a week, dealt to the players who come.
+func (l *loader) planFor(c store.Class, week int, coming []store.Player) (plan.Plan, error) {
+	p := plan.Start(time.Duration(c.Minutes) * time.Minute)
+	names := circuits[c.Name][week%len(circuits[c.Name])]
+	for i, n := range names {
+		d := l.drill[n]
+		s := plan.Station{Drill: d.ID, Edition: 1}
+		if d.Leader != coach.SelfRun && i < len(c.Members) {
+			s.Leader = c.Members[i%len(c.Members)].Member
+		}
+		p.Stations = append(p.Stations, s)
+	}
+	p.Groups, p.Seed = len(names), uint64(week)
+	if c.Name == "Tuesday hall" {
+		p.Key = "elbow over ear"
+		p.Blocks = []plan.Block{{Kind: plan.Together, Title: "Warm-up", Minutes: 10}, {Kind: plan.Look, Title: "First look", Minutes: 9, Note: "pairs, move on one"}, {Kind: plan.OneKey, Title: "One key", Minutes: 5}, {Kind: plan.Circuit, Title: "Stations"}, {Kind: plan.Game, Title: "Game with floaters", Minutes: 24}, {Kind: plan.Close, Title: "Close", Minutes: 6}}
+		if week%3 == 0 {
+			p.Stations[1].Leader, p.Stations[2].Leader, p.Stations[3].Leader = l.member["Ines"], l.member["Tomasz"], l.member["Bea"]
+		}
+	}
+	var players []coach.Player
+	for _, pl := range coming {
+		for _, pr := range l.programs {
+			if pr.ID == c.ProgramID {
+				cp := pl.Coach(pr)
+				cp.Level += l.ability[pl.ID]
+				players = append(players, cp)
+			}
+		}
+	}
+	return p, p.DealOut(players)
+}
+
+// on is the class's meeting a number of weeks from its next one.
+func (l *loader) on(c store.Class, weeks int) (time.Time, error) {
+	at, _, err := plan.On(plan.Next(time.Weekday(c.Weekday), l.now).AddDate(0, 0, 7*weeks), c.Starts, l.now.Location())
+	return at, err
+}
+
+// history: twelve weeks of sessions with register, marks and decisions.
+func (l *loader) history() error {
+	for week := -12; week < 0; week++ {
+		for _, name := range classNames {
+			if err := l.pastSession(l.classes[name], week); err != nil {
+				return err
+			}
+		}
+	}
+	if err := l.stories(); err != nil {
+		return err
+	}
+	for i, p := range l.players {
+		pr := l.programs[0]
+		st, in := p.In(pr.ID)
+		if !in || i%4 != 2 {
+			continue
+		}
+		j := slices.IndexFunc(pr.Stages, func(s coach.Stage) bool { return s.ID == st.Stage })
+		if j < 1 {
+			continue
+		}
+		from := pr.Stages[j-1]
+		d := store.Decision{ID: store.NewID(), PlayerID: p.ID, ProgramID: pr.ID, Kind: "up", FromStage: from.ID, ToStage: from.ID, Why: "Steady over the whole term.", At: st.Day().Add(19 * time.Hour), Evidence: store.Evidence{Stage: from.Name, Ready: true}}
+		for _, c := range from.Criteria {
+			if c.Must {
+				d.Evidence.Items = append(d.Evidence.Items, store.EvidenceOfItem{Wording: c.Wording, Standard: c.Standard(), State: "shown", Marks: []string{"from the paper list of last season"}})
+			}
+		}
+		d.ToStage = pr.Stages[j].ID
+		if err := l.tx.RecordDecision(l.ctx, d, l.member["Ines"]); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (l *loader) present(c store.Class) []store.Player {
+	return slices.DeleteFunc(slices.Clone(l.players), func(p store.Player) bool { return !slices.Contains(l.inClass[c.Name], p.ID) })
+}
+
+func (l *loader) pastSession(c store.Class, week int) error {
+	at, err := l.on(c, week)
+	if err != nil {
+		return err
+	}
+	var coming []store.Player
+	said := map[string]string{}
+	for _, p := range l.present(c) {
+		if p.Joined.After(at) {
+			continue
+		}
+		switch x := l.rng.Float64(); {
+		case x < 0.12:
+			said[p.ID] = "absent"
+		case x < 0.18:
+			said[p.ID] = "late"
+		default:
+			said[p.ID] = "present"
+		}
+		if said[p.ID] != "absent" {
+			coming = append(coming, p)
+		}
+	}
+	pl, err := l.planFor(c, week+12, coming)
+	if err != nil {
+		return err
+	}
+	s := store.Session{ID: store.NewID(), ClassID: c.ID, StartsAt: at, Minutes: c.Minutes, Venue: store.Venue{ID: c.VenueID}, Plan: pl}
+	if err := l.tx.AddSession(l.ctx, s); err != nil {
+		return err
+	}
+	for _, p := range l.present(c) {
+		if w := said[p.ID]; w != "" {
+			if err := l.tx.SetAttendance(l.ctx, s.ID, p.ID, w, c.Members[0].Member, at); err != nil {
+				return err
+			}
+		}
+	}
+	for _, e := range []struct {
+		do    string
+		after int
+	}{{"start", l.rng.IntN(4)}, {"end", c.Minutes}} {
+		if err := l.tx.AddEvent(l.ctx, store.NewID(), s.ID, e.do, at.Add(time.Duration(e.after)*time.Minute), c.Members[0].Member); err != nil {
+			return err
+		}
+	}
+	for i, p := range coming {
+		if slices.Contains([]string{l.special["lucky"], l.special["ready"], l.special["ready too"], l.special["short"], l.special["new"]}, p.ID) || p.ID == l.special["unseen"] && week > -8 {
+			continue // their story is told below
+		}
+		if err := l.marksOf(p, c, s, pl, i, week); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// marksOf are the marks of one player in a session: for the criteria that its drills can show.
+func (l *loader) marksOf(p store.Player, c store.Class, s store.Session, pl plan.Plan, i, week int) error {
+	st, ok := p.In(c.ProgramID)
+	if !ok {
+		return nil
+	}
+	for _, pr := range l.programs {
+		stage, ok := pr.Stage(st.Stage)
+		if !ok {
+			continue
+		}
+		for j, k := range stage.Criteria {
+			shows := slices.ContainsFunc(pl.Stations, func(x plan.Station) bool { return slices.Contains(l.drillByID(x.Drill).Skills, k.Skill) })
+			if !shows || (i+j+week+24)%3 != 0 {
+				continue
+			}
+			by := c.Members[(i+j)%min(2, len(c.Members))].Member
+			sides := k.Sides()
+			if err := l.mark(p.ID, k, sides[(week+12)%len(sides)], s, by, l.ability[p.ID]+0.012*float64(week+12), s.StartsAt.Add(time.Duration(25+5*j)*time.Minute)); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+func (l *loader) drillByID(id string) coach.Drill {
+	for _, d := range l.drill {
+		if d.ID == id {
+			return d
+		}
+	}
+	return coach.Drill{}
+}
+
+// mark makes a mark as a player of some ability would: about 0.5 is half, 1 is surely good.
+func (l *loader) mark(player string, k coach.Criterion, side coach.Side, s store.Session, by string, ability float64, at time.Time) error {
+	m := coach.Mark{ID: store.NewID(), PlayerID: player, CriterionID: k.ID, SessionID: s.ID, Side: side, By: by, At: at}
+	form := ability + 0.12*l.rng.NormFloat64()
+	switch k.Measure {
+	case coach.Makes:
+		m.Tries = int(k.Of)
+		for range m.Tries {
+			if l.rng.Float64() < math.Min(0.97, ability) {
+				m.Figure++
+			}
+		}
+	case coach.Streak:
+		m.Figure = math.Max(1, math.Round(k.Want*(0.25+form)))
+		m.Tries = int(m.Figure) + l.rng.IntN(12)
+	case coach.Check:
+		for range k.Points {
+			m.Points = append(m.Points, l.rng.Float64() < form+0.15)
+		}
+	case coach.Grade:
+		m.Figure = math.Max(1, math.Min(float64(len(k.Points)), math.Round(1+form*3)))
+	case coach.Faults:
+		m.Figure = math.Max(0, math.Round(k.Want+3*(0.75-form)))
+	default:
+		m.Figure = math.Max(1, math.Round(k.Want*(0.35+0.85*form)))
+	}
+	return l.tx.AddMark(l.ctx, m)
+}
+
+// good makes a mark that surely meets the standard.
+func (l *loader) good(player string, k coach.Criterion, side coach.Side, s store.Session, by string, at time.Time) error {
+	m := coach.Mark{ID: store.NewID(), PlayerID: player, CriterionID: k.ID, SessionID: s.ID, Side: side, By: by, At: at, Figure: k.Want + 1}
+	switch k.Measure {
+	case coach.Makes:
+		m.Figure, m.Tries = min(k.Of, k.Want+1), int(k.Of)
+	case coach.Check:
+		m.Figure = 0
+		for range k.Points {
+			m.Points = append(m.Points, true)
+		}
+	case coach.Grade:
+		m.Figure = k.Want
+	case coach.Faults:
+		m.Figure = max(0, k.Want-1)
+	case coach.Streak:
+		m.Tries = int(k.Want) + 3
+	}
+	return l.tx.AddMark(l.ctx, m)
+}
+
+// stories are the players of whom something particular is told.
+func (l *loader) stories() error {
+	sessions, err := l.tx.Sessions(l.ctx, store.SessionFilter{Class: l.classes["Tuesday hall"].ID, Newest: true})
+	if err != nil {
+		return err
+	}
+	byID := map[string]store.Player{}
+	for _, p := range l.players {
+		byID[p.ID] = p
+	}
+	tell := func(who string, skip int, weeks ...int) error { // which of the latest sessions
+		p := byID[l.special[who]]
+		st, _ := p.In(l.programs[0].ID)
+		stage, _ := l.programs[0].Stage(st.Stage)
+		for n, w := range weeks {
+			s := sessions[w]
+			if err := l.tx.SetAttendance(l.ctx, s.ID, p.ID, "present", l.member["Ines"], s.StartsAt); err != nil {
+				return err
+			}
+			by := l.member[[]string{"Ines", "Tomasz"}[n%2]]
+			for j, k := range stage.Criteria {
+				if n > 0 && j == skip {
+					continue
+				}
+				for _, side := range k.Sides() {
+					if err := l.good(p.ID, k, side, s, by, s.StartsAt.Add(time.Duration(30+j)*time.Minute)); err != nil {
+						return err
+					}
+				}
+			}
+		}
+		return nil
+	}
+	for _, t := range []struct {
+		who   string
+		skip  int
+		weeks []int
+	}{{"lucky", -1, []int{1}}, {"ready", -1, []int{0, 2}}, {"ready too", -1, []int{1, 3}}, {"short", 0, []int{0, 1}}} {
+		if err := tell(t.who, t.skip, t.weeks...); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// ahead: the next meeting of every class, planned.
+func (l *loader) ahead() error {
+	for _, name := range classNames {
+		c := l.classes[name]
+		at, err := l.on(c, 0)
+		if err != nil {
+			return err
+		}
+		coming := l.present(c)
+		pl, err := l.planFor(c, 0, coming)
+		if err != nil {
+			return err
+		}
+		s := store.Session{ID: store.NewID(), ClassID: c.ID, StartsAt: at, Minutes: c.Minutes, Venue: store.Venue{ID: c.VenueID}, Plan: pl}
+		if err := l.tx.AddSession(l.ctx, s); err != nil {
+			return err
+		}
+		if name == "Tuesday hall" {
+			for _, i := range []int{2, 24} {
+				if err := l.tx.SetAttendance(l.ctx, s.ID, l.players[i].ID, "away", l.member["Ines"], l.now); err != nil {
+					return err
+				}
+			}
+		}
+		if at.Add(time.Duration(c.Minutes) * time.Minute).Before(l.now) { // earlier today
+			for do, t := range map[string]time.Time{"start": at, "end": at.Add(time.Duration(c.Minutes) * time.Minute)} {
+				if err := l.tx.AddEvent(l.ctx, store.NewID(), s.ID, do, t, c.Members[0].Member); err != nil {
+					return err
+				}
+			}
+			for i, p := range coming {
+				if err := l.marksOf(p, c, s, pl, i, 0); err != nil {
+					return err
+				}
+			}
+		}
+	}
+	return nil
+}

@@ -1,0 +1,155 @@
+package exchange
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+	"time"
+
+	"golang.org/x/text/encoding/charmap"
+	"golang.org/x/text/encoding/unicode"
+)
+
+var today = time.Date(2026, 11, 24, 0, 0, 0, 0, time.UTC)
+
+var stages = []StageName{{"s1", "Handball", "Shore"}, {"s2", "Handball", "Reef"}}
+
+func read(t *testing.T, text string) Table {
+	t.Helper()
+	tab, err := ReadTable([]byte(text))
+	if err != nil {
+		t.Fatal(err)
+	}
+	return tab
+}
+
+const list = "Name;Born;Stage;Side;Keep with\nFemi Adeyemi;2016;Reef;left;Zoë Müller\nZoë Müller;2017;Shore;;\n"
+
+// RFC 4180 for the format; the letters come back the same from every encoding a spreadsheet writes.
+func TestTheSameListInEveryEncoding(t *testing.T) {
+	latin, err := charmap.Windows1252.NewEncoder().String(list)
+	if err != nil {
+		t.Fatal(err)
+	}
+	utf16, err := unicode.UTF16(unicode.LittleEndian, unicode.UseBOM).NewEncoder().String(list)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for name, text := range map[string]string{"UTF-8": list, "with a mark": "\ufeff" + list, "Windows-1252": latin, "UTF-16": utf16,
+		"tabs": strings.ReplaceAll(list, ";", "\t"), "commas": strings.ReplaceAll(list, ";", ","), "old line ends": strings.ReplaceAll(list, "\n", "\r\n")} {
+		tab := read(t, text)
+		rows := Compare(tab, tab.Guess(), Known{Stages: stages, Today: today})
+		if len(rows) != 2 || rows[0].Kind != Add || rows[1].Person.Name != "Zoë Müller" || rows[0].Person.Stage != "s2" || rows[0].Person.With[0] != "Zoë Müller" || rows[0].Person.Side != "left" {
+			t.Errorf("%s: %+v", name, rows)
+		}
+	}
+}
+
+func TestQuotesAndLineBreaks(t *testing.T) {
+	tab := read(t, "name,tags\n\"Lee, Jo \"\"JJ\"\"\",\"fast\nbrave\"\nAmal,\"a;b\"\n")
+	if got := tab.Rows[0].Cells; got[0] != `Lee, Jo "JJ"` || got[1] != "fast brave" {
+		t.Errorf("cells %q", got)
+	}
+	if tab.Rows[1].Line != 4 {
+		t.Errorf("the second player begins on line %d, want 4", tab.Rows[1].Line)
+	}
+	if tab := read(t, "name,year\nJo \"JJ\" Lee,2015\n"); tab.Rows[0].Cells[0] != `Jo "JJ" Lee` {
+		t.Errorf("quotes inside a name: %q", tab.Rows[0].Cells)
+	}
+}
+
+func TestBadRowsAreNamedAndCanBeCorrected(t *testing.T) {
+	tab := read(t, `name,birth year,stage,side,keep apart
+Ada,2031,Reef,left,
+,2015,Shore,,
+Bo,2015,Moon,up,
+Cy,2014,Reef,,Nobody Known
+Ada,2031,Reef,,
+مريم السيد,2016,Shore,right,Cy
+`)
+	known := Known{Stages: stages, Today: today}
+	rows := Compare(tab, tab.Guess(), known)
+	want := map[int]map[Field]string{2: {Year: "2031 has not come yet"}, 3: {Name: "no name"}, 4: {Stage: "Shore and Reef", Side: "left, right or both"}, 5: {Apart: "Nobody Known"}}
+	for _, r := range rows {
+		for f, says := range want[r.Line] {
+			if r.Kind != Bad || !strings.Contains(r.Problems[f], says) {
+				t.Errorf("line %d, %s: %q, want %q", r.Line, f, r.Problems[f], says)
+			}
+		}
+	}
+	if !strings.Contains(rows[4].Problems[Name]+rows[4].Problems[Year], "2031") || rows[5].Kind != Add || rows[5].Person.Name != "مريم السيد" {
+		t.Errorf("%+v", rows[4:])
+	}
+	tab.Correct(tab.Guess(), Fix{2: {Year: "2015"}, 3: {Name: "Di"}, 4: {Stage: "reef", Side: "R"}, 5: {Apart: "Bo"}, 6: {Year: "2013"}})
+	fixed := Compare(tab, tab.Guess(), known)
+	for _, r := range fixed {
+		if r.Kind != Add {
+			t.Errorf("after correcting, line %d: %s %v", r.Line, r.Kind, r.Problems)
+		}
+	}
+}
+
+func TestTheSameFileAgainChangesNothing(t *testing.T) {
+	tab := read(t, list)
+	known := Known{Stages: stages, Today: today, People: []Person{
+		{ID: "1", Name: "Femi Adeyemi", Year: 2016, Stage: "s2", Side: "left", Tags: []string{"captain"}, With: []string{"Zoë Müller"}},
+		{ID: "2", Name: "Zoë Müller", Year: 2017, Stage: "s1", With: []string{"Femi Adeyemi"}}}}
+	for _, r := range Compare(tab, tab.Guess(), known) {
+		if r.Kind != Same {
+			t.Errorf("line %d: %s %v", r.Line, r.Kind, r.Changes)
+		}
+		if r.Person.ID == "1" && len(r.Person.Tags) != 1 {
+			t.Error("the tags, which the file does not have, are lost")
+		}
+	}
+	known.People[0].Stage = "s1"
+	if r := Compare(tab, tab.Guess(), known)[0]; r.Kind != Change || r.Changes[0] != "stage" {
+		t.Errorf("a new stage: %s %v", r.Kind, r.Changes)
+	}
+	known.People = append(known.People, Person{ID: "3", Name: "femi adeyemi", Year: 2010})
+	if r := Compare(tab, tab.Guess(), known)[0]; r.Person.ID != "1" {
+		t.Errorf("the birth year does not tell two of the same name apart: %+v", r)
+	}
+	names := read(t, "name\nFemi Adeyemi\n")
+	if r := Compare(names, names.Guess(), known)[0]; r.Kind != Bad || !strings.Contains(r.Problems[Name], "2 players") {
+		t.Errorf("without a year: %+v", r)
+	}
+}
+
+func TestWrongFilesAreNamed(t *testing.T) {
+	for says, file := range map[string]string{"spreadsheet": "PK\x03\x04....", "PDF": "%PDF-1.7", "picture": "\x89PNG\r\n", "nothing": "  \n\n", "not a text": "a\x00b", "no player": "name,stage\n",
+		"5 MB": strings.Repeat("x", MaxBytes+1), "line 3": "name,year\nJo,2015\n\"Amal,2014\n"} {
+		if _, err := ReadTable([]byte(file)); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("%.20q: %v, want %q", file, err, says)
+		}
+	}
+}
+
+func BenchmarkFiveThousandRows(b *testing.B) {
+	var sb strings.Builder
+	sb.WriteString("name,born,stage,side\n")
+	for i := range 5000 {
+		fmt.Fprintf(&sb, "Player %d,20%02d,Reef,left\n", i, 8+i%10)
+	}
+	for b.Loop() {
+		tab, err := ReadTable([]byte(sb.String()))
+		if err != nil {
+			b.Fatal(err)
+		}
+		Compare(tab, tab.Guess(), Known{Stages: stages, Today: today})
+	}
+}
+
+func FuzzReadTable(f *testing.F) {
+	f.Add([]byte(list))
+	f.Add([]byte("a\"b,c\n\"d"))
+	f.Fuzz(func(t *testing.T, b []byte) {
+		tab, err := ReadTable(b)
+		if err != nil {
+			return
+		}
+		if rows := Compare(tab, tab.Guess(), Known{Today: today}); len(rows) != len(tab.Rows) {
+			t.Errorf("%d rows from %d", len(rows), len(tab.Rows))
+		}
+	})
+}

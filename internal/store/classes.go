@@ -1,0 +1,165 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/floor"
+)
+
+// Venue is a place with an area to scale.
+type Venue struct {
+	ID, Name, Floor string
+	Length, Width   float64
+}
+
+// Draw is the venue's floor with its lines.
+func (v Venue) Draw() floor.Floor { return floor.Of(v.Floor, v.Length, v.Width) }
+
+// Venues lists the club's places.
+func (tx *Tx) Venues(ctx context.Context) ([]Venue, error) {
+	return collect[Venue](ctx, tx, "list venues", `select id, name, floor, length, width from venue order by name`)
+}
+
+// PutVenue adds or changes a place.
+func (tx *Tx) PutVenue(ctx context.Context, v Venue) error {
+	return tx.exec(ctx, "keep the venue", `insert into venue (club_id, id, name, floor, length, width) values ($1, $2, $3, $4, $5, $6)
+		on conflict (club_id, id) do update set name = excluded.name, floor = excluded.floor, length = excluded.length, width = excluded.width`,
+		tx.Club, v.ID, v.Name, v.Floor, v.Length, v.Width)
+}
+
+// Drills lists the club's drills in their newest edition.
+func (tx *Tx) Drills(ctx context.Context) ([]coach.Drill, error) {
+	return tx.drills(ctx, `select d.id, e.edition, e.doc from drill d join drill_edition e on (e.club_id, e.drill_id, e.edition) = (d.club_id, d.id, d.edition) order by lower(d.name)`)
+}
+
+// Drill is a drill in its newest edition.
+func (tx *Tx) Drill(ctx context.Context, id string) (coach.Drill, error) {
+	ds, err := tx.drills(ctx, `select d.id, e.edition, e.doc from drill d join drill_edition e on (e.club_id, e.drill_id, e.edition) = (d.club_id, d.id, d.edition) where d.id = $1`, id)
+	if err == nil && len(ds) == 0 {
+		return coach.Drill{}, fmt.Errorf("find the drill: %w", ErrNone)
+	}
+	if err != nil {
+		return coach.Drill{}, err
+	}
+	return ds[0], nil
+}
+
+func (tx *Tx) drills(ctx context.Context, sql string, args ...any) ([]coach.Drill, error) {
+	type row struct {
+		ID      string
+		Edition int
+		Doc     []byte
+	}
+	rows, err := collect[row](ctx, tx, "list drills", sql, args...)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]coach.Drill, len(rows))
+	for i, r := range rows {
+		if err := json.Unmarshal(r.Doc, &out[i]); err != nil {
+			return nil, fmt.Errorf("read drill %s: %w", r.ID, err)
+		}
+		out[i].ID, out[i].Edition = r.ID, r.Edition
+	}
+	return out, nil
+}
+
+// PutDrill saves a new edition of a drill, or its first. Older editions stay for the plans made with them.
+func (tx *Tx) PutDrill(ctx context.Context, d coach.Drill) error {
+	err := tx.QueryRow(ctx, `insert into drill (club_id, id, name) values ($1, $2, $3)
+		on conflict (club_id, id) do update set name = excluded.name, edition = drill.edition + 1 returning edition`, tx.Club, d.ID, d.Name).Scan(&d.Edition)
+	if err != nil {
+		return fmt.Errorf("keep the drill: %w", err)
+	}
+	doc, err := json.Marshal(d)
+	if err != nil {
+		return err
+	}
+	return tx.exec(ctx, "keep the edition", `insert into drill_edition (club_id, drill_id, edition, doc) values ($1, $2, $3, $4)`, tx.Club, d.ID, d.Edition, doc)
+}
+
+// Class is a standing group.
+type Class struct {
+	ID, Name  string
+	ProgramID string
+	Weekday   int    // 0 is Sunday
+	Starts    string // 18:00
+	Minutes   int
+	VenueID   string
+	VenueName string
+	Places    int
+	StageIDs  []string
+	Enrolled  int
+	Members   []ClassMember
+}
+
+// ClassMember is somebody who usually leads the class, and when they leave.
+type ClassMember struct {
+	Member string `json:"member"`
+	Name   string `json:"name"`
+	Role   string `json:"role"`
+	Until  int    `json:"until"` // minutes after the start; 0: to the end
+}
+
+// Classes lists the club's classes through the week from Monday.
+func (tx *Tx) Classes(ctx context.Context) ([]Class, error) {
+	return collect[Class](ctx, tx, "list classes", `select c.id, c.name, c.program_id, c.weekday, to_char(c.starts, 'HH24:MI') as starts, c.minutes, c.venue_id, v.name as venue_name, c.places,
+		c.stage_ids::text[] as stage_ids, (select count(*) from class_player e where e.class_id = c.id) as enrolled,
+		(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'role', m.role, 'until', coalesce(cm.until_minute, 0)) order by array_position(array['lead', 'coach', 'helper'], m.role), m.name), '[]')
+			from class_member cm join member m on m.id = cm.member_id where cm.class_id = c.id) as members
+		from class c join venue v on v.id = c.venue_id order by (c.weekday + 6) % 7, c.starts, c.name`)
+}
+
+// PutClass adds or changes a class, its members with it.
+func (tx *Tx) PutClass(ctx context.Context, c Class) error {
+	err := tx.exec(ctx, "keep the class", `insert into class (club_id, id, program_id, name, weekday, starts, minutes, venue_id, places, stage_ids)
+		values ($1, $2, $3, $4, $5, $6::text::time, $7, $8, $9, $10::uuid[])
+		on conflict (club_id, id) do update set program_id = excluded.program_id, name = excluded.name, weekday = excluded.weekday, starts = excluded.starts, minutes = excluded.minutes,
+			venue_id = excluded.venue_id, places = excluded.places, stage_ids = excluded.stage_ids`,
+		tx.Club, c.ID, c.ProgramID, c.Name, c.Weekday, c.Starts, c.Minutes, c.VenueID, c.Places, list(c.StageIDs))
+	if err != nil {
+		return err
+	}
+	if err := tx.exec(ctx, "take back the class's members", `delete from class_member where class_id = $1`, c.ID); err != nil {
+		return err
+	}
+	for _, m := range c.Members {
+		if err := tx.exec(ctx, "keep the class's members", `insert into class_member (club_id, class_id, member_id, until_minute) values ($1, $2, $3, nullif($4, 0))`,
+			tx.Club, c.ID, m.Member, m.Until); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Enrol makes the players the class's own, in place of those it had.
+func (tx *Tx) Enrol(ctx context.Context, class string, players []string) error {
+	err := tx.exec(ctx, "take players out of the class", `delete from class_player where class_id = $1 and player_id <> all($2::uuid[])`, class, list(players))
+	if err != nil {
+		return err
+	}
+	return tx.exec(ctx, "enrol the players", `insert into class_player (club_id, class_id, player_id) select $1, $2, unnest($3::uuid[]) on conflict do nothing`, tx.Club, class, list(players))
+}
+
+// EnrolIn sets the classes of one player.
+func (tx *Tx) EnrolIn(ctx context.Context, player string, classes []string) error {
+	err := tx.exec(ctx, "take the player out of classes", `delete from class_player where player_id = $1 and class_id <> all($2::uuid[])`, player, list(classes))
+	if err != nil {
+		return err
+	}
+	return tx.exec(ctx, "enrol the player", `insert into class_player (club_id, class_id, player_id) select $1, unnest($3::uuid[]), $2 on conflict do nothing`, tx.Club, player, list(classes))
+}
+
+// ClassesOf lists the ids of the classes a player is in.
+func (tx *Tx) ClassesOf(ctx context.Context, player string) ([]string, error) {
+	type row struct{ ClassID string }
+	rows, err := collect[row](ctx, tx, "list the player's classes", `select class_id from class_player where player_id = $1`, player)
+	var out []string
+	for _, r := range rows {
+		out = append(out, r.ClassID)
+	}
+	return out, err
+}

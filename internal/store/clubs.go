@@ -1,0 +1,126 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
+)
+
+// Club is the tenant.
+type Club struct {
+	ID, Name, TimeZone, Units string
+}
+
+// Location is the club's time zone; UTC where the zone is not known to this machine.
+func (c Club) Location() *time.Location {
+	if loc, err := time.LoadLocation(c.TimeZone); err == nil {
+		return loc
+	}
+	return time.UTC
+}
+
+// Member is a person who signs in.
+type Member struct {
+	ID, Name, Email, Role string
+	PasswordHash          string
+	SignIns               int // sessions made at another count are signed out
+}
+
+// ErrTaken is returned when an address or a name is already in use.
+var ErrTaken = errors.New("already in use")
+
+func taken(err error) error {
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) && pg.Code == "23505" {
+		return fmt.Errorf("%w: %s", ErrTaken, pg.ConstraintName)
+	}
+	return err
+}
+
+// AddClub makes the transaction's club.
+func (tx *Tx) AddClub(ctx context.Context, c Club) error {
+	return tx.exec(ctx, "make the club", `insert into club (club_id, name, time_zone, units) values ($1, $2, $3, 'metric')`, tx.Club, c.Name, c.TimeZone)
+}
+
+// AddMember adds a person; ErrTaken when the address has an account already.
+func (tx *Tx) AddMember(ctx context.Context, m Member) error {
+	return taken(tx.exec(ctx, "add the member", `insert into member (club_id, id, name, email, role, password_hash) values ($1, $2, $3, $4, $5, $6)`,
+		tx.Club, m.ID, m.Name, m.Email, m.Role, m.PasswordHash))
+}
+
+// Signed is the club and member of a signed-in person.
+func (tx *Tx) Signed(ctx context.Context, member string) (c Club, m Member, err error) {
+	err = tx.QueryRow(ctx, `select c.club_id, c.name, c.time_zone, c.units, m.id, m.name, m.email, m.role, m.password_hash, m.sign_ins
+		from member m join club c using (club_id) where m.id = $1`, member).
+		Scan(&c.ID, &c.Name, &c.TimeZone, &c.Units, &m.ID, &m.Name, &m.Email, &m.Role, &m.PasswordHash, &m.SignIns)
+	if errors.Is(err, pgx.ErrNoRows) {
+		err = ErrNone
+	}
+	return c, m, err
+}
+
+// Members lists the club's people, leads first.
+func (tx *Tx) Members(ctx context.Context) ([]Member, error) {
+	return collect[Member](ctx, tx, "list members", `select id, name, email, role, '' as password_hash, sign_ins from member
+		order by array_position(array['lead', 'coach', 'helper'], role), name`)
+}
+
+// SetPassword stores a new password and signs the member out everywhere.
+func (tx *Tx) SetPassword(ctx context.Context, member, hash string) (signIns int, err error) {
+	err = tx.QueryRow(ctx, `update member set password_hash = $2, sign_ins = sign_ins + 1 where id = $1 returning sign_ins`, member, hash).Scan(&signIns)
+	return signIns, err
+}
+
+// SignOutEverywhere ends every session of the member.
+func (tx *Tx) SignOutEverywhere(ctx context.Context, member string) error {
+	return tx.exec(ctx, "sign out everywhere", `update member set sign_ins = sign_ins + 1 where id = $1`, member)
+}
+
+// ForSignIn finds an account by its address, across clubs.
+func (s *Store) ForSignIn(ctx context.Context, email string) (club, member, hash string, err error) {
+	err = s.Pool.QueryRow(ctx, `select club_id, id, password_hash from member_for_sign_in($1)`, email).Scan(&club, &member, &hash)
+	if errors.Is(err, pgx.ErrNoRows) {
+		err = ErrNone
+	}
+	return club, member, hash, err
+}
+
+// freeFailures is how often a password may be wrong before the next try has to wait.
+const freeFailures = 5
+
+// SignInWait is how long the keys (an address, a network) have to wait before the next try: nothing for the first five
+// failures, then twice as long each time up to five minutes. Failures older than an hour are forgotten.
+func (s *Store) SignInWait(ctx context.Context, now time.Time, keys ...string) (time.Duration, error) {
+	rows, err := s.Pool.Query(ctx, `select failures, last from web.sign_in_failure where key = any($1) and last > $2`, keys, now.Add(-time.Hour))
+	if err != nil {
+		return 0, fmt.Errorf("read the slow-down: %w", err)
+	}
+	var wait time.Duration
+	var n int
+	var last time.Time
+	_, err = pgx.ForEachRow(rows, []any{&n, &last}, func() error {
+		if n >= freeFailures {
+			pause := min(5*time.Minute, time.Second<<min(n-freeFailures+1, 9))
+			wait = max(wait, last.Add(pause).Sub(now))
+		}
+		return nil
+	})
+	return wait, err
+}
+
+// SignInFailed counts a failure for the keys.
+func (s *Store) SignInFailed(ctx context.Context, now time.Time, keys ...string) error {
+	_, err := s.Pool.Exec(ctx, `insert into web.sign_in_failure (key, failures, last) select k, 1, $2 from unnest($1::text[]) k
+		on conflict (key) do update set failures = case when web.sign_in_failure.last < $2 - interval '1 hour' then 1 else web.sign_in_failure.failures + 1 end, last = $2`, keys, now)
+	return err
+}
+
+// SignInWorked forgets the failures of the key.
+func (s *Store) SignInWorked(ctx context.Context, key string) error {
+	_, err := s.Pool.Exec(ctx, `delete from web.sign_in_failure where key = $1`, key)
+	return err
+}

@@ -1,0 +1,136 @@
+package store
+
+import (
+	"context"
+	"fmt"
+
+	"github.com/jackc/pgx/v5"
+
+	"gruppo/internal/coach"
+)
+
+// Program is one sport in a club with its ladder.
+type Program struct {
+	ID, Name string
+	Stages   []coach.Stage
+}
+
+// Stage finds a stage of the ladder, or returns false.
+func (p Program) Stage(id string) (coach.Stage, bool) {
+	for _, s := range p.Stages {
+		if s.ID == id {
+			return s, true
+		}
+	}
+	return coach.Stage{}, false
+}
+
+// Next is the stage after the one given; false at the top.
+func (p Program) Next(id string) (coach.Stage, bool) {
+	for i, s := range p.Stages {
+		if s.ID == id && i+1 < len(p.Stages) {
+			return p.Stages[i+1], true
+		}
+	}
+	return coach.Stage{}, false
+}
+
+// Ladders lists the club's programs with their stages and criteria.
+func (tx *Tx) Ladders(ctx context.Context) ([]Program, error) {
+	rows, err := tx.Query(ctx, `select p.id, p.name, s.id, s.position, s.name, s.about, s.colour, s.choose, s.visits, s.weeks,
+		c.id, c.position, c.wording, c.skill, c.measure, c.want, c.of, c.tolerance, c.points, c.must, c.by_result, c.both_sides,
+		c.good, c.last, c.days, c.weeks, c.people, c.keys
+		from program p left join stage s on (s.club_id, s.program_id) = (p.club_id, p.id)
+		left join criterion c on (c.club_id, c.stage_id) = (s.club_id, s.id) and c.retired_at is null
+		order by p.position, p.name, p.id, s.position, c.position`)
+	if err != nil {
+		return nil, fmt.Errorf("list the ladders: %w", err)
+	}
+	defer rows.Close()
+	var out []Program
+	for rows.Next() {
+		var r ladderRow
+		if err := rows.Scan(&r.program.ID, &r.program.Name, &r.stage, &r.order, &r.name, &r.about, &r.colour, &r.choose, &r.visits, &r.weeksIn,
+			&r.id, &r.position, &r.wording, &r.skill, &r.measure, &r.want, &r.of, &r.tolerance, &r.points, &r.must, &r.byResult, &r.bothSides,
+			&r.good, &r.last, &r.days, &r.weeks, &r.people, &r.keys); err != nil {
+			return nil, fmt.Errorf("read the ladders: %w", err)
+		}
+		out = r.into(out)
+	}
+	return out, rows.Err()
+}
+
+// ladderRow is a criterion with its stage and program; a program without stages and a stage without criteria have a row too.
+type ladderRow struct {
+	program                                   Program
+	stage, name, about, colour                *string
+	order, choose, visits, weeksIn            *int
+	id, wording, skill, measure               *string
+	position, good, last, days, weeks, people *int
+	want, of, tolerance                       *float64
+	must, byResult, bothSides                 *bool
+	points, keys                              []string
+}
+
+func (r ladderRow) into(out []Program) []Program {
+	if len(out) == 0 || out[len(out)-1].ID != r.program.ID {
+		out = append(out, r.program)
+	}
+	p := &out[len(out)-1]
+	if r.stage == nil {
+		return out
+	}
+	if len(p.Stages) == 0 || p.Stages[len(p.Stages)-1].ID != *r.stage {
+		p.Stages = append(p.Stages, coach.Stage{ID: *r.stage, ProgramID: p.ID, Order: *r.order, Name: *r.name, About: *r.about, Colour: *r.colour,
+			StepUp: coach.StepUp{Choose: *r.choose, Visits: *r.visits, Weeks: *r.weeksIn}})
+	}
+	if r.id == nil {
+		return out
+	}
+	s := &p.Stages[len(p.Stages)-1]
+	s.Criteria = append(s.Criteria, coach.Criterion{ID: *r.id, StageID: s.ID, Order: *r.position, Wording: *r.wording, Skill: *r.skill, Measure: coach.Measure(*r.measure),
+		Want: *r.want, Of: *r.of, Tolerance: *r.tolerance, Points: r.points, Must: *r.must, ByResult: *r.byResult, BothSides: *r.bothSides,
+		Rule: coach.EvidenceRule{Good: *r.good, Last: *r.last, Days: *r.days, Weeks: *r.weeks, People: *r.people}, Keys: r.keys})
+	return out
+}
+
+// PutProgram adds or renames a program.
+func (tx *Tx) PutProgram(ctx context.Context, id, name string, position int) error {
+	return taken(tx.exec(ctx, "keep the program", `insert into program (club_id, id, name, position) values ($1, $2, $3, $4)
+		on conflict (club_id, id) do update set name = excluded.name`, tx.Club, id, name, position))
+}
+
+// PutStage adds or changes a stage, without its criteria.
+func (tx *Tx) PutStage(ctx context.Context, s coach.Stage) error {
+	return taken(tx.exec(ctx, "keep the stage", `insert into stage (club_id, id, program_id, position, name, about, colour, choose, visits, weeks)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
+		on conflict (club_id, id) do update set position = excluded.position, name = excluded.name, about = excluded.about, colour = excluded.colour,
+			choose = excluded.choose, visits = excluded.visits, weeks = excluded.weeks`,
+		tx.Club, s.ID, s.ProgramID, s.Order, s.Name, s.About, s.Colour, s.StepUp.Choose, s.StepUp.Visits, s.StepUp.Weeks))
+}
+
+// PutCriterion adds or changes a criterion.
+func (tx *Tx) PutCriterion(ctx context.Context, c coach.Criterion) error {
+	return tx.exec(ctx, "keep the criterion", `insert into criterion (club_id, id, stage_id, position, wording, skill, measure, want, of, tolerance, points,
+			must, by_result, both_sides, good, last, days, weeks, people, keys)
+		values (@club, @id, @stage, @position, @wording, @skill, @measure, @want, @of, @tolerance, @points, @must, @by_result, @both, @good, @last, @days, @weeks, @people, @keys)
+		on conflict (club_id, id) do update set position = excluded.position, wording = excluded.wording, skill = excluded.skill, measure = excluded.measure,
+			want = excluded.want, of = excluded.of, tolerance = excluded.tolerance, points = excluded.points, must = excluded.must, by_result = excluded.by_result,
+			both_sides = excluded.both_sides, good = excluded.good, last = excluded.last, days = excluded.days, weeks = excluded.weeks, people = excluded.people, keys = excluded.keys`,
+		pgx.NamedArgs{"club": tx.Club, "id": c.ID, "stage": c.StageID, "position": c.Order, "wording": c.Wording, "skill": c.Skill, "measure": string(c.Measure),
+			"want": c.Want, "of": c.Of, "tolerance": c.Tolerance, "points": list(c.Points), "must": c.Must, "by_result": c.ByResult, "both": c.BothSides,
+			"good": c.Rule.Good, "last": c.Rule.Last, "days": c.Rule.Days, "weeks": c.Rule.Weeks, "people": c.Rule.People, "keys": list(c.Keys)})
+}
+
+// RetireCriterion takes a criterion out of its stage; the marks that rest on it stay.
+func (tx *Tx) RetireCriterion(ctx context.Context, id string) error {
+	return tx.exec(ctx, "take the criterion out", `update criterion set retired_at = now() where id = $1`, id)
+}
+
+// list is never nil, for columns that are not null.
+func list(xs []string) []string {
+	if xs == nil {
+		return []string{}
+	}
+	return xs
+}

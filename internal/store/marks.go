@@ -1,0 +1,169 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/target"
+)
+
+// MarkFilter narrows marks. Zero fields do not.
+type MarkFilter struct {
+	Player, Session, Criterion string
+	Program                    string // marks for criteria of the stage each player is on now
+	ID                         string
+}
+
+// Marks lists marks, oldest first, struck-out ones included.
+func (tx *Tx) Marks(ctx context.Context, f MarkFilter) ([]coach.Mark, error) {
+	rows, err := tx.Query(ctx, `select m.id, m.player_id, coalesce(m.criterion_id::text, ''), coalesce(m.drill_id::text, ''), coalesce(m.session_id::text, ''), m.side, m.figure, m.tries, m.points,
+			m.at, m.by_member, b.name, m.note, x.mark_id is not null, coalesce(x.why, '')
+		from mark m join member b on b.id = m.by_member left join strike x on x.mark_id = m.id
+		where ($1::uuid is null or m.player_id = $1) and ($2::uuid is null or m.session_id = $2) and ($3::uuid is null or m.criterion_id = $3) and ($5::uuid is null or m.id = $5)
+			and ($4::uuid is null or exists (select from criterion c join standing s on s.stage_id = c.stage_id where c.id = m.criterion_id and s.player_id = m.player_id and s.program_id = $4))
+		order by m.at, m.id`, null(f.Player), null(f.Session), null(f.Criterion), null(f.Program), null(f.ID))
+	if err != nil {
+		return nil, fmt.Errorf("list marks: %w", err)
+	}
+	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (m coach.Mark, err error) {
+		err = row.Scan(&m.ID, &m.PlayerID, &m.CriterionID, &m.DrillID, &m.SessionID, &m.Side, &m.Figure, &m.Tries, &m.Points, &m.At, &m.By, &m.ByName, &m.Note, &m.Struck, &m.StruckWhy)
+		return m, err
+	})
+}
+
+// AddMark keeps a mark; one sent twice is kept once.
+func (tx *Tx) AddMark(ctx context.Context, m coach.Mark) error {
+	points := m.Points
+	if points == nil {
+		points = []bool{}
+	}
+	return tx.exec(ctx, "keep the mark", `insert into mark (club_id, id, player_id, criterion_id, drill_id, session_id, side, figure, tries, points, at, by_member, note)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) on conflict do nothing`,
+		tx.Club, m.ID, m.PlayerID, null(m.CriterionID), null(m.DrillID), null(m.SessionID), string(m.Side), m.Figure, m.Tries, points, m.At, m.By, m.Note)
+}
+
+// Strike strikes a mark out; the mark itself stays.
+func (tx *Tx) Strike(ctx context.Context, mark, by, why string, at time.Time) error {
+	return tx.exec(ctx, "strike the mark out", `insert into strike (club_id, mark_id, at, by_member, why) values ($1, $2, $3, $4, $5) on conflict do nothing`, tx.Club, mark, at, by, why)
+}
+
+// Tally is a series of tries while it grows: '1' a good one, '0' a miss.
+type Tally struct {
+	ID        string    `json:"id"`
+	Player    string    `json:"player"`
+	Criterion string    `json:"criterion"`
+	Drill     string    `json:"drill"`
+	Side      string    `json:"side"`
+	Round     int       `json:"round"`
+	Tries     string    `json:"tries"`
+	Revision  int       `json:"revision"`
+	Done      bool      `json:"done"`
+	At        time.Time `json:"at"`
+	By        string    `json:"by"`
+}
+
+// PutTally keeps the newest state of a series; an older one that arrives late, or one already done, changes nothing.
+// stored reports whether this state is now the kept one.
+func (tx *Tx) PutTally(ctx context.Context, session string, t Tally) (stored bool, err error) {
+	err = tx.QueryRow(ctx, `insert into tally (club_id, id, session_id, player_id, criterion_id, drill_id, side, round, tries, revision, done, at, by_member)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)
+		on conflict (club_id, id) do update set tries = excluded.tries, revision = excluded.revision, done = excluded.done, at = excluded.at
+			where tally.revision < excluded.revision and not tally.done and tally.by_member = excluded.by_member
+		returning true`, tx.Club, t.ID, session, t.Player, null(t.Criterion), null(t.Drill), t.Side, t.Round, t.Tries, t.Revision, t.Done, t.At, t.By).Scan(&stored)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return false, nil
+	}
+	if err != nil {
+		return false, fmt.Errorf("keep the tally: %w", err)
+	}
+	return stored, nil
+}
+
+// Tallies lists the session's series.
+func (tx *Tx) Tallies(ctx context.Context, session string) ([]Tally, error) {
+	return collect[Tally](ctx, tx, "list tallies", `select id, player_id as player, coalesce(criterion_id::text, '') as criterion, coalesce(drill_id::text, '') as drill, side, round, tries, revision, done, at, by_member as by
+		from tally where session_id = $1 order by at, id`, session)
+}
+
+// Tries gathers what was marked of the players, by skill of the criterion or drill, for working out chances.
+func (tx *Tx) Tries(ctx context.Context, players []string, at time.Time) (map[string]map[string][]target.Series, error) {
+	type row struct {
+		PlayerID, Skill    string
+		Made, Tries, Weeks float64
+	}
+	rows, err := collect[row](ctx, tx, "gather tries", `select m.player_id, c.skill, m.figure as made, m.tries::float8 as tries, extract(epoch from $2 - m.at)::float8 / 604800 as weeks
+		from mark m join criterion c on c.id = m.criterion_id left join strike x on x.mark_id = m.id
+		where m.player_id = any($1::uuid[]) and x.mark_id is null and m.tries > 0 and c.measure = 'makes' and m.at > $2 - interval '26 weeks'`, players, at)
+	out := map[string]map[string][]target.Series{}
+	for _, r := range rows {
+		if out[r.PlayerID] == nil {
+			out[r.PlayerID] = map[string][]target.Series{}
+		}
+		out[r.PlayerID][r.Skill] = append(out[r.PlayerID][r.Skill], target.Series{Made: r.Made, Tries: r.Tries, Weeks: r.Weeks})
+	}
+	return out, err
+}
+
+// Decision is a step up or a stay, with the evidence as it was then.
+type Decision struct {
+	ID, PlayerID, ProgramID string
+	Kind                    string
+	FromStage, ToStage      string
+	Why                     string
+	Evidence                Evidence
+	By                      string // name
+	At                      time.Time
+}
+
+// Evidence is what a decision rested on, in words and figures, kept as it was.
+type Evidence struct {
+	Stage   string           `json:"stage"`
+	Ready   bool             `json:"ready"`
+	Missing []string         `json:"missing"`
+	Items   []EvidenceOfItem `json:"items"`
+}
+
+// EvidenceOfItem is one criterion with the marks that counted.
+type EvidenceOfItem struct {
+	Wording  string   `json:"wording"`
+	Standard string   `json:"standard"`
+	State    string   `json:"state"`
+	Marks    []string `json:"marks"`
+}
+
+// AddDecision records a decision and, when it is up, puts the player on the new stage. It returns ErrChangedSince when the
+// player is no longer on the stage it was decided from.
+func (tx *Tx) AddDecision(ctx context.Context, d Decision, by string) error {
+	if d.Kind == "up" {
+		tag, err := tx.Exec(ctx, `update standing set stage_id = $4, since = $5 where player_id = $1 and program_id = $2 and stage_id = $3`, d.PlayerID, d.ProgramID, d.FromStage, d.ToStage, day(d.At))
+		if err != nil {
+			return fmt.Errorf("move the player up: %w", err)
+		}
+		if tag.RowsAffected() == 0 {
+			return ErrChangedSince
+		}
+	}
+	return tx.RecordDecision(ctx, d, by)
+}
+
+// RecordDecision writes a decision down without moving anybody: AddDecision's second half, and for decisions of the past.
+func (tx *Tx) RecordDecision(ctx context.Context, d Decision, by string) error {
+	doc, err := json.Marshal(d.Evidence)
+	if err != nil {
+		return err
+	}
+	return tx.exec(ctx, "record the decision", `insert into decision (club_id, id, player_id, program_id, kind, from_stage, to_stage, why, evidence, by_member, at) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
+		tx.Club, d.ID, d.PlayerID, d.ProgramID, d.Kind, d.FromStage, d.ToStage, d.Why, doc, by, d.At)
+}
+
+// Decisions lists the decisions about a player, newest first.
+func (tx *Tx) Decisions(ctx context.Context, player string) ([]Decision, error) {
+	return collect[Decision](ctx, tx, "list decisions", `select d.id, d.player_id, d.program_id, d.kind, f.name as from_stage, t.name as to_stage, d.why, d.evidence, m.name as by, d.at
+		from decision d join stage f on f.id = d.from_stage join stage t on t.id = d.to_stage join member m on m.id = d.by_member where d.player_id = $1 order by d.at desc`, player)
+}

@@ -1,0 +1,234 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"gruppo/internal/coach"
+)
+
+// Player is a player as the roster keeps them.
+type Player struct {
+	ID        string
+	Name      string
+	BirthYear int
+	Side      string
+	Tags      []string
+	Joined    time.Time
+	Left      *time.Time
+	Standings []Standing
+	Keeps     []Keep
+	Limits    []Limit
+}
+
+// Standing says on which stage of a program a player is, since when.
+type Standing struct {
+	Program string `json:"program"`
+	Stage   string `json:"stage"`
+	Since   string `json:"since"` // YYYY-MM-DD
+}
+
+// Day is the day the stage was reached.
+func (s Standing) Day() time.Time {
+	t, _ := time.Parse(time.DateOnly, s.Since) // a date column always parses
+	return t
+}
+
+// Keep is another player to be kept with or apart from.
+type Keep struct {
+	Player string `json:"player"`
+	Name   string `json:"name"`
+	Apart  bool   `json:"apart"`
+}
+
+// Limit is something the player must not do for a while.
+type Limit struct {
+	ID    string `json:"id"`
+	What  string `json:"what"`
+	Until string `json:"until"` // YYYY-MM-DD or empty
+}
+
+// In is the player's standing in the program.
+func (p Player) In(program string) (Standing, bool) {
+	for _, s := range p.Standings {
+		if s.Program == program {
+			return s, true
+		}
+	}
+	return Standing{}, false
+}
+
+// Coach is the player as the rules see them, standing in the program. Level is the stage's order.
+func (p Player) Coach(program Program) coach.Player {
+	c := coach.Player{ID: p.ID, Name: p.Name, BirthYear: p.BirthYear, Side: coach.Side(p.Side), Tags: p.Tags}
+	if st, ok := p.In(program.ID); ok {
+		if stage, ok := program.Stage(st.Stage); ok {
+			c.Stage, c.Level = stage.ID, float64(stage.Order)
+		}
+	}
+	for _, k := range p.Keeps {
+		if k.Apart {
+			c.Apart = append(c.Apart, k.Player)
+		} else {
+			c.With = append(c.With, k.Player)
+		}
+	}
+	for _, l := range p.Limits {
+		until, _ := time.Parse(time.DateOnly, l.Until) // empty: until it is taken away
+		c.Limits = append(c.Limits, coach.Limit{What: l.What, Until: until})
+	}
+	return c
+}
+
+// PlayerFilter narrows the roster. The zero value is everybody who has not left.
+type PlayerFilter struct {
+	IDs    []string // only these, when not nil
+	Words  string   // in the name or a tag
+	Stage  string
+	Class  string
+	Limit  int // 0: all
+	Offset int
+}
+
+const playerColumns = `p.id, p.name, coalesce(p.birth_year, 0) as birth_year, p.side, p.tags, p.joined_on as joined, p.left_on as left,
+	coalesce(st.list, '[]') as standings, coalesce(k.list, '[]') as keeps, coalesce(l.list, '[]') as limits`
+
+const playerJoins = ` left join (select player_id, json_agg(json_build_object('program', program_id, 'stage', stage_id, 'since', since)) as list from standing group by player_id) st on st.player_id = p.id
+	left join (select me, json_agg(json_build_object('player', o.id, 'name', o.name, 'apart', apart) order by o.name) as list
+		from (select a as me, b as other, apart from keep union all select b, a, apart from keep) x join player o on o.id = x.other group by me) k on k.me = p.id
+	left join (select player_id, json_agg(json_build_object('id', id, 'what', what, 'until', coalesce(until::text, '')) order by what) as list from player_limit group by player_id) l on l.player_id = p.id`
+
+// Players lists players by name.
+func (tx *Tx) Players(ctx context.Context, f PlayerFilter) ([]Player, error) {
+	var limit any
+	if f.Limit > 0 {
+		limit = f.Limit
+	}
+	return collect[Player](ctx, tx, "list players", `select `+playerColumns+` from player p`+playerJoins+`
+		where ($1::uuid[] is null and p.left_on is null or p.id = any($1))
+		and ($2 = '' or p.name ilike '%' || $2 || '%' or exists (select from unnest(p.tags) t where t ilike '%' || $2 || '%'))
+		and ($3::uuid is null or exists (select from standing s where s.player_id = p.id and s.stage_id = $3))
+		and ($4::uuid is null or exists (select from class_player c where c.player_id = p.id and c.class_id = $4))
+		order by lower(p.name), p.id limit $5 offset $6`, f.IDs, escapeLike(f.Words), null(f.Stage), null(f.Class), limit, f.Offset)
+}
+
+func escapeLike(s string) string {
+	out := make([]rune, 0, len(s))
+	for _, r := range s {
+		if r == '%' || r == '_' || r == '\\' {
+			out = append(out, '\\')
+		}
+		out = append(out, r)
+	}
+	return string(out)
+}
+
+// CountPlayers is how many players the club has, and how many match the filter.
+func (tx *Tx) CountPlayers(ctx context.Context, f PlayerFilter) (all, matching int, err error) {
+	err = tx.QueryRow(ctx, `select count(*), count(*) filter (where
+			($1 = '' or p.name ilike '%' || $1 || '%' or exists (select from unnest(p.tags) t where t ilike '%' || $1 || '%'))
+			and ($2::uuid is null or exists (select from standing s where s.player_id = p.id and s.stage_id = $2))
+			and ($3::uuid is null or exists (select from class_player c where c.player_id = p.id and c.class_id = $3)))
+		from player p where left_on is null`, escapeLike(f.Words), null(f.Stage), null(f.Class)).Scan(&all, &matching)
+	return all, matching, err
+}
+
+// Player is one player, also one who has left.
+func (tx *Tx) Player(ctx context.Context, id string) (Player, error) {
+	return one[Player](ctx, tx, "find the player", `select `+playerColumns+` from player p`+playerJoins+` where p.id = $1`, id)
+}
+
+// PutPlayers adds or changes players, with their standings; keeps and limits have calls of their own.
+// All go in a few statements, however many there are.
+func (tx *Tx) PutPlayers(ctx context.Context, players []Player) error {
+	var ids, names, sides, tags []string
+	var years []*int
+	var joined []time.Time
+	var sp, sprog, sstage []string
+	var since []time.Time
+	for _, p := range players {
+		ids, names, sides = append(ids, p.ID), append(names, p.Name), append(sides, p.Side)
+		var year *int
+		if p.BirthYear != 0 {
+			y := p.BirthYear
+			year = &y
+		}
+		years, joined, tags = append(years, year), append(joined, day(p.Joined)), append(tags, joinTags(p.Tags))
+		for _, s := range p.Standings {
+			sp, sprog, sstage, since = append(sp, p.ID), append(sprog, s.Program), append(sstage, s.Stage), append(since, s.Day())
+		}
+	}
+	err := tx.exec(ctx, "keep the players", `insert into player (club_id, id, name, birth_year, side, tags, joined_on)
+		select $1, id, name, year, side, case when tags = '' then '{}' else string_to_array(tags, E'\x1f') end, joined
+		from unnest($2::uuid[], $3::text[], $4::int[], $5::text[], $6::text[], $7::date[]) as x (id, name, year, side, tags, joined)
+		on conflict (club_id, id) do update set name = excluded.name, birth_year = excluded.birth_year, side = excluded.side, tags = excluded.tags`,
+		tx.Club, ids, names, years, sides, tags, joined)
+	if err != nil {
+		return err
+	}
+	return tx.exec(ctx, "keep the stages of the players", `insert into standing (club_id, player_id, program_id, stage_id, since)
+		select $1, * from unnest($2::uuid[], $3::uuid[], $4::uuid[], $5::date[])
+		on conflict (club_id, player_id, program_id) do update set stage_id = excluded.stage_id, since = excluded.since
+			where standing.stage_id <> excluded.stage_id`, tx.Club, sp, sprog, sstage, since)
+}
+
+func joinTags(tags []string) string {
+	out := ""
+	for i, t := range tags {
+		if i > 0 {
+			out += "\x1f"
+		}
+		out += t
+	}
+	return out
+}
+
+// Pair is two players kept together or apart.
+type Pair struct {
+	A, B  string
+	Apart bool
+}
+
+// SetKeeps makes the pairs hold and takes back every other pair of the players in whom.
+func (tx *Tx) SetKeeps(ctx context.Context, whom []string, pairs []Pair) error {
+	var as, bs []string
+	var apart []bool
+	seen := map[[2]string]bool{}
+	for _, p := range pairs {
+		a, b := min(p.A, p.B), max(p.A, p.B)
+		if a == b || seen[[2]string{a, b}] {
+			continue
+		}
+		seen[[2]string{a, b}] = true
+		as, bs, apart = append(as, a), append(bs, b), append(apart, p.Apart)
+	}
+	err := tx.exec(ctx, "take back keeps", `delete from keep where (a = any($1::uuid[]) or b = any($1::uuid[]))
+		and not exists (select from unnest($2::uuid[], $3::uuid[], $4::bool[]) as x (a, b, apart) where (x.a, x.b, x.apart) = (keep.a, keep.b, keep.apart))`, whom, list(as), list(bs), apart)
+	if err != nil || len(as) == 0 {
+		return err
+	}
+	return tx.exec(ctx, "keep the keeps", `insert into keep (club_id, a, b, apart) select $1, * from unnest($2::uuid[], $3::uuid[], $4::bool[])
+		on conflict (club_id, a, b) do update set apart = excluded.apart where keep.apart <> excluded.apart`, tx.Club, as, bs, apart)
+}
+
+// SetLimits replaces the player's limits.
+func (tx *Tx) SetLimits(ctx context.Context, player string, limits []Limit) error {
+	if err := tx.exec(ctx, "take back limits", `delete from player_limit where player_id = $1`, player); err != nil {
+		return err
+	}
+	for _, l := range limits {
+		if err := tx.exec(ctx, "keep the limit", `insert into player_limit (club_id, id, player_id, what, until) values ($1, $2, $3, $4, $5::date)`,
+			tx.Club, NewID(), player, l.What, null(l.Until)); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// LeavePlayer says the player has left: out of the roster and all classes, with everything they showed kept.
+func (tx *Tx) LeavePlayer(ctx context.Context, id string, on time.Time) error {
+	if err := tx.exec(ctx, "take the player out of classes", `delete from class_player where player_id = $1`, id); err != nil {
+		return err
+	}
+	return tx.exec(ctx, "note that the player left", `update player set left_on = $2 where id = $1`, id, day(on))
+}

@@ -1,0 +1,238 @@
+// Package store keeps everything in PostgreSQL through pgx: a file for each kind of thing, SQL written as SQL.
+// Every question is asked inside a transaction of one club, and row-level security answers with that club's rows only.
+package store
+
+import (
+	"context"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Store is the door to the database. It is safe for concurrent use.
+type Store struct{ Pool *pgxpool.Pool }
+
+// Tx is a transaction of one club.
+type Tx struct {
+	pgx.Tx
+	Club string
+}
+
+var (
+	// ErrNone is returned when what was asked for is not there, or not the club's.
+	ErrNone = errors.New("not found")
+	// ErrChangedSince is returned when somebody else changed it in the meantime.
+	ErrChangedSince = errors.New("changed since")
+	// ErrNewer is returned when the database was written by a newer program.
+	ErrNewer = errors.New("the database belongs to a newer Gruppo than this program; start the newer program, or restore a backup made by this one")
+	// ErrOlder is returned when the database waits for migrations that this login may not make.
+	ErrOlder = errors.New("the database is older than this program; run 'gruppo migrate' with MIGRATE_URL set to the owner's login")
+)
+
+// NewID is a new UUIDv7: ids sort by the time they were made.
+func NewID() string { return uuid.Must(uuid.NewV7()).String() }
+
+// Migrate brings the database up to this program's version as its owner, under a lock so that several programs may
+// start at once. A database from a newer program is refused with ErrNewer.
+func Migrate(ctx context.Context, ownerURL string) error {
+	cfg, err := pgx.ParseConfig(ownerURL)
+	if err != nil {
+		return fmt.Errorf("read the owner's database address: %w", err)
+	}
+	db := stdlib.OpenDB(*cfg)
+	defer db.Close()
+	locker, err := lock.NewPostgresSessionLocker()
+	if err != nil {
+		return err
+	}
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	p, err := goose.NewProvider(goose.DialectPostgres, db, files, goose.WithSessionLocker(locker))
+	if err != nil {
+		return err
+	}
+	current, target, err := p.GetVersions(ctx)
+	if err != nil {
+		return fmt.Errorf("read the database's version: %w", err)
+	}
+	if current > target {
+		return ErrNewer
+	}
+	if _, err := p.Up(ctx); err != nil {
+		return fmt.Errorf("bring the database up to date: %w", err)
+	}
+	return nil
+}
+
+// newest is the version of the newest migration in the program.
+func newest() int64 {
+	files, _ := migrations.ReadDir("migrations") // embedded: cannot fail
+	var last int64
+	for _, f := range files {
+		if v, err := goose.NumericComponent(f.Name()); err == nil {
+			last = max(last, v)
+		}
+	}
+	return last
+}
+
+// Open connects as the program's own role and checks that the database has this program's version.
+func Open(ctx context.Context, appURL string, options ...func(*pgxpool.Config)) (*Store, error) {
+	cfg, err := pgxpool.ParseConfig(appURL)
+	if err != nil {
+		return nil, fmt.Errorf("read the database address: %w", err)
+	}
+	for _, o := range options {
+		o(cfg)
+	}
+	pool, err := pgxpool.NewWithConfig(ctx, cfg)
+	if err != nil {
+		return nil, fmt.Errorf("connect to the database: %w", err)
+	}
+	s := &Store{Pool: pool}
+	if err := s.checkVersion(ctx); err != nil {
+		pool.Close()
+		return nil, err
+	}
+	return s, nil
+}
+
+func (s *Store) checkVersion(ctx context.Context) error {
+	var have int64
+	err := s.Pool.QueryRow(ctx, `select max(version_id) from goose_db_version where is_applied`).Scan(&have)
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) && pg.Code == "42P01" {
+		return ErrOlder
+	}
+	if err != nil {
+		return fmt.Errorf("read the database's version: %w", err)
+	}
+	want := newest()
+	switch {
+	case have > want:
+		return ErrNewer
+	case have < want:
+		return ErrOlder
+	}
+	return nil
+}
+
+// In runs f in a transaction of the club; it is committed when f returns nil.
+func (s *Store) In(ctx context.Context, club string, f func(*Tx) error) error {
+	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
+		if _, err := tx.Exec(ctx, `select set_config('gruppo.club', $1, true)`, club); err != nil {
+			return fmt.Errorf("enter the club: %w", err)
+		}
+		return f(&Tx{tx, club})
+	})
+}
+
+// Change runs f like In and keeps the rows it changes, so that the change can be undone by its id. Says is what was
+// done, in the words of the undo offer; subject is what it was done to and may be empty.
+func (s *Store) Change(ctx context.Context, club, by, subject, says string, f func(*Tx) error) (id string, err error) {
+	id = NewID()
+	err = s.In(ctx, club, func(tx *Tx) error {
+		_, err := tx.Exec(ctx, `with c as (insert into change (club_id, id, subject, says, by_member) values ($1, $2, $3, $4, $5))
+			select set_config('gruppo.change', $2::text, true)`, club, id, null(subject), says, by)
+		if err != nil {
+			return fmt.Errorf("note the change: %w", err)
+		}
+		return f(tx)
+	})
+	return id, err
+}
+
+// Undone is a change that was taken back.
+type Undone struct{ Says, Subject string }
+
+// Undo takes a change back, or returns ErrChangedSince when part of it was changed again, or ErrNone when it is not
+// the club's or was undone before.
+func (s *Store) Undo(ctx context.Context, club, id string) (u Undone, err error) {
+	err = s.In(ctx, club, func(tx *Tx) error {
+		err := tx.QueryRow(ctx, `update change set undone_at = now() where id = $1 and undone_at is null returning says, coalesce(subject::text, '')`, id).Scan(&u.Says, &u.Subject)
+		if errors.Is(err, pgx.ErrNoRows) {
+			return ErrNone
+		}
+		if err != nil {
+			return fmt.Errorf("find the change: %w", err)
+		}
+		_, err = tx.Exec(ctx, `select undo_change($1)`, id)
+		var pg *pgconn.PgError
+		if errors.As(err, &pg) && (pg.Code == "GR001" || pg.Code == "23503" || pg.Code == "23505") {
+			return ErrChangedSince
+		}
+		return err
+	})
+	return u, err
+}
+
+// LastChange is the newest change of the subject that was not undone.
+func (tx *Tx) LastChange(ctx context.Context, subject string) (id, says string, err error) {
+	err = tx.QueryRow(ctx, `select id, says from change where subject = $1 and undone_at is null order by at desc limit 1`, subject).Scan(&id, &says)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return "", "", nil
+	}
+	return id, says, err
+}
+
+// exec runs a statement, with what was being done in the error.
+func (tx *Tx) exec(ctx context.Context, doing, sql string, args ...any) error {
+	if _, err := tx.Exec(ctx, sql, args...); err != nil {
+		return fmt.Errorf("%s: %w", doing, err)
+	}
+	return nil
+}
+
+// collect reads all rows into structs by the names of their columns.
+func collect[T any](ctx context.Context, tx *Tx, doing, sql string, args ...any) ([]T, error) {
+	rows, err := tx.Query(ctx, sql, args...)
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", doing, err)
+	}
+	out, err := pgx.CollectRows(rows, pgx.RowToStructByName[T])
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", doing, err)
+	}
+	return out, nil
+}
+
+// one reads the only row, or returns ErrNone.
+func one[T any](ctx context.Context, tx *Tx, doing, sql string, args ...any) (T, error) {
+	out, err := collect[T](ctx, tx, doing, sql, args...)
+	if err == nil && len(out) == 0 {
+		err = fmt.Errorf("%s: %w", doing, ErrNone)
+	}
+	if err != nil {
+		var zero T
+		return zero, err
+	}
+	return out[0], nil
+}
+
+func null(s string) any {
+	if s == "" {
+		return nil
+	}
+	return s
+}
+
+// IsID reports whether s can be an id at all, so that a made-up address is "not found" and not an error.
+func IsID(s string) bool { return uuid.Validate(s) == nil }
+
+// day is midnight UTC of t's calendar day, as PostgreSQL's date type wants it.
+func day(t time.Time) time.Time { return time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, time.UTC) }

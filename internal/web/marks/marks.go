@@ -1,0 +1,84 @@
+// Package marks is the sheet of players by criteria of a class.
+package marks
+
+import (
+	"embed"
+	"net/http"
+	"slices"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
+	"gruppo/internal/web/stairs"
+)
+
+//go:embed *.html
+var files embed.FS
+
+var pages = shell.NewPages("Marks", files)
+
+// Routes of this place.
+var Routes = []shell.Route{{Method: "GET", Path: "/marks", Needs: shell.SeeMarks, Handle: sheet}}
+
+type block struct {
+	Stage coach.Stage
+	Rows  []stairs.Standing
+	Short int // who needs one mark
+}
+
+type view struct {
+	Classes []store.Class
+	Class   store.Class
+	Blocks  []block
+	Players int
+}
+
+func sheet(c *shell.Ctx) error {
+	var v view
+	err := c.In(func(tx *store.Tx) (err error) {
+		if v.Classes, err = tx.Classes(c.Ctx()); err != nil || len(v.Classes) == 0 {
+			return err
+		}
+		v.Class = v.Classes[0]
+		if i := slices.IndexFunc(v.Classes, func(k store.Class) bool { return k.ID == c.Query("class") }); i >= 0 {
+			v.Class = v.Classes[i]
+		}
+		programs, err := tx.Ladders(c.Ctx())
+		if err != nil {
+			return err
+		}
+		players, err := tx.Players(c.Ctx(), store.PlayerFilter{Class: v.Class.ID})
+		if err != nil {
+			return err
+		}
+		v.Players = len(players)
+		for _, p := range programs {
+			if p.ID != v.Class.ProgramID {
+				continue
+			}
+			all, err := stairs.Of(c.Ctx(), tx, p, players, c.Now)
+			if err != nil {
+				return err
+			}
+			for _, s := range p.Stages {
+				b := block{Stage: s}
+				for _, st := range all {
+					if st.Stage.ID == s.ID {
+						b.Rows = append(b.Rows, st)
+						if !st.Readiness.Ready && st.Readiness.Short == 1 {
+							b.Short++
+						}
+					}
+				}
+				if len(b.Rows) > 0 {
+					v.Blocks = append(v.Blocks, b)
+				}
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	return c.Page(pages, http.StatusOK, "marks.html", "Marks", v)
+}

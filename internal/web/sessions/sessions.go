@@ -1,0 +1,356 @@
+// Package sessions is the place for classes, their sessions and the plan: Floor, Strip and Ledger.
+package sessions
+
+import (
+	"embed"
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"time"
+
+	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
+)
+
+//go:embed *.html
+var files embed.FS
+
+var pages = shell.NewPages("Sessions", files)
+
+// Routes of this place.
+var Routes = []shell.Route{
+	{Method: "GET", Path: "/sessions", Needs: shell.SeeSessions, Handle: list},
+	{Method: "POST", Path: "/sessions", Needs: shell.ChangePlan, Handle: add},
+	{Method: "GET", Path: "/sessions/class/new", Needs: shell.ChangePlan, Handle: classForm},
+	{Method: "POST", Path: "/sessions/class/new", Needs: shell.ChangePlan, Handle: saveClass},
+	{Method: "GET", Path: "/sessions/class/:id", Needs: shell.ChangePlan, Handle: classForm},
+	{Method: "POST", Path: "/sessions/class/:id", Needs: shell.ChangePlan, Handle: saveClass},
+	{Method: "GET", Path: "/sessions/:id", Needs: shell.SeeSessions, Handle: planPage},
+	{Method: "GET", Path: "/sessions/:id/print", Needs: shell.SeeSessions, Handle: printPage},
+	{Method: "POST", Path: "/sessions/:id/plan", Needs: shell.ChangePlan, Handle: edit},
+	{Method: "POST", Path: "/sessions/:id/undo", Needs: shell.ChangePlan, Handle: undo},
+	{Method: "POST", Path: "/sessions/:id/coming", Needs: shell.ChangePlan, Handle: coming},
+	{Method: "POST", Path: "/sessions/:id/leader", Needs: shell.ChangePlan, Handle: leader},
+}
+
+type classRow struct {
+	store.Class
+	Program string
+	Stages  []string
+	Next    string // the day the next session would be on
+	Planned []sessionRow
+}
+
+type sessionRow struct {
+	store.Session
+	When string
+	Past bool
+}
+
+type listView struct {
+	Classes   []classRow
+	Past      []sessionRow
+	Wrong     string
+	Weekdays  []string
+	NoPlayers bool
+}
+
+var weekdays = []string{"Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"}
+
+func list(c *shell.Ctx) error { return listWith(c, "") }
+
+func listWith(c *shell.Ctx, wrong string) error {
+	v := listView{Wrong: wrong, Weekdays: weekdays}
+	err := c.In(func(tx *store.Tx) error {
+		classes, err := tx.Classes(c.Ctx())
+		if err != nil {
+			return err
+		}
+		programs, err := tx.Ladders(c.Ctx())
+		if err != nil {
+			return err
+		}
+		ahead, err := tx.Sessions(c.Ctx(), store.SessionFilter{From: c.Now})
+		if err != nil {
+			return err
+		}
+		past, err := tx.Sessions(c.Ctx(), store.SessionFilter{To: c.Now, Newest: true, Limit: 8})
+		if err != nil {
+			return err
+		}
+		all, _, err := tx.CountPlayers(c.Ctx(), store.PlayerFilter{})
+		if err != nil {
+			return err
+		}
+		v.NoPlayers = all == 0
+		for _, cl := range classes {
+			r := classRow{Class: cl}
+			for _, p := range programs {
+				if p.ID == cl.ProgramID {
+					r.Program = p.Name
+				}
+				for _, s := range p.Stages {
+					if slices.Contains(cl.StageIDs, s.ID) {
+						r.Stages = append(r.Stages, s.Name)
+					}
+				}
+			}
+			next := plan.Next(time.Weekday(cl.Weekday), c.Now)
+			for _, s := range ahead {
+				if s.ClassID != cl.ID {
+					continue
+				}
+				r.Planned = append(r.Planned, sessionRow{Session: s, When: s.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04")})
+				if d := s.StartsAt.In(c.Loc); d.Format(time.DateOnly) >= next.Format(time.DateOnly) {
+					next = plan.Next(time.Weekday(cl.Weekday), d.AddDate(0, 0, 1))
+				}
+			}
+			r.Next = next.Format(time.DateOnly)
+			v.Classes = append(v.Classes, r)
+		}
+		for _, s := range past {
+			if s.Ends().Before(c.Now) {
+				v.Past = append(v.Past, sessionRow{Session: s, When: s.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04"), Past: true})
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	status := http.StatusOK
+	if wrong != "" {
+		status = http.StatusUnprocessableEntity
+	}
+	return c.Page(pages, status, "sessions.html", "Sessions", v)
+}
+
+// add makes a session of a class on a date, with the plan of the class's last session or a fresh one.
+func add(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	date, err := time.ParseInLocation(time.DateOnly, f.Get("date"), c.Loc)
+	if err != nil || date.Year() < 2000 || date.Year() > 2100 {
+		return listWith(c, "Which day? Choose a date for the session.")
+	}
+	s := store.Session{ID: store.NewID(), ClassID: f.Get("class")}
+	note := ""
+	_, err = c.S.Store.Change(c.Ctx(), c.Club.ID, c.Member.ID, s.ID, "Made the session", func(tx *store.Tx) error {
+		classes, err := tx.Classes(c.Ctx())
+		if err != nil {
+			return err
+		}
+		i := slices.IndexFunc(classes, func(k store.Class) bool { return k.ID == s.ClassID })
+		if i < 0 {
+			return store.ErrNone
+		}
+		cl := classes[i]
+		if s.StartsAt, note, err = plan.On(date, cl.Starts, c.Loc); err != nil {
+			return err
+		}
+		s.Minutes, s.Venue.ID = cl.Minutes, cl.VenueID
+		s.Plan = plan.Start(time.Duration(cl.Minutes) * time.Minute)
+		last, err := tx.Sessions(c.Ctx(), store.SessionFilter{Class: cl.ID, Newest: true, Limit: 1})
+		if err != nil {
+			return err
+		}
+		if len(last) > 0 && len(last[0].Plan.Stations) > 0 {
+			s.Plan = last[0].Plan
+			s.Plan.Seed++
+			s.Plan.Deal = nil
+		}
+		if err := tx.AddSession(c.Ctx(), s); err != nil {
+			return err
+		}
+		l, err := Load(c.Ctx(), tx, s.ID, c.Now, c.Loc)
+		if err != nil {
+			return err
+		}
+		if err := l.levels(c.Ctx(), tx, c.Now); err != nil {
+			return err
+		}
+		p := s.Plan
+		if err := p.DealOut(l.Input.Players); err != nil {
+			return nil // the plan page says why nobody is dealt yet
+		}
+		return tx.SetPlan(c.Ctx(), s.ID, 1, p, c.Member.ID, c.Now)
+	})
+	if errors.Is(err, store.ErrTaken) {
+		return listWith(c, fmt.Sprintf("This class has a session on %s already.", date.Format("2 January")))
+	}
+	if err != nil {
+		return err
+	}
+	if note != "" {
+		c.Say(note)
+	}
+	return c.To("/sessions/" + s.ID)
+}
+
+type classView struct {
+	Form     *shell.Form
+	ID       string
+	Name     string
+	Programs []store.Program
+	Venues   []store.Venue
+	Members  []store.Member
+	Players  []store.Player
+	Floors   []floor.Floor
+	Weekdays []string
+}
+
+func (v *classView) load(c *shell.Ctx, tx *store.Tx) (err error) {
+	v.Floors, v.Weekdays = floor.Kinds, weekdays
+	if v.Programs, err = tx.Ladders(c.Ctx()); err != nil {
+		return err
+	}
+	if v.Venues, err = tx.Venues(c.Ctx()); err != nil {
+		return err
+	}
+	if v.Members, err = tx.Members(c.Ctx()); err != nil {
+		return err
+	}
+	v.Players, err = tx.Players(c.Ctx(), store.PlayerFilter{})
+	return err
+}
+
+func classForm(c *shell.Ctx) error {
+	v := classView{Form: shell.NewForm(c), ID: c.Param("id")}
+	f := url.Values{"weekday": {"2"}, "starts": {"18:00"}, "minutes": {"90"}, "places": {"20"}, "floor": {"hall"}, "length": {"20"}, "width": {"12"}, "member": {c.Member.ID}}
+	v.Form.Values = f
+	err := c.In(func(tx *store.Tx) error {
+		if err := v.load(c, tx); err != nil {
+			return err
+		}
+		if len(v.Venues) > 0 {
+			f.Set("venue", v.Venues[0].ID)
+		}
+		if len(v.Programs) > 0 {
+			f.Set("program", v.Programs[0].ID)
+			for _, s := range v.Programs[0].Stages {
+				f.Add("stage", s.ID)
+			}
+		}
+		if v.ID == "" {
+			for _, p := range v.Players {
+				if len(v.Players) <= 30 { // a new club's first class takes everybody, until said otherwise
+					f.Add("player", p.ID)
+				}
+			}
+			return nil
+		}
+		classes, err := tx.Classes(c.Ctx())
+		if err != nil {
+			return err
+		}
+		i := slices.IndexFunc(classes, func(k store.Class) bool { return k.ID == v.ID })
+		if i < 0 {
+			return store.ErrNone
+		}
+		k := classes[i]
+		v.Name = k.Name
+		f.Set("name", k.Name)
+		f.Set("program", k.ProgramID)
+		f.Set("weekday", strconv.Itoa(k.Weekday))
+		f.Set("starts", k.Starts)
+		f.Set("minutes", strconv.Itoa(k.Minutes))
+		f.Set("venue", k.VenueID)
+		f.Set("places", strconv.Itoa(k.Places))
+		f["stage"], f["member"] = k.StageIDs, nil
+		for _, m := range k.Members {
+			f.Add("member", m.Member)
+			if m.Until > 0 {
+				f.Set("until-"+m.Member, strconv.Itoa(m.Until))
+			}
+		}
+		in, err := tx.Players(c.Ctx(), store.PlayerFilter{Class: v.ID})
+		for _, p := range in {
+			f.Add("player", p.ID)
+		}
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	return c.Page(pages, http.StatusOK, "class-form.html", "Class", v)
+}
+
+func saveClass(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	v := classView{Form: f, ID: c.Param("id"), Name: f.Get("name")}
+	if v.ID != "" && !store.IsID(v.ID) {
+		return store.ErrNone
+	}
+	k := store.Class{ID: v.ID, Name: f.Text("name", 60, "What is the class called?"), Weekday: f.Int("weekday", 0, 6, "Weekday"), Starts: f.Get("starts"),
+		Minutes: f.Int("minutes", 15, 480, "Minutes"), Places: f.Int("places", 1, 500, "Places"), VenueID: f.Get("venue"), ProgramID: f.Get("program")}
+	if _, err := time.Parse("15:04", k.Starts); err != nil {
+		f.Wrong("starts", "A time is written like 18:00.")
+	}
+	says, refused := "Changed "+k.Name, false
+	if v.ID == "" {
+		k.ID, says = store.NewID(), "Set up "+k.Name
+	}
+	err := c.Change("", says, func(tx *store.Tx) error {
+		if err := v.load(c, tx); err != nil {
+			return err
+		}
+		programs := slices.IndexFunc(v.Programs, func(p store.Program) bool { return p.ID == k.ProgramID })
+		if programs < 0 {
+			f.Wrong("program", "Choose the program.")
+		} else {
+			for _, s := range v.Programs[programs].Stages {
+				if slices.Contains(f.All("stage"), s.ID) {
+					k.StageIDs = append(k.StageIDs, s.ID)
+				}
+			}
+		}
+		for _, m := range v.Members {
+			if slices.Contains(f.All("member"), m.ID) {
+				until := 0
+				if f.Get("until-"+m.ID) != "" {
+					until = f.Int("until-"+m.ID, 0, 480, m.Name+" leaves after how many minutes")
+				}
+				k.Members = append(k.Members, store.ClassMember{Member: m.ID, Until: until})
+			}
+		}
+		if k.VenueID == "" {
+			place := store.Venue{ID: store.NewID(), Name: f.Text("venue-name", 60, "What is the place called?"), Floor: f.Get("floor"),
+				Length: f.Float("length", 3, 200, "Length in metres"), Width: f.Float("width", 3, 200, "Width in metres")}
+			if f.OK() {
+				if err := tx.PutVenue(c.Ctx(), place); err != nil {
+					return err
+				}
+			}
+			k.VenueID = place.ID
+		} else if !slices.ContainsFunc(v.Venues, func(p store.Venue) bool { return p.ID == k.VenueID }) {
+			f.Wrong("venue", "Choose a place.")
+		}
+		var players []string
+		for _, p := range v.Players {
+			if slices.Contains(f.All("player"), p.ID) {
+				players = append(players, p.ID)
+			}
+		}
+		if len(players) > k.Places {
+			f.Wrong("places", "%d players are ticked; there are %d places.", len(players), k.Places)
+		}
+		if refused = !f.OK(); refused {
+			return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "Something typed is not right yet."}
+		}
+		if err := tx.PutClass(c.Ctx(), k); err != nil {
+			return err
+		}
+		return tx.Enrol(c.Ctx(), k.ID, players)
+	})
+	if refused {
+		return c.Page(pages, http.StatusUnprocessableEntity, "class-form.html", "Class", v)
+	}
+	if err != nil {
+		return err
+	}
+	return c.To("/sessions")
+}

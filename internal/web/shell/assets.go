@@ -1,0 +1,171 @@
+package shell
+
+import (
+	"crypto/sha256"
+	"embed"
+	"encoding/hex"
+	"fmt"
+	"html/template"
+	"io/fs"
+	"math"
+	"mime"
+	"net/http"
+	"path"
+	"reflect"
+	"strings"
+	"time"
+
+	"github.com/gin-contrib/gzip"
+	"github.com/gin-gonic/gin"
+	"github.com/prometheus/client_golang/prometheus"
+	"github.com/prometheus/client_golang/prometheus/promauto"
+	"github.com/prometheus/client_golang/prometheus/promhttp"
+
+	"gruppo/internal/coach"
+)
+
+//go:embed templates/*.html
+var shared embed.FS
+
+//go:embed assets
+var assetFiles embed.FS
+
+// stamps are short hashes of the shipped files: their addresses change when they do, so browsers may keep them.
+var stamps = func() map[string]string {
+	m := map[string]string{}
+	err := fs.WalkDir(assetFiles, "assets", func(p string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() {
+			return err
+		}
+		b, err := assetFiles.ReadFile(p)
+		sum := sha256.Sum256(b)
+		m[strings.TrimPrefix(p, "assets/")] = hex.EncodeToString(sum[:5])
+		return err
+	})
+	if err != nil {
+		panic(err)
+	}
+	return m
+}()
+
+func asset(name string) (string, error) {
+	s, ok := stamps[name]
+	if !ok {
+		return "", fmt.Errorf("no shipped file %q", name)
+	}
+	return "/assets/" + name + "?v=" + s, nil
+}
+
+func (s *Server) assets(e *gin.Engine) {
+	e.GET("/assets/*name", func(g *gin.Context) {
+		name := strings.TrimPrefix(path.Clean(g.Param("name")), "/")
+		b, err := assetFiles.ReadFile("assets/" + name)
+		if err != nil {
+			g.Status(http.StatusNotFound)
+			return
+		}
+		if g.Query("v") != "" {
+			g.Header("Cache-Control", "public, max-age=31536000, immutable")
+		}
+		g.Data(http.StatusOK, mime.TypeByExtension(path.Ext(name)), b)
+	})
+}
+
+func compress() gin.HandlerFunc {
+	return gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedExtensions([]string{".woff2"}), gzip.WithExcludedPathsRegexs([]string{".*/live$"}))
+}
+
+var requestSeconds = promauto.NewHistogramVec(prometheus.HistogramOpts{Name: "gruppo_request_seconds", Help: "Time to answer, by route.",
+	Buckets: []float64{.002, .005, .01, .02, .05, .1, .25, 1, 5}}, []string{"route", "status"})
+
+func measure(g *gin.Context) {
+	start := time.Now()
+	g.Next()
+	if route := g.FullPath(); route != "" && !strings.HasSuffix(route, "/live") {
+		requestSeconds.WithLabelValues(route, fmt.Sprint(g.Writer.Status())).Observe(time.Since(start).Seconds())
+	}
+}
+
+// health answers whether the program lives, whether it can work, and what it measured.
+func (s *Server) health(e *gin.Engine) {
+	e.GET("/healthz", func(g *gin.Context) { g.String(http.StatusOK, "ok\n") })
+	e.GET("/readyz", func(g *gin.Context) {
+		if err := s.Store.Pool.Ping(g.Request.Context()); err != nil {
+			g.String(http.StatusServiceUnavailable, "the database does not answer\n")
+			return
+		}
+		g.String(http.StatusOK, "ok\n")
+	})
+	e.GET("/metrics", gin.WrapH(promhttp.Handler()))
+}
+
+// shapes are the outlines of the groups' shapes in a box from −10 to 10.
+var shapes = map[string]string{
+	"circle":   "M-9 0A9 9 0 1 0 9 0A9 9 0 1 0-9 0Z",
+	"triangle": "M0-9.5L9.8 8H-9.8Z",
+	"square":   "M-8-8H8V8H-8Z",
+	"diamond":  "M0-10.5L10.5 0L0 10.5L-10.5 0Z",
+	"pentagon": "M0-10L9.5-3.1L5.9 8.1H-5.9L-9.5-3.1Z",
+	"star":     "M0-10.5L2.9-3.6L10.2-3.2L4.6 1.6L6.4 8.8L0 4.9L-6.4 8.8L-4.6 1.6L-10.2-3.2L-2.9-3.6Z",
+	"hexagon":  "M5-8.7L10 0L5 8.7H-5L-10 0L-5-8.7Z",
+	"cross":    "M-3.4-10H3.4V-3.4H10V3.4H3.4V10H-3.4V3.4H-10V-3.4H-3.4Z",
+}
+
+// funcs are the words templates know beyond Go's own.
+var funcs = template.FuncMap{
+	"asset":    asset,
+	"clock":    coach.Clock,
+	"minutes":  coach.Minutes,
+	"figure":   coach.Figure,
+	"plural":   coach.Plural,
+	"list":     coach.List,
+	"shape":    func(key string) string { return shapes[key] },
+	"initials": Initials,
+	"round":    func(x float64) int { return int(math.Round(x)) },
+	"percent":  func(x float64) int { return int(math.Round(x * 100)) },
+	"add":      func(a, b int) int { return a + b },
+	"join":     strings.Join,
+	"fixed":    func(x float64) string { return strings.TrimSuffix(strings.TrimRight(fmt.Sprintf("%.2f", x), "0"), ".") },
+	"first":    func(s string) string { f, _, _ := strings.Cut(s, " "); return f },
+	"list2": func(xs ...string) [][2]string {
+		var out [][2]string
+		for i := 0; i+1 < len(xs); i += 2 {
+			out = append(out, [2]string{xs[i], xs[i+1]})
+		}
+		return out
+	},
+	"wrap": func(f Frame, v any) Frame { f.V = v; return f },          // a part of a page with a view of its own
+	"raw":  func(v any) string { return reflect.ValueOf(v).String() }, // a named string as the code knows it, not in a coach's words
+	"numbers": func(from, to int) []int {
+		var out []int
+		for n := from; n <= to; n++ {
+			out = append(out, n)
+		}
+		return out
+	},
+	"pair": func(a, b any) [2]any { return [2]any{a, b} },
+	"in": func(list []string, s string) bool {
+		for _, x := range list {
+			if x == s {
+				return true
+			}
+		}
+		return false
+	},
+}
+
+// Initials are the first letters of the first and last word of a name, in any script.
+func Initials(name string) string {
+	words := strings.Fields(name)
+	if len(words) == 0 {
+		return "?"
+	}
+	out := []rune(words[0])[:1]
+	if len(words) > 1 {
+		out = append(out, []rune(words[len(words)-1])[0])
+	}
+	return strings.ToUpper(string(out))
+}
+
+// ShapePath is the outline of a group's shape.
+func ShapePath(key string) string { return shapes[key] }

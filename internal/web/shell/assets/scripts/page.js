@@ -1,0 +1,174 @@
+// What every page shares: keys, tabs, the planner's rounds, small comforts of forms. Nothing here decides anything.
+
+const $ = (s, root = document) => root.querySelector(s)
+const $$ = (s, root = document) => [...root.querySelectorAll(s)]
+const typing = (e) => /^(INPUT|SELECT|TEXTAREA)$/.test(e.target.tagName) && e.target.type !== 'checkbox'
+
+// -- keys: G and a letter goes to a place, / searches, ? lists, and data-key presses a button.
+
+let going = false
+document.addEventListener('keydown', (e) => {
+  if (e.ctrlKey || e.metaKey || e.altKey) return
+  if (e.key === 'Escape') return closeToasts()
+  if (typing(e) || document.body.classList.contains('court-body')) return
+  if (going) {
+    going = false
+    const link = $(`[data-go="${CSS.escape(e.key)}"]`)
+    if (link) { e.preventDefault(); link.click() }
+    return
+  }
+  if (e.key === 'g') { going = true; setTimeout(() => { going = false }, 1500); return }
+  if (e.key === '/') { const s = $('[data-search]'); if (s) { e.preventDefault(); s.focus() } return }
+  if (e.key === '?') { e.preventDefault(); return help() }
+  if (strip(e)) return
+  const b = $(`[data-key="${CSS.escape(e.key)}"]`)
+  if (b) { e.preventDefault(); b.click() }
+})
+
+function help() {
+  const d = $('#keys-help')
+  if (!d) return
+  const rows = [['G then a letter', 'go to a place: ' + $$('[data-go]').map((a) => a.dataset.go.toUpperCase() + ' ' + a.textContent).join(', ')], ['/', 'search'], ['?', 'this list']]
+  for (const b of $$('[data-key]')) rows.push([b.dataset.key.toUpperCase(), (b.getAttribute('aria-label') || b.textContent).trim()])
+  if ($('.strip')) rows.push(['← →', 'along the Strip'], ['[ ]', 'shorten or lengthen: the block you are on, else the rounds'])
+  d.replaceChildren()
+  const h = document.createElement('h2')
+  h.id = 'keys-title'
+  h.textContent = 'Keys'
+  const t = document.createElement('table')
+  for (const [k, what] of rows) {
+    const tr = t.insertRow()
+    tr.insertCell().append(Object.assign(document.createElement('kbd'), { textContent: k }))
+    tr.insertCell().textContent = what
+  }
+  const close = Object.assign(document.createElement('button'), { className: 'button', textContent: 'Close' })
+  close.addEventListener('click', () => d.close())
+  d.append(h, t, close)
+  d.showModal()
+}
+
+// -- the Strip by keys, and the round that the Floor shows.
+
+function strip(e) {
+  const bar = e.target.closest?.('.bar')
+  if ((e.key === '[' || e.key === ']') && bar && bar.dataset.kind !== 'stations') {
+    const b = $(`#min-${e.key === '[' ? 'less' : 'more'}-${bar.dataset.block}`)
+    if (b) { e.preventDefault(); b.click() }
+    return true
+  }
+  if ((e.key === 'ArrowLeft' || e.key === 'ArrowRight') && e.target.closest?.('.strip')) {
+    const all = $$('.strip .bar, .strip .visit')
+    const to = all[all.indexOf(e.target) + (e.key === 'ArrowRight' ? 1 : -1)]
+    if (to) { e.preventDefault(); to.focus() }
+    return true
+  }
+  if ((e.key === 'Enter' || e.key === ' ') && e.target.closest?.('.visit')) {
+    e.preventDefault()
+    showRound(e.target.closest('.visit').dataset.round)
+    return true
+  }
+  return false
+}
+
+let shownRound = 0
+function showRound(round) {
+  shownRound = Number(round)
+  for (const t of $$('.tokens')) {
+    const spot = (t.dataset.spots || '').split(' ')[shownRound]
+    if (spot) t.setAttribute('transform', `translate(${spot.replace(',', ' ')})`)
+  }
+  for (const el of $$('.strip [data-round]')) el.classList.toggle('is-shown', Number(el.dataset.round) === shownRound)
+  const name = $('[data-round-name]')
+  if (name && $('.strip .visit')) name.textContent = 'Round ' + (shownRound + 1)
+}
+
+function light(group) {
+  for (const el of $$('#plan [data-group]')) {
+    el.classList.toggle('is-lit', group !== null && el.dataset.group === group)
+    el.classList.toggle('is-dim', group !== null && el.dataset.group !== group)
+  }
+}
+
+document.addEventListener('pointerover', (e) => {
+  if (!$('#plan')) return
+  const round = e.target.closest?.('.strip [data-round]')
+  if (round) showRound(round.dataset.round)
+  const group = e.target.closest?.('.ledger [data-group], .strip .group-row, .floor .tokens')
+  light(group ? group.dataset.group : null)
+})
+document.addEventListener('focusin', (e) => {
+  const v = e.target.closest?.('.visit')
+  if (v) showRound(v.dataset.round)
+})
+
+// -- tabs remember which one was open.
+
+function tabs(root = document) {
+  for (const box of $$('[data-tabs]', root)) {
+    const all = $$('[role=tab]', box)
+    const key = 'gruppo-tab-' + box.dataset.tabs
+    const open = (tab, focus) => {
+      sessionStorage.setItem(key, tab.id)
+      for (const t of all) {
+        t.setAttribute('aria-selected', t === tab)
+        t.tabIndex = t === tab ? 0 : -1
+        $('#' + t.getAttribute('aria-controls')).hidden = t !== tab
+      }
+      if (focus) tab.focus()
+    }
+    for (const t of all) {
+      t.addEventListener('click', () => open(t))
+      t.addEventListener('keydown', (e) => {
+        const to = all[(all.indexOf(t) + { ArrowRight: 1, ArrowLeft: all.length - 1 }[e.key]) % all.length]
+        if (to) { e.preventDefault(); e.stopPropagation(); open(to, true) }
+      })
+    }
+    const empty = !$('.station-row:not(.add)', box) && $('#tab-stations', box)
+    open(all.find((t) => t.id === sessionStorage.getItem(key)) || empty || all[0])
+  }
+}
+
+// -- forms
+
+document.addEventListener('change', (e) => {
+  if (e.target.matches('[data-submit]')) e.target.form.requestSubmit()
+  if (e.target.matches('input[type=file][data-most]')) fileNote(e.target)
+})
+document.addEventListener('click', (e) => {
+  if (e.target.matches('[data-close]')) e.target.closest('.toast').remove()
+  if (e.target.matches('[data-print]')) print()
+})
+document.addEventListener('submit', (e) => {
+  if (!e.target.matches('[data-import]')) return
+  const file = $('input[type=file]', e.target)
+  if (file && !fileNote(file)) return e.preventDefault()
+  const w = $('.working', e.target)
+  if (w) w.hidden = false
+})
+
+// fileNote says at the file what is wrong with it, before it is sent.
+function fileNote(input) {
+  const f = input.files[0], note = $('[data-file-note]', input.form), most = Number(input.dataset.most)
+  const bad = f && f.size > most * 1024 * 1024
+  note.classList.toggle('is-danger', Boolean(bad))
+  note.textContent = bad ? `${f.name} is ${Math.round(f.size / 1048576)} MB; a list of players is at most ${most} MB.` : f ? `${f.name}, ${Math.max(1, Math.round(f.size / 1024))} KB` : note.textContent
+  return !bad
+}
+
+function closeToasts() { for (const t of $$('.toast')) t.remove() }
+
+function say(text) {
+  const n = $('#notice')
+  if (!n) return
+  n.innerHTML = '<div class="toast is-bad"><span></span><button class="toast-close" aria-label="Close this message" data-close>×</button></div>'
+  $('span', n).textContent = text
+}
+document.addEventListener('htmx:sendError', () => say('No connection. Nothing was changed and nothing you typed is lost: try again in a moment.'))
+document.addEventListener('htmx:timeout', () => say('The server does not answer. Try again in a moment.'))
+document.addEventListener('htmx:afterSwap', (e) => {
+  if (e.detail.target.id === 'plan' || $('#plan')) { tabs(); showRound(Math.min(shownRound, $$('.round-at').length - 1)) }
+})
+
+for (const z of $$('[data-own-zone]')) if (!z.value) z.value = Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'
+tabs()
+showRound(0)

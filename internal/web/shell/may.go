@@ -1,0 +1,45 @@
+package shell
+
+import "slices"
+
+// Action is something a member may do or not.
+type Action string
+
+const (
+	Anyone       Action = "anyone" // no sign-in
+	OwnAccount   Action = "own account"
+	SeeToday     Action = "see today"
+	SeeRoster    Action = "see the roster"
+	ChangeRoster Action = "change the roster"
+	SeeShelf     Action = "see the drill shelf"
+	ChangeShelf  Action = "change the drill shelf"
+	SeeSessions  Action = "see sessions and plans"
+	ChangePlan   Action = "change plans and classes"
+	RunSession   Action = "be courtside" // a helper only in sessions they are on
+	SeeMarks     Action = "see marks and stairs"
+	StrikeMarks  Action = "strike marks out"
+	ChangeLadder Action = "change stages and criteria"
+	Decide       Action = "decide who steps up"
+	UndoOwn      Action = "take back a change"
+)
+
+// may is the one table that says who may do what.
+var may = map[Action][]string{
+	OwnAccount:   {"lead", "coach", "helper"},
+	SeeToday:     {"lead", "coach", "helper"},
+	RunSession:   {"lead", "coach", "helper"},
+	SeeRoster:    {"lead", "coach"},
+	ChangeRoster: {"lead", "coach"},
+	SeeShelf:     {"lead", "coach"},
+	ChangeShelf:  {"lead", "coach"},
+	SeeSessions:  {"lead", "coach"},
+	ChangePlan:   {"lead", "coach"},
+	SeeMarks:     {"lead", "coach"},
+	StrikeMarks:  {"lead", "coach"},
+	UndoOwn:      {"lead", "coach"},
+	ChangeLadder: {"lead"},
+	Decide:       {"lead"},
+}
+
+// May reports whether a role may do it.
+func May(role string, a Action) bool { return a == Anyone || slices.Contains(may[a], role) }

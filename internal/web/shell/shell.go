@@ -1,0 +1,378 @@
+// Package shell is what every page shares: the frame with its rail, signing in, who may do what, the shipped styles,
+// scripts and fonts, and the way a handler answers.
+package shell
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"html/template"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"net/url"
+	"strings"
+	"time"
+
+	"github.com/alexedwards/scs/v2"
+	"github.com/gin-gonic/gin"
+
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/store"
+)
+
+// Server is what handlers work with. Nothing in it changes after the start.
+type Server struct {
+	Store    *store.Store
+	Now      func() time.Time
+	Sessions *scs.SessionManager
+	Live     *Live
+}
+
+// Route is one address, who may use it, and what answers.
+type Route struct {
+	Method, Path string
+	Needs        Action
+	Handle       func(*Ctx) error
+}
+
+// Ctx is a request of a signed-in member. For routes that anyone may use Club and Member are empty.
+type Ctx struct {
+	*gin.Context
+	S      *Server
+	Club   store.Club
+	Member store.Member
+	Loc    *time.Location
+	Now    time.Time // in the club's zone
+	undo   *Undo
+}
+
+// Undo offers to take the last change back.
+type Undo struct{ ID, Says string }
+
+// Ctx returns the request's context.
+func (c *Ctx) Ctx() context.Context { return c.Request.Context() }
+
+// May reports whether the member may do it.
+func (c *Ctx) May(a Action) bool { return May(c.Member.Role, a) }
+
+// In runs f in a transaction of the member's club.
+func (c *Ctx) In(f func(*store.Tx) error) error { return c.S.Store.In(c.Ctx(), c.Club.ID, f) }
+
+// Change runs f like In, keeps it so that it can be undone, and offers that on the next page or part.
+func (c *Ctx) Change(subject, says string, f func(*store.Tx) error) error {
+	id, err := c.S.Store.Change(c.Ctx(), c.Club.ID, c.Member.ID, subject, says, f)
+	if err == nil {
+		c.undo = &Undo{ID: id, Says: says}
+	}
+	return err
+}
+
+// To sends the browser on, with the undo offer for the page it comes to.
+func (c *Ctx) To(path string) error {
+	if c.undo != nil {
+		c.S.Sessions.Put(c.Ctx(), "undo", c.undo.ID+" "+c.undo.Says)
+	}
+	if c.GetHeader("HX-Request") != "" {
+		c.Header("HX-Redirect", path)
+		c.Status(http.StatusOK)
+		return nil
+	}
+	c.Redirect(http.StatusSeeOther, path)
+	return nil
+}
+
+// Say shows a sentence on the next page, without an undo.
+func (c *Ctx) Say(says string) { c.S.Sessions.Put(c.Ctx(), "undo", "- "+says) }
+
+// Problem is an answer that is not the page asked for: a status and a sentence for people.
+type Problem struct {
+	Status int
+	Says   string
+}
+
+func (p *Problem) Error() string { return p.Says }
+
+// NotFound is the problem of an address that leads nowhere.
+func NotFound(says string) error { return &Problem{http.StatusNotFound, says} }
+
+// Form is what was typed, and what was wrong with it, by field.
+type Form struct {
+	Values url.Values
+	Errors map[string]string
+}
+
+// NewForm reads the request's form.
+func NewForm(c *Ctx) *Form {
+	_ = c.Request.ParseForm() // a broken body gives an empty form, which the checks then name
+	return &Form{Values: c.Request.PostForm, Errors: map[string]string{}}
+}
+
+// Get is a field without surrounding space.
+func (f *Form) Get(name string) string { return strings.TrimSpace(f.Values.Get(name)) }
+
+// All are the values of a field with many.
+func (f *Form) All(name string) []string { return f.Values[name] }
+
+// Wrong notes what is wrong with a field; the first word about it stands.
+func (f *Form) Wrong(name, format string, args ...any) {
+	if f.Errors[name] == "" {
+		f.Errors[name] = fmt.Sprintf(format, args...)
+	}
+}
+
+// OK reports whether nothing is wrong.
+func (f *Form) OK() bool { return len(f.Errors) == 0 }
+
+// Int reads a whole number from low to high.
+func (f *Form) Int(name string, low, high int, what string) int {
+	var n int
+	if _, err := fmt.Sscanf(f.Get(name)+" ", "%d ", &n); err != nil || n < low || n > high {
+		f.Wrong(name, "%s: a whole number from %d to %d.", what, low, high)
+	}
+	return n
+}
+
+// Float reads a number from low to high; a comma may stand for the point.
+func (f *Form) Float(name string, low, high float64, what string) float64 {
+	var x float64
+	if _, err := fmt.Sscanf(strings.Replace(f.Get(name), ",", ".", 1)+" ", "%g ", &x); err != nil || x < low || x > high || x != x {
+		f.Wrong(name, "%s: a number from %g to %g.", what, low, high)
+	}
+	return x
+}
+
+// Text reads words of at most max characters; need says they may not be empty.
+func (f *Form) Text(name string, max int, need string) string {
+	s := f.Get(name)
+	if s == "" && need != "" {
+		f.Wrong(name, "%s", need)
+	}
+	if len([]rune(s)) > max {
+		f.Wrong(name, "That is %d characters; %d are the most.", len([]rune(s)), max)
+	}
+	return s
+}
+
+// Lines reads a list, one item a line.
+func (f *Form) Lines(name string, most int) []string {
+	var out []string
+	for _, l := range strings.Split(f.Values.Get(name), "\n") {
+		if l = strings.TrimSpace(l); l != "" {
+			out = append(out, l)
+		}
+	}
+	if len(out) > most {
+		f.Wrong(name, "That is %d lines; %d are the most.", len(out), most)
+	}
+	return out
+}
+
+// Commas reads a list separated by commas.
+func (f *Form) Commas(name string) []string {
+	var out []string
+	for _, w := range strings.Split(f.Values.Get(name), ",") {
+		if w = strings.TrimSpace(w); w != "" {
+			out = append(out, w)
+		}
+	}
+	return out
+}
+
+// Frame is the data of every template: the frame's own, and V, the page's view.
+type Frame struct {
+	Title, Place string
+	Club         store.Club
+	Member       store.Member
+	Now          time.Time
+	Undo         *Undo
+	Rail         []RailItem
+	V            any
+}
+
+// RailItem is a place in the rail.
+type RailItem struct {
+	Name, Path, Key string
+	Here            bool
+}
+
+var rail = []struct {
+	RailItem
+	needs Action
+}{
+	{RailItem{Name: "Today", Path: "/", Key: "t"}, SeeToday},
+	{RailItem{Name: "Roster", Path: "/roster", Key: "r"}, SeeRoster},
+	{RailItem{Name: "Drill shelf", Path: "/shelf", Key: "d"}, SeeShelf},
+	{RailItem{Name: "Sessions", Path: "/sessions", Key: "s"}, SeeSessions},
+	{RailItem{Name: "Marks", Path: "/marks", Key: "m"}, SeeMarks},
+	{RailItem{Name: "Stairs", Path: "/stairs", Key: "a"}, SeeMarks},
+}
+
+// Pages are a place's templates on top of the shared ones.
+type Pages struct {
+	place string
+	set   *template.Template            // bare pages and parts
+	whole map[string]*template.Template // each page inside the frame
+}
+
+// NewPages parses a place's templates. The place is the rail's name for it. Broken templates are a programming error: it panics.
+func NewPages(place string, files fs.FS) *Pages {
+	set := template.Must(template.New("").Funcs(funcs).ParseFS(shared, "templates/*.html"))
+	if files != nil {
+		set = template.Must(set.ParseFS(files, "*.html"))
+	}
+	whole := map[string]*template.Template{}
+	for _, t := range set.Templates() {
+		if name := t.Name(); strings.HasSuffix(name, ".html") {
+			whole[name] = template.Must(template.Must(set.Clone()).New("content").Parse(`{{template "` + name + `" .}}`))
+		}
+	}
+	return &Pages{place, template.Must(set.New("content").Parse("")), whole}
+}
+
+func (c *Ctx) frame(p *Pages, title string, v any) Frame {
+	f := Frame{Title: title, Place: p.place, Club: c.Club, Member: c.Member, Now: c.Now, Undo: c.undo, V: v}
+	for _, r := range rail {
+		if c.May(r.needs) {
+			r.Here = r.Name == p.place
+			f.Rail = append(f.Rail, r.RailItem)
+		}
+	}
+	return f
+}
+
+// Page answers with a whole page: the named template inside the frame.
+func (c *Ctx) Page(p *Pages, status int, name, title string, v any) error {
+	f := c.frame(p, title, v)
+	if c.undo == nil && c.Member.ID != "" {
+		if id, says, ok := strings.Cut(c.S.Sessions.PopString(c.Ctx(), "undo"), " "); ok {
+			f.Undo = &Undo{id, says}
+		}
+	}
+	return c.write(p.whole[name], status, "frame.html", f)
+}
+
+// Bare answers with a whole page that has no rail: signing in, courtside, print.
+func (c *Ctx) Bare(p *Pages, status int, name, title string, v any) error {
+	return c.write(p.set, status, name, c.frame(p, title, v))
+}
+
+// Part answers with a piece of a page, and the undo offer beside it.
+func (c *Ctx) Part(p *Pages, name string, v any) error {
+	f := c.frame(p, "", v)
+	var b bytes.Buffer
+	if err := p.set.ExecuteTemplate(&b, name, f); err != nil {
+		return err
+	}
+	if f.Undo != nil {
+		if err := p.set.ExecuteTemplate(&b, "undo-beside", f); err != nil {
+			return err
+		}
+	}
+	c.Data(http.StatusOK, "text/html; charset=utf-8", b.Bytes())
+	return nil
+}
+
+func (c *Ctx) write(set *template.Template, status int, name string, f Frame) error {
+	var b bytes.Buffer
+	if err := set.ExecuteTemplate(&b, name, f); err != nil {
+		return err
+	}
+	c.Data(status, "text/html; charset=utf-8", b.Bytes())
+	return nil
+}
+
+// handler makes a gin handler of a route: it lets in who may, and turns errors into sentences.
+func (s *Server) handler(r Route) gin.HandlerFunc {
+	return func(g *gin.Context) {
+		c := &Ctx{Context: g, S: s, Loc: time.UTC, Now: s.Now()}
+		if err := s.admit(c, r); err != nil {
+			s.answerError(c, err)
+			return
+		}
+		if c.IsAborted() {
+			return
+		}
+		if err := r.Handle(c); err != nil {
+			s.answerError(c, err)
+		}
+	}
+}
+
+var shellPages = NewPages("", nil)
+
+func (s *Server) answerError(c *Ctx, err error) {
+	var p *Problem
+	var in *plan.ErrInput
+	switch {
+	case errors.As(err, &p):
+	case errors.As(err, &in):
+		p = &Problem{http.StatusUnprocessableEntity, in.Says}
+	case errors.Is(err, store.ErrNone):
+		p = &Problem{http.StatusNotFound, "There is nothing here. It may have been taken away, or the address is not quite right."}
+	case errors.Is(err, store.ErrChangedSince):
+		p = &Problem{http.StatusConflict, "Somebody changed this in the meantime, so nothing was done. Load the page again to see it as it is now."}
+	case errors.Is(err, context.Canceled):
+		return // the browser has gone
+	default:
+		slog.Error("request failed", "method", c.Request.Method, "path", c.FullPath(), "error", err)
+		p = &Problem{http.StatusInternalServerError, "Something went wrong on our side, and it is noted. What you typed is still in the page before: go back and try again."}
+	}
+	if c.Writer.Written() {
+		return
+	}
+	if strings.Contains(c.GetHeader("Accept"), "application/json") {
+		c.JSON(p.Status, gin.H{"says": p.Says})
+		return
+	}
+	var werr error
+	if c.GetHeader("HX-Request") != "" {
+		c.Header("HX-Retarget", "#notice")
+		c.Header("HX-Reswap", "innerHTML")
+		c.Status(p.Status)
+		werr = c.Part(shellPages, "notice", p)
+	} else if c.Member.ID != "" {
+		werr = c.Page(shellPages, p.Status, "problem.html", "Not this way", p)
+	} else {
+		werr = c.Bare(shellPages, p.Status, "problem-bare.html", "Not this way", p)
+	}
+	if werr != nil {
+		slog.Error("answer failed", "error", werr)
+		c.Status(http.StatusInternalServerError)
+	}
+}
+
+// Handler puts the routes together behind the guards that every request passes.
+func (s *Server) Handler(routes []Route) http.Handler {
+	gin.SetMode(gin.ReleaseMode)
+	e := gin.New()
+	e.Use(gin.CustomRecovery(func(g *gin.Context, err any) {
+		slog.Error("panic", "path", g.FullPath(), "error", err)
+		s.answerError(&Ctx{Context: g, S: s, Loc: time.UTC, Now: s.Now()}, fmt.Errorf("panic: %v", err))
+	}), guard, measure, compress())
+	s.assets(e)
+	s.health(e)
+	for _, r := range routes {
+		e.Handle(r.Method, r.Path, s.handler(r))
+	}
+	e.NoRoute(s.handler(Route{Needs: SeeToday, Handle: func(*Ctx) error {
+		return NotFound("There is no page at this address.")
+	}}))
+	cross := http.NewCrossOriginProtection()
+	cross.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		http.Error(w, "This change came from another site and was not made.", http.StatusForbidden)
+	}))
+	return cross.Handler(s.Sessions.LoadAndSave(e))
+}
+
+// guard sets the headers that keep a page from loading or sending anything it should not.
+func guard(g *gin.Context) {
+	h := g.Writer.Header()
+	h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
+	h.Set("X-Content-Type-Options", "nosniff")
+	h.Set("Referrer-Policy", "same-origin")
+	h.Set("Cross-Origin-Opener-Policy", "same-origin")
+	h.Set("Cache-Control", "no-store")
+	g.Next()
+}

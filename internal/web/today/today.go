@@ -1,0 +1,214 @@
+// Package today is the first page: the day, what to settle before the whistle, tonight in figures, and who is close to the edge.
+package today
+
+import (
+	"cmp"
+	"embed"
+	"fmt"
+	"net/http"
+	"slices"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/store"
+	"gruppo/internal/web/sessions"
+	"gruppo/internal/web/shell"
+	"gruppo/internal/web/stairs"
+)
+
+//go:embed *.html
+var files embed.FS
+
+var pages = shell.NewPages("Today", files)
+
+// Routes of this place.
+var Routes = []shell.Route{{Method: "GET", Path: "/", Needs: shell.SeeToday, Handle: today}}
+
+type bar struct {
+	store.Session
+	X, W, Y     float64
+	Title       string
+	Under       string
+	When        string
+	Past, Ahead bool
+	Next        bool
+}
+
+type tick struct {
+	X     float64
+	Label string
+}
+
+type view struct {
+	Day      string
+	When     string
+	Bars     []bar
+	Ticks    []tick
+	NowX     float64
+	Height   float64
+	Next     *sessions.Loaded
+	NextWhen string
+	Longest  time.Duration
+	Edge     []stairs.Standing
+	Findings []plan.Finding
+	Later    []bar
+	Steps    []firstStep
+	Helper   bool
+}
+
+// firstStep is what a new club does next.
+type firstStep struct {
+	Done      bool
+	Says, To  string
+	Explained string
+}
+
+func today(c *shell.Ctx) error {
+	v := view{Day: c.Now.Format("Monday 2 January"), Helper: c.Member.Role == "helper"}
+	midnight := time.Date(c.Now.Year(), c.Now.Month(), c.Now.Day(), 0, 0, 0, 0, c.Loc)
+	err := c.In(func(tx *store.Tx) error {
+		f := store.SessionFilter{From: midnight, To: midnight.AddDate(0, 0, 14)}
+		if v.Helper {
+			f.Member = c.Member.ID
+		}
+		all, err := tx.Sessions(c.Ctx(), f)
+		if err != nil {
+			return err
+		}
+		v.day(all, midnight, c)
+		i := slices.IndexFunc(all, func(s store.Session) bool { return s.Ends().After(c.Now) && !s.Ended })
+		if v.Helper {
+			return nil
+		}
+		if i < 0 {
+			return v.first(c, tx)
+		}
+		programs, err := tx.Ladders(c.Ctx())
+		if err != nil {
+			return err
+		}
+		l, err := sessions.LoadSession(c.Ctx(), tx, all[i], programs, c.Now, c.Loc)
+		if err != nil {
+			return err
+		}
+		v.Next, v.NextWhen, v.Findings = &l, when(all[i].StartsAt.In(c.Loc), c.Now), l.Picture.Findings
+		for _, r := range l.Picture.Ledger {
+			v.Longest = max(v.Longest, r.Wait)
+		}
+		close, err := stairs.Of(c.Ctx(), tx, l.Program, l.Players, c.Now)
+		if err != nil {
+			return err
+		}
+		v.Edge = nearest(close)
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	return c.Page(pages, http.StatusOK, "today.html", "Today", v)
+}
+
+// nearest are those who are ready or one mark short, ready ones first.
+func nearest(all []stairs.Standing) []stairs.Standing {
+	all = slices.DeleteFunc(all, func(s stairs.Standing) bool {
+		_, up := s.Next()
+		return !up || !s.Readiness.Ready && s.Readiness.Short != 1
+	})
+	slices.SortStableFunc(all, func(a, b stairs.Standing) int {
+		if a.Readiness.Ready != b.Readiness.Ready {
+			return map[bool]int{true: -1, false: 1}[a.Readiness.Ready]
+		}
+		return cmp.Compare(b.Readiness.Progress, a.Readiness.Progress)
+	})
+	return all[:min(len(all), 8)]
+}
+
+// when says a moment as people do.
+func when(at, now time.Time) string {
+	switch d := at.Sub(now); {
+	case d < 0:
+		return "running since " + at.Format("15:04")
+	case d < time.Hour:
+		return fmt.Sprintf("next whistle in %s", coach.Plural(int(d.Minutes())+1, "minute"))
+	case at.Format(time.DateOnly) == now.Format(time.DateOnly):
+		return "next whistle at " + at.Format("15:04")
+	case at.Format(time.DateOnly) == now.AddDate(0, 0, 1).Format(time.DateOnly):
+		return "next whistle tomorrow, " + at.Format("15:04")
+	}
+	return "next whistle " + at.Format("Monday, 15:04")
+}
+
+// day draws today's sessions, and lists the coming ones.
+func (v *view) day(all []store.Session, midnight time.Time, c *shell.Ctx) {
+	var list []store.Session
+	tomorrow := midnight.AddDate(0, 0, 1)
+	for _, s := range all {
+		if s.StartsAt.Before(tomorrow) {
+			list = append(list, s)
+		} else if len(v.Later) < 6 {
+			v.Later = append(v.Later, bar{Session: s, When: s.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04")})
+		}
+	}
+	from, to := midnight.Add(15*time.Hour), midnight.Add(21*time.Hour)
+	for _, s := range list {
+		if h := s.StartsAt.In(c.Loc).Truncate(time.Hour); h.Before(from) {
+			from = h
+		}
+		if e := s.Ends().In(c.Loc); e.After(to) {
+			to = e
+		}
+	}
+	const left, right = 22.0, 640.0
+	x := func(t time.Time) float64 { return left + (right-left)*t.Sub(from).Hours()/to.Sub(from).Hours() }
+	for t := from; !t.After(to); t = t.Add(time.Hour) {
+		v.Ticks = append(v.Ticks, tick{x(t), t.In(c.Loc).Format("15:04")})
+	}
+	if c.Now.After(from) && c.Now.Before(to) {
+		v.NowX = x(c.Now)
+	}
+	next := true
+	var ends []float64 // where each lane is free again
+	for _, s := range list {
+		b := bar{Session: s, X: x(s.StartsAt), W: x(s.Ends()) - x(s.StartsAt), Past: s.Ended || s.Ends().Before(c.Now)}
+		lane := slices.IndexFunc(ends, func(e float64) bool { return e <= b.X })
+		if lane < 0 {
+			lane = len(ends)
+			ends = append(ends, 0)
+		}
+		wide := max(b.W, 130)
+		ends[lane] = b.X + wide
+		b.Y = 34 + 56*float64(lane)
+		b.Title, b.Under = s.ClassName, fmt.Sprintf("%d of %d coming", s.Expected, s.Enrolled)
+		if b.Past {
+			b.Under = "ended, " + coach.Plural(s.MarksTaken, "mark")
+		} else if next {
+			b.Next, next = true, false
+		}
+		v.Bars = append(v.Bars, b)
+	}
+	v.Height = 44 + 56*float64(max(1, len(ends)))
+}
+
+// first says what a club without a session ahead does next.
+func (v *view) first(c *shell.Ctx, tx *store.Tx) error {
+	players, _, err := tx.CountPlayers(c.Ctx(), store.PlayerFilter{})
+	if err != nil {
+		return err
+	}
+	classes, err := tx.Classes(c.Ctx())
+	if err != nil {
+		return err
+	}
+	drills, err := tx.Drills(c.Ctx())
+	if err != nil {
+		return err
+	}
+	v.Steps = []firstStep{
+		{players > 0, "Bring your players", "/roster/import", "A CSV file or rows from a spreadsheet; names are enough."},
+		{len(drills) > 2, "Write down three drills", "/shelf/new", "How many it is for, how many work at once, how fast it goes."},
+		{len(classes) > 0, "Set up a class", "/sessions/class/new", "A weekday, a place, who leads and who comes."},
+		{false, "Plan the next date", "/sessions", "Groups, rotation and timetable are worked out for you."},
+	}
+	return nil
+}

@@ -1,0 +1,23 @@
+// Package web puts the places together into one program.
+package web
+
+import (
+	"net/http"
+	"slices"
+
+	"gruppo/internal/web/account"
+	"gruppo/internal/web/courtside"
+	"gruppo/internal/web/marks"
+	"gruppo/internal/web/roster"
+	"gruppo/internal/web/sessions"
+	"gruppo/internal/web/shelf"
+	"gruppo/internal/web/shell"
+	"gruppo/internal/web/stairs"
+	"gruppo/internal/web/today"
+)
+
+// Routes are all addresses of the program.
+var Routes = slices.Concat(today.Routes, account.Routes, roster.Routes, shelf.Routes, sessions.Routes, courtside.Routes, marks.Routes, stairs.Routes)
+
+// Handler answers every request.
+func Handler(s *shell.Server) http.Handler { return s.Handler(Routes) }
