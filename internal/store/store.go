@@ -97,6 +97,7 @@ func Open(ctx context.Context, appURL string, options ...func(*pgxpool.Config)) 
 	if err != nil {
 		return nil, fmt.Errorf("read the database address: %w", err)
 	}
+	cfg.ConnConfig.RuntimeParams["search_path"] = "public, web"
 	for _, o := range options {
 		o(cfg)
 	}

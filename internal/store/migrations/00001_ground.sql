@@ -428,4 +428,3 @@ grant usage on schema web to gruppo_app;
 grant select, insert, update, delete on web.sessions, web.sign_in_failure to gruppo_app;
 grant execute on function member_for_sign_in to gruppo_app;
 grant select on goose_db_version to gruppo_app;
-alter role gruppo_app set search_path = public, web;

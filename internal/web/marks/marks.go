@@ -40,6 +40,13 @@ func sheet(c *shell.Ctx) error {
 			return err
 		}
 		v.Class = v.Classes[0]
+		ahead, err := tx.Sessions(c.Ctx(), store.SessionFilter{From: c.Now, Limit: 1})
+		if err != nil {
+			return err
+		}
+		if i := slices.IndexFunc(v.Classes, func(k store.Class) bool { return len(ahead) > 0 && k.ID == ahead[0].ClassID }); i >= 0 {
+			v.Class = v.Classes[i] // the one that meets next
+		}
 		if i := slices.IndexFunc(v.Classes, func(k store.Class) bool { return k.ID == c.Query("class") }); i >= 0 {
 			v.Class = v.Classes[i]
 		}

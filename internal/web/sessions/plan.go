@@ -530,7 +530,7 @@ type rowView struct {
 }
 
 func drawStrip(pic plan.Picture) stripView {
-	const left, right, top, rowH = 104.0, 1064.0, 26.0, 33.0
+	const left, right, top, rowH = 104.0, 1064.0, 26.0, 38.0
 	long := max(pic.Total, pic.Booked, 10*time.Minute)
 	k := (right - left) / long.Minutes()
 	x := func(d time.Duration) float64 { return math.Round((left+d.Minutes()*k)*10) / 10 }
@@ -564,7 +564,7 @@ func drawStrip(pic plan.Picture) stripView {
 			bar := barView{X: x(pic.Rounds[r].From), Y: row.Y, W: w, Index: r, Group: g.Index, Station: s + 1, Title: "rests", Shape: g.Shape}
 			if s >= 0 {
 				name := pic.Stations[s].Drill.Name
-				bar.Title = fit(strconv.Itoa(s+1)+" "+name, w-16, 12)
+				bar.Title = fit(strconv.Itoa(s+1)+" "+name, w-14, 10.6)
 				bar.Full = fmt.Sprintf("Round %d: %s at %d %s", r+1, g.Shape.Name, s+1, name)
 			}
 			row.Bars = append(row.Bars, bar)

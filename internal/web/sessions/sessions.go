@@ -101,6 +101,9 @@ func listWith(c *shell.Ctx, wrong string) error {
 				}
 			}
 			next := plan.Next(time.Weekday(cl.Weekday), c.Now)
+			if at, _, err := plan.On(next, cl.Starts, c.Loc); err == nil && at.Before(c.Now) { // today's is over or under way
+				next = next.AddDate(0, 0, 7)
+			}
 			for _, s := range ahead {
 				if s.ClassID != cl.ID {
 					continue

@@ -6,6 +6,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"gruppo/internal/coach"
@@ -74,6 +75,7 @@ func Of(ctx context.Context, tx *store.Tx, program store.Program, players []stor
 type itemView struct {
 	evidence.Item
 	Shown []string // the marks that count, in words
+	Brief string   // the newest of them in one line
 	Sure  string
 }
 
@@ -95,6 +97,7 @@ func itemsOf(r evidence.Readiness, marks []coach.Mark, loc *time.Location) []ite
 		for _, m := range good {
 			v.Shown = append(v.Shown, said(it.Criterion, m, loc))
 		}
+		v.Brief = brief(it.Criterion, good[max(0, len(good)-max(2, it.Criterion.Rule.Good)):], loc)
 		if it.Criterion.Measure == coach.Makes {
 			made, tried := 0, 0
 			for _, m := range marks {
@@ -110,6 +113,22 @@ func itemsOf(r evidence.Readiness, marks []coach.Mark, loc *time.Location) []ite
 		out = append(out, v)
 	}
 	return out
+}
+
+// brief says marks in one line: figures, days, people.
+func brief(c coach.Criterion, marks []coach.Mark, loc *time.Location) string {
+	var figures, days, people []string
+	for _, m := range marks {
+		first, _, _ := strings.Cut(m.ByName, " ")
+		figures, days, people = append(figures, m.Said(c.Measure)), append(days, m.At.In(loc).Format("2 Jan")), append(people, first)
+	}
+	join := func(words []string) string {
+		return strings.Join(slices.Compact(words), ", ")
+	}
+	if len(marks) == 0 {
+		return ""
+	}
+	return join(figures) + " · " + join(days) + " · " + join(people)
 }
 
 // keepEvidence is the readiness as a decision keeps it.

@@ -119,7 +119,7 @@ func (v *pictureView) draw(all []Standing, chosen string, now time.Time) {
 	const gap, top = 6.0, 130.0
 	w := (v.W - 20 - gap*float64(n-1)) / float64(n)
 	rise := math.Min(110, (v.H-top-90)/float64(max(1, n-1)))
-	v.Floor = v.H - 40
+	v.Floor = v.H - 6
 	const size = 25.0
 	for i, s := range v.Program.Stages {
 		st := step{Stage: s, X: 10 + float64(i)*(w+gap), Y: v.Floor - 60 - float64(i)*rise, W: w, Edge: w * 0.2}

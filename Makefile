@@ -1,0 +1,50 @@
+# The two commands that do everything: make demo, make test. See README.md.
+PORT ?= 8080
+export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
+
+.PHONY: install-all demo run test test-go test-browser check bench screenshots build install assets clean
+
+demo: build ## the demo club at http://127.0.0.1:$(PORT)
+	@exec bin/gruppo demo --addr 127.0.0.1:$(PORT)
+
+run: build ## your own clubs, kept in .run/own
+	@exec bin/gruppo run --addr 127.0.0.1:$(PORT) --dir .run/own
+
+build: install
+	@go build -o bin/gruppo ./cmd/gruppo
+
+install: ## what is missing on this machine
+	@scripts/install go postgresql
+
+test: install-all check test-go test-browser
+
+install-all:
+	@scripts/install go postgresql node chromium
+
+check: ## formatting, vet, staticcheck
+	@test -z "$$(gofmt -l cmd internal)" || { echo "gofmt would change:"; gofmt -l cmd internal; exit 1; }
+	go vet ./...
+	go tool staticcheck ./...
+
+test-go:
+	go test ./...
+
+e2e/node_modules/.made: e2e/package-lock.json
+	cd e2e && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+test-browser: build e2e/node_modules/.made
+	node --test e2e/outbox.test.mjs
+	scripts/test-browser
+
+bench: ## the rules, the reading of lists, and the pages at demo size
+	go test -run '^$$' -bench . -benchmem ./internal/coach/... ./internal/exchange ./internal/web
+
+screenshots: install-all build e2e/node_modules/.made ## docs/screenshots from the demo data, clock held
+	SHOTS=1 scripts/test-browser --config screenshots.config.js
+
+assets: e2e/node_modules/.made ## copy the browser libraries into the program
+	scripts/assets
+
+clean: ## what make built, and the private databases
+	rm -rf bin .run e2e/node_modules e2e/test-results

@@ -1,0 +1,320 @@
+package store_test
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/demo"
+	"gruppo/internal/localpg"
+	"gruppo/internal/store"
+)
+
+func TestMain(m *testing.M) {
+	code := m.Run()
+	localpg.Close()
+	os.Exit(code)
+}
+
+var ctx = context.Background()
+
+func open(t testing.TB) (*store.Store, localpg.Database) {
+	t.Helper()
+	db := localpg.ForTest(t)
+	if err := store.Migrate(ctx, db.Owner); err != nil {
+		t.Fatal(err)
+	}
+	st, err := store.Open(ctx, db.App)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(st.Pool.Close)
+	return st, db
+}
+
+// withDemo is a database with the demo club, whose id is returned, and a second, empty club.
+func withDemo(t testing.TB) (st *store.Store, club, other string) {
+	t.Helper()
+	st, _ = open(t)
+	if err := demo.Load(ctx, st, time.Now(), "x"); err != nil {
+		t.Fatal(err)
+	}
+	club, _, _, err := st.ForSignIn(ctx, demo.Members[0].Email)
+	if err != nil {
+		t.Fatal(err)
+	}
+	other = store.NewID()
+	if err := st.In(ctx, other, func(tx *store.Tx) error { return tx.AddClub(ctx, store.Club{Name: "Other", TimeZone: "UTC"}) }); err != nil {
+		t.Fatal(err)
+	}
+	return st, club, other
+}
+
+// The list of tables is read from the catalogue, so that a new one cannot be forgotten.
+func TestNoClubReachesAnothersRows(t *testing.T) {
+	st, club, other := withDemo(t)
+	// Rows also where the demo has none.
+	id := store.NewID()
+	fill := func(tx *store.Tx) error {
+		p, err := tx.Players(ctx, store.PlayerFilter{Limit: 1})
+		if err != nil {
+			return err
+		}
+		_, member, _, _ := st.ForSignIn(ctx, demo.Members[0].Email)
+		marks, err := tx.Marks(ctx, store.MarkFilter{})
+		if err != nil {
+			return err
+		}
+		if err := tx.Strike(ctx, marks[0].ID, member, "test", time.Now()); err != nil {
+			return err
+		}
+		_, err = tx.PutTally(ctx, marks[0].SessionID, store.Tally{ID: id, Player: p[0].ID, Tries: "1", At: time.Now(), By: member})
+		return err
+	}
+	if err := st.In(ctx, club, fill); err != nil {
+		t.Fatal(err)
+	}
+	_, member, _, _ := st.ForSignIn(ctx, demo.Members[0].Email)
+	if _, err := st.Change(ctx, club, member, "", "test", func(tx *store.Tx) error {
+		return tx.PutProgram(ctx, store.NewID(), "Chess boxing", 9)
+	}); err != nil {
+		t.Fatal(err)
+	}
+	var tables []string
+	rows, err := st.Pool.Query(ctx, `select c.relname from pg_class c join pg_namespace n on n.oid = c.relnamespace where n.nspname = 'public' and c.relkind in ('r', 'p') and c.relname <> 'goose_db_version' order by 1`)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if tables, err = pgx.CollectRows(rows, pgx.RowTo[string]); err != nil || len(tables) < 20 {
+		t.Fatalf("tables %v, %v", tables, err)
+	}
+	count := func(club, table string) (n int) {
+		if err := st.In(ctx, club, func(tx *store.Tx) error { return tx.QueryRow(ctx, "select count(*) from "+table).Scan(&n) }); err != nil {
+			t.Fatal(err)
+		}
+		return n
+	}
+	for _, table := range tables {
+		own := count(club, table)
+		if own == 0 {
+			t.Errorf("%s: the club has no rows, so nothing is proven", table)
+		}
+		if n := count(other, table); n > 1 || n == 1 && table != "club" {
+			t.Errorf("%s: another club reads %d rows", table, n)
+		}
+		for _, attack := range []string{"update %s set club_id = club_id where club_id = $1", "delete from %s where club_id = $1", "update %s set club_id = '" + other + "' where club_id = $1"} {
+			err := st.In(ctx, other, func(tx *store.Tx) error {
+				tag, err := tx.Exec(ctx, fmt.Sprintf(attack, table), club)
+				if err == nil && tag.RowsAffected() > 0 {
+					t.Errorf("%s: %q reached %d rows of another club", table, attack, tag.RowsAffected())
+				}
+				return errors.New("roll back")
+			})
+			if err == nil {
+				t.Error("not rolled back")
+			}
+		}
+		if n := count(club, table); n != own {
+			t.Errorf("%s: had %d rows, now %d", table, own, n)
+		}
+		// Writing into another club fails, and so does asking without a club.
+		err := st.In(ctx, other, func(tx *store.Tx) error {
+			_, err := tx.Exec(ctx, fmt.Sprintf("insert into %[1]s select * from jsonb_populate_record(null::%[1]s, jsonb_build_object('club_id', $1::text))", table), club)
+			return err
+		})
+		if err == nil {
+			t.Errorf("%s: a row was put into another club", table)
+		}
+		var bare int
+		if err := st.Pool.QueryRow(ctx, "select count(*) from "+table).Scan(&bare); err != nil || bare != 0 {
+			t.Errorf("%s: without a club %d rows are read, %v", table, bare, err)
+		}
+	}
+	var super, owner bool
+	if err := st.Pool.QueryRow(ctx, `select rolsuper or rolbypassrls, exists (select from pg_tables where schemaname = 'public' and tableowner = current_user) from pg_roles where rolname = current_user`).Scan(&super, &owner); err != nil || super || owner {
+		t.Errorf("the program's role: above the rules %v, owns tables %v, %v", super, owner, err)
+	}
+}
+
+func TestMarksAndDecisionsAreOnlyAdded(t *testing.T) {
+	st, club, _ := withDemo(t)
+	for _, table := range []string{"mark", "strike", "decision", "run_event"} {
+		for _, sql := range []string{"delete from " + table, "update " + table + " set club_id = club_id"} {
+			if err := st.In(ctx, club, func(tx *store.Tx) error { _, err := tx.Exec(ctx, sql); return err }); err == nil || !strings.Contains(err.Error(), "permission denied") {
+				t.Errorf("%s: %v", sql, err)
+			}
+		}
+	}
+}
+
+func TestUndoPutsEverythingBack(t *testing.T) {
+	st, club, _ := withDemo(t)
+	_, member, _, _ := st.ForSignIn(ctx, demo.Members[0].Email)
+	all := func() (players []store.Player) {
+		if err := st.In(ctx, club, func(tx *store.Tx) (err error) { players, err = tx.Players(ctx, store.PlayerFilter{}); return err }); err != nil {
+			t.Fatal(err)
+		}
+		return players
+	}
+	before := all()
+	p := before[0]
+	change, err := st.Change(ctx, club, member, "", "a lot", func(tx *store.Tx) error {
+		p := p
+		p.Name, p.Tags, p.BirthYear = "Somebody Else", []string{"a", "b"}, 0
+		fresh := store.Player{ID: store.NewID(), Name: "New One", Joined: time.Now()}
+		if err := tx.PutPlayers(ctx, []store.Player{p, fresh}); err != nil {
+			return err
+		}
+		if err := tx.SetKeeps(ctx, []string{fresh.ID}, []store.Pair{{A: fresh.ID, B: p.ID, Apart: true}}); err != nil {
+			return err
+		}
+		if err := tx.SetLimits(ctx, fresh.ID, []store.Limit{{What: "jumping", Until: "2027-01-12"}}); err != nil {
+			return err
+		}
+		return tx.LeavePlayer(ctx, before[1].ID, time.Now())
+	})
+	if err != nil || fmt.Sprint(all()) == fmt.Sprint(before) {
+		t.Fatalf("the change did nothing: %v", err)
+	}
+	if u, err := st.Undo(ctx, club, change); err != nil || u.Says != "a lot" {
+		t.Fatalf("undo: %v, %v", u, err)
+	}
+	if fmt.Sprintf("%+v", all()) != fmt.Sprintf("%+v", before) {
+		t.Error("the roster is not as it was")
+	}
+	if _, err := st.Undo(ctx, club, change); !errors.Is(err, store.ErrNone) {
+		t.Errorf("undone twice: %v", err)
+	}
+	// What was changed again since is not touched, not even in part.
+	rename := func(name string) string {
+		id, err := st.Change(ctx, club, member, "", name, func(tx *store.Tx) error {
+			q := before[2]
+			q.Name = name
+			return tx.PutPlayers(ctx, []store.Player{q})
+		})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return id
+	}
+	first := rename("First")
+	rename("Second")
+	if _, err := st.Undo(ctx, club, first); !errors.Is(err, store.ErrChangedSince) {
+		t.Errorf("undo of something changed since: %v", err)
+	}
+}
+
+func TestAPlanOnAnOldVersionIsRefused(t *testing.T) {
+	st, club, _ := withDemo(t)
+	err := st.In(ctx, club, func(tx *store.Tx) error {
+		ss, err := tx.Sessions(ctx, store.SessionFilter{Newest: true, Limit: 1})
+		if err != nil {
+			return err
+		}
+		_, member, _, _ := st.ForSignIn(ctx, demo.Members[0].Email)
+		s := ss[0]
+		if err := tx.SetPlan(ctx, s.ID, s.Version, plan.Start(time.Hour), member, time.Now()); err != nil {
+			return err
+		}
+		return tx.SetPlan(ctx, s.ID, s.Version, plan.Start(time.Hour), member, time.Now())
+	})
+	if !errors.Is(err, store.ErrChangedSince) {
+		t.Errorf("two changes on one version: %v", err)
+	}
+}
+
+func TestASeriesSentTwiceOrLateIsKeptOnce(t *testing.T) {
+	st, club, _ := withDemo(t)
+	err := st.In(ctx, club, func(tx *store.Tx) error {
+		ss, _ := tx.Sessions(ctx, store.SessionFilter{Limit: 1})
+		ps, _ := tx.Players(ctx, store.PlayerFilter{Limit: 1})
+		ms, err := tx.Members(ctx)
+		if err != nil {
+			return err
+		}
+		tally := store.Tally{ID: store.NewID(), Player: ps[0].ID, At: time.Now(), By: ms[0].ID}
+		for _, step := range []struct {
+			revision int
+			tries    string
+			done     bool
+			stored   bool
+		}{{2, "11", false, true}, {1, "1", false, false}, {2, "11", false, false}, {3, "110", true, true}, {4, "1101", false, false}} {
+			tally.Revision, tally.Tries, tally.Done = step.revision, step.tries, step.done
+			stored, err := tx.PutTally(ctx, ss[0].ID, tally)
+			if err != nil || stored != step.stored {
+				t.Errorf("%+v: stored %v, %v", step, stored, err)
+			}
+		}
+		kept, err := tx.Tallies(ctx, ss[0].ID)
+		if err == nil && (len(kept) != 1 || kept[0].Tries != "110") {
+			t.Errorf("kept %+v", kept)
+		}
+		m := coach.Mark{ID: tally.ID, PlayerID: ps[0].ID, DrillID: ss[0].Plan.Stations[0].Drill, SessionID: ss[0].ID, At: time.Now(), By: ms[0].ID, Tries: 3, Figure: 2}
+		before, _ := tx.Marks(ctx, store.MarkFilter{Session: ss[0].ID})
+		for range 3 {
+			if err := tx.AddMark(ctx, m); err != nil {
+				return err
+			}
+		}
+		after, err := tx.Marks(ctx, store.MarkFilter{Session: ss[0].ID})
+		if len(after) != len(before)+1 {
+			t.Errorf("one mark sent three times: %d more", len(after)-len(before))
+		}
+		return err
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+}
+
+func TestANewerDatabaseIsRefused(t *testing.T) {
+	_, db := open(t)
+	conn, err := pgx.Connect(ctx, db.Owner)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer conn.Close(ctx)
+	if _, err := conn.Exec(ctx, "insert into goose_db_version (version_id, is_applied) values (99999, true)"); err != nil {
+		t.Fatal(err)
+	}
+	if err := store.Migrate(ctx, db.Owner); !errors.Is(err, store.ErrNewer) {
+		t.Errorf("migrate: %v", err)
+	}
+	if _, err := store.Open(ctx, db.App); !errors.Is(err, store.ErrNewer) {
+		t.Errorf("open: %v", err)
+	}
+	if _, err := store.Open(ctx, localpg.ForTest(t).App); !errors.Is(err, store.ErrOlder) {
+		t.Errorf("an empty database: %v", err)
+	}
+}
+
+func TestSignInSlowsDown(t *testing.T) {
+	st, _ := open(t)
+	now := time.Now()
+	for i := range 7 {
+		wait, err := st.SignInWait(ctx, now, "a")
+		if err != nil || (wait > 0) != (i >= 5) {
+			t.Errorf("after %d failures the wait is %v, %v", i, wait, err)
+		}
+		if err := st.SignInFailed(ctx, now, "a"); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if wait, _ := st.SignInWait(ctx, now.Add(2*time.Hour), "a"); wait != 0 {
+		t.Errorf("two hours later the wait is %v", wait)
+	}
+	if err := st.SignInWorked(ctx, "a"); err != nil {
+		t.Fatal(err)
+	}
+	if wait, _ := st.SignInWait(ctx, now, "a"); wait != 0 {
+		t.Errorf("after signing in the wait is %v", wait)
+	}
+}
