@@ -250,7 +250,7 @@ async function marked(name) {
 
 test('marks: taps count, survive the server being away, and arrive once', async () => {
   await phone.getByRole('button', { name: /^Station 1/ }).tap()
-  await expect(phone.getByText('Lobs in pairs')).toBeVisible()
+  await expect(phone.getByRole('heading', { name: 'Lobs in pairs' })).toBeVisible()
   const row = phone.locator('.mark-row').first()
   const name = await row.locator('.who b').innerText()
   const good = phone.getByRole('button', { name: name + ': good', exact: true })

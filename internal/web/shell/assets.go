@@ -64,8 +64,17 @@ func (s *Server) assets(e *gin.Engine) {
 			g.Status(http.StatusNotFound)
 			return
 		}
-		if g.Query("v") != "" {
+		tag := `"` + stamps[name] + `"`
+		switch {
+		case g.Query("v") != "" || path.Ext(name) == ".woff2": // a font never changes under its name
 			g.Header("Cache-Control", "public, max-age=31536000, immutable")
+		default: // a script that another one imports
+			g.Header("Cache-Control", "no-cache")
+			g.Header("ETag", tag)
+		}
+		if g.GetHeader("If-None-Match") == tag {
+			g.Status(http.StatusNotModified)
+			return
 		}
 		g.Data(http.StatusOK, mime.TypeByExtension(path.Ext(name)), b)
 	})

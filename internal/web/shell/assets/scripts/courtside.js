@@ -114,6 +114,7 @@ document.addEventListener('alpine:init', () => window.Alpine.data('courtside', (
   get paused() { return this.state.pausedAt > 0 && !this.state.ended },
   get going() { return this.state.started && !this.state.ended },
   get running() { return this.going && !this.paused },
+  get mayEnd() { return this.state.mayRun && this.going && !this.over },
   get phase() {
     if (!this.state.started || this.state.ended) return 'idle'
     return this.over ? 'over' : this.current.kind
@@ -127,7 +128,7 @@ document.addEventListener('alpine:init', () => window.Alpine.data('courtside', (
   get done() {
     if (!this.going || this.over) return 0
     const from = this.state.bounds[this.segment], to = this.state.bounds[this.segment + 1]
-    return to > from ? Math.min(100, 100 * (1 - this.msLeft / (to - from))) : 0
+    return to > from ? Math.max(0, Math.min(100, 100 * (1 - this.msLeft / (to - from)))) : 0
   },
   get rounds() { return Math.max(0, ...this.state.segments.map((s) => s.round)) },
   get round() { // the round whose groups are shown
@@ -227,6 +228,7 @@ document.addEventListener('alpine:init', () => window.Alpine.data('courtside', (
   get stationTabs() { return this.state.stations.map((s, i) => ({ index: i, no: i + 1, label: 'Station ' + (i + 1) + ': ' + s.name })) },
   show(tab) { this.tab = tab; this.says = '' },
   get station() { return typeof this.tab === 'number' ? this.state.stations[this.tab] : null },
+  get task() { return this.station || { name: '', target: '' } }, // the page still asks while the station is taken away
   get here() {
     const g = this.station && this.station.visits ? this.station.visits[this.round - 1] : -1
     return g >= 0 ? this.state.groups[g] : null
