@@ -197,12 +197,13 @@ func (c *Cluster) run(ctx context.Context, settings []string) error {
 		if c.Port > 0 && c.ping(ctx) == nil {
 			return nil // left running by a program that was killed: take it over
 		}
-		if err := c.Stop(); err != nil {
+		if err := c.Stop(); err != nil && !c.forgetDead() {
 			return err
 		}
 	}
 	var last error
-	for range 5 { // the free port can be taken between asking and starting
+	for try := range 8 { // the free port can be taken between asking and starting, and a killed server's children take a moment to go
+		time.Sleep(time.Duration(try) * 250 * time.Millisecond)
 		port, err := freePort()
 		if err != nil {
 			return err
@@ -224,6 +225,22 @@ func (c *Cluster) run(ctx context.Context, settings []string) error {
 		last = fmt.Errorf("start PostgreSQL: %w\n%s\n%s", err, out, tail[max(0, len(tail)-800):])
 	}
 	return last
+}
+
+// forgetDead removes the lock file of a server that was killed and whose process nobody has collected yet: it looks
+// alive to PostgreSQL's own tools. It reports whether that was so.
+func (c *Cluster) forgetDead() bool {
+	lock := filepath.Join(c.data(), "postmaster.pid")
+	b, err := os.ReadFile(lock)
+	if err != nil {
+		return os.IsNotExist(err)
+	}
+	pid, _, _ := strings.Cut(string(b), "\n")
+	stat, err := os.ReadFile("/proc/" + pid + "/stat")
+	if err == nil && !strings.Contains(string(stat), ") Z ") {
+		return false
+	}
+	return os.Remove(lock) == nil
 }
 
 func freePort() (int, error) {

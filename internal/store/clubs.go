@@ -52,10 +52,9 @@ func (tx *Tx) AddMember(ctx context.Context, m Member) error {
 		tx.Club, m.ID, m.Name, m.Email, m.Role, m.PasswordHash))
 }
 
-// Signed is the club and member of a signed-in person.
-func (tx *Tx) Signed(ctx context.Context, member string) (c Club, m Member, err error) {
-	err = tx.QueryRow(ctx, `select c.club_id, c.name, c.time_zone, c.units, m.id, m.name, m.email, m.role, m.password_hash, m.sign_ins
-		from member m join club c using (club_id) where m.id = $1`, member).
+// Signed is the club and member of a signed-in person, asked before every page.
+func (s *Store) Signed(ctx context.Context, club, member string) (c Club, m Member, err error) {
+	err = s.Pool.QueryRow(ctx, `select club_id, club_name, time_zone, units, id, name, email, role, password_hash, sign_ins from member_signed_in($1, $2)`, club, member).
 		Scan(&c.ID, &c.Name, &c.TimeZone, &c.Units, &m.ID, &m.Name, &m.Email, &m.Role, &m.PasswordHash, &m.SignIns)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = ErrNone

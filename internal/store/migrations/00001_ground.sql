@@ -401,7 +401,15 @@ language sql stable security definer set search_path = public, pg_temp as $$
   select club_id, id, password_hash from member where lower(email) = lower(address)
 $$;
 -- +goose StatementEnd
-revoke execute on function member_for_sign_in from public;
+-- Who a browser's session belongs to: asked once before every page, without a transaction.
+-- +goose StatementBegin
+create function member_signed_in(club uuid, who uuid) returns table (club_id uuid, club_name text, time_zone text, units text, id uuid, name text, email text, role text, password_hash text, sign_ins int)
+language sql stable security definer set search_path = public, pg_temp as $$
+  select c.club_id, c.name, c.time_zone, c.units, m.id, m.name, m.email, m.role, m.password_hash, m.sign_ins
+    from member m join club c on c.club_id = m.club_id where m.club_id = club and m.id = who
+$$;
+-- +goose StatementEnd
+revoke execute on function member_for_sign_in, member_signed_in from public;
 
 -- Browser sessions and the slow-down after failures belong to no club and are reached by secret tokens or hashes only.
 create schema web;
@@ -426,5 +434,5 @@ revoke update, delete on mark, strike, decision, run_event from gruppo_app;
 revoke delete on club, change, change_row from gruppo_app;
 grant usage on schema web to gruppo_app;
 grant select, insert, update, delete on web.sessions, web.sign_in_failure to gruppo_app;
-grant execute on function member_for_sign_in to gruppo_app;
+grant execute on function member_for_sign_in, member_signed_in to gruppo_app;
 grant select on goose_db_version to gruppo_app;

@@ -90,11 +90,7 @@ func signIn(c *shell.Ctx) error {
 	if err := c.S.Store.SignInWorked(c.Ctx(), byAddress); err != nil {
 		return err
 	}
-	var m store.Member
-	err = c.S.Store.In(c.Ctx(), club, func(tx *store.Tx) (err error) {
-		_, m, err = tx.Signed(c.Ctx(), member)
-		return err
-	})
+	_, m, err := c.S.Store.Signed(c.Ctx(), club, member)
 	if err != nil {
 		return err
 	}

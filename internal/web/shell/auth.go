@@ -23,7 +23,6 @@ func NewSessions(st *store.Store, secure bool) *scs.SessionManager {
 	m := scs.New()
 	m.Store = pgxstore.New(st.Pool)
 	m.Lifetime = 30 * 24 * time.Hour
-	m.IdleTimeout = 14 * 24 * time.Hour
 	m.Cookie.Name = "gruppo"
 	m.Cookie.HttpOnly = true
 	m.Cookie.SameSite = http.SameSiteLaxMode
@@ -46,11 +45,8 @@ func (s *Server) SignIn(c *Ctx, club, member string, signIns int) error {
 func (s *Server) admit(c *Ctx, r Route) error {
 	club, member := s.Sessions.GetString(c.Ctx(), "club"), s.Sessions.GetString(c.Ctx(), "member")
 	if club != "" {
-		err := s.Store.In(c.Ctx(), club, func(tx *store.Tx) (err error) {
-			c.Club, c.Member, err = tx.Signed(c.Ctx(), member)
-			return err
-		})
-		if err != nil && !errors.Is(err, store.ErrNone) {
+		var err error
+		if c.Club, c.Member, err = s.Store.Signed(c.Ctx(), club, member); err != nil && !errors.Is(err, store.ErrNone) {
 			return err
 		}
 		if err != nil || c.Member.SignIns != s.Sessions.GetInt(c.Ctx(), "sign-ins") { // signed out everywhere, or gone

@@ -43,7 +43,11 @@ func All(ctx context.Context, tx *store.Tx, program store.Program, now time.Time
 
 // Of is All for the given players.
 func Of(ctx context.Context, tx *store.Tx, program store.Program, players []store.Player, now time.Time) ([]Standing, error) {
-	marks, err := tx.Marks(ctx, store.MarkFilter{Program: program.ID})
+	only := store.MarkFilter{Program: program.ID}
+	if len(players) == 1 {
+		only.Player = players[0].ID
+	}
+	marks, err := tx.Marks(ctx, only)
 	if err != nil {
 		return nil, err
 	}

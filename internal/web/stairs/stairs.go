@@ -96,8 +96,8 @@ func picture(c *shell.Ctx) error {
 				}
 			}
 		}
-		if store.IsID(chosen) && slices.ContainsFunc(all, func(s Standing) bool { return s.Player.ID == chosen }) {
-			w, err := readWhy(c, tx, chosen, v.Program.ID)
+		if i := slices.IndexFunc(all, func(s Standing) bool { return s.Player.ID == chosen }); i >= 0 {
+			w, err := whyOf(c, tx, all[i], v.Programs)
 			if err != nil {
 				return err
 			}
@@ -194,14 +194,32 @@ func readWhy(c *shell.Ctx, tx *store.Tx, id, program string) (v whyView, err err
 	if err != nil {
 		return v, err
 	}
-	marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Player: id})
+	at := Standing{Player: p}
+	for _, pr := range programs {
+		if _, in := p.In(pr.ID); in && at.Program.ID == "" && (program == "" || program == pr.ID) {
+			all, err := Of(c.Ctx(), tx, pr, []store.Player{p}, c.Now)
+			if err != nil {
+				return v, err
+			}
+			if len(all) == 1 {
+				at = all[0]
+			}
+		}
+	}
+	return whyOf(c, tx, at, programs)
+}
+
+// whyOf is the page of a player of whom it is known where they stand.
+func whyOf(c *shell.Ctx, tx *store.Tx, at Standing, programs []store.Program) (v whyView, err error) {
+	p := at.Player
+	marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Player: p.ID})
 	if err != nil {
 		return v, err
 	}
-	if v.Decisions, err = tx.Decisions(c.Ctx(), id); err != nil {
+	if v.Decisions, err = tx.Decisions(c.Ctx(), p.ID); err != nil {
 		return v, err
 	}
-	v.Standing.Player, v.MayDecide, v.Loc = p, c.May(shell.Decide), c.Loc
+	v.Standing, v.MayDecide, v.Loc = at, c.May(shell.Decide), c.Loc
 	criteria := map[string]coach.Criterion{}
 	v.OtherName = map[string]string{}
 	for _, pr := range programs {
@@ -209,15 +227,6 @@ func readWhy(c *shell.Ctx, tx *store.Tx, id, program string) (v whyView, err err
 		for _, s := range pr.Stages {
 			for _, k := range s.Criteria {
 				criteria[k.ID] = k
-			}
-		}
-		if _, in := p.In(pr.ID); in && (program == pr.ID || program == "" && v.Standing.Program.ID == "") {
-			all, err := Of(c.Ctx(), tx, pr, []store.Player{p}, c.Now)
-			if err != nil {
-				return v, err
-			}
-			if len(all) == 1 {
-				v.Standing = all[0]
 			}
 		}
 	}
