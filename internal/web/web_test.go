@@ -71,6 +71,14 @@ func serve(t testing.TB) site {
 	if err := demo.Load(ctx, st, evening, shell.HashPassword(demo.Password)); err != nil {
 		t.Fatal(err)
 	}
+	owner, err := pgx.Connect(ctx, db.Owner) // what PostgreSQL does by itself within a minute
+	if err == nil {
+		_, err = owner.Exec(ctx, "analyze")
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	owner.Close(ctx)
 	live, stop := context.WithCancel(ctx)
 	s := &shell.Server{Store: st, Now: func() time.Time { return evening }, Sessions: shell.NewSessions(st, false), Live: shell.NewLive(live, st)}
 	srv := httptest.NewServer(Handler(s))

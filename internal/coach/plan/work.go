@@ -24,16 +24,16 @@ type Leader struct {
 
 // Input is everything a plan is worked out from.
 type Input struct {
-	Plan     Plan
-	Booked   time.Duration
-	Start    time.Time
-	Players  []coach.Player // who is coming
-	Stages   map[string]string
-	Leaders  []Leader
-	Drills   map[string]coach.Drill // by id
-	Floor    floor.Floor
-	Tries    map[string]map[string][]target.Series // player → skill → what was marked
-	Expected int
+	Plan    Plan
+	Booked  time.Duration
+	Start   time.Time
+	Players []coach.Player // who is coming
+	Stages  map[string]string
+	Leaders []Leader
+	Drills  map[string]coach.Drill // by id
+	Floor   floor.Floor
+	Tries   map[string]map[string][]target.Series // player → skill → what was marked
+	Running bool                                  // in the hall: the check is for planning, and is left out
 }
 
 // Picture is a plan worked out: the same figures stand behind Floor, Strip and Ledger.
@@ -137,7 +137,9 @@ func Work(in Input) Picture {
 	pic.rotation()
 	pic.timetable()
 	pic.ledger(in)
-	pic.check(in)
+	if !in.Running {
+		pic.check(in)
+	}
 	return pic
 }
 
@@ -522,8 +524,7 @@ func (pic *Picture) checkTarget(in Input, s StationAt, where string) {
 	}
 	// Each player's own time at the place: the round, shared out.
 	own := load.Station{Places: s.Drill.Places, Roles: len(s.Drill.Roles), Pace: 1}.At(size, time.Duration(pic.Plan.Work)*time.Second).Active
-	try := time.Duration(s.Drill.TrySeconds * float64(time.Second))
-	fetch := time.Duration(s.Drill.Fetch * float64(time.Second))
+	try, fetch := wholeSeconds(s.Drill.TrySeconds), wholeSeconds(s.Drill.Fetch)
 	reach := target.Reach(s.Target, chances, own, try, fetch)
 	if reach >= 0.5 && reach <= 0.97 {
 		return
@@ -542,6 +543,11 @@ func (pic *Picture) checkTarget(in Input, s StationAt, where string) {
 		says = fmt.Sprintf("Nearly all reach %s at once. %d takes about %.0f tries.", short(s.Target), advice.N, advice.Tries)
 	}
 	pic.find(Note, where, fmt.Sprintf("Make it %d", advice.N), Edit{Do: "target", At: s.Index, Value: fmt.Sprint(advice.N)}, "%s", says)
+}
+
+// wholeSeconds is as exact as a guess of a try's length can be.
+func wholeSeconds(s float64) time.Duration {
+	return time.Duration(math.Max(1, math.Round(s))) * time.Second
 }
 
 func short(t coach.Target) string {

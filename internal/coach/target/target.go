@@ -147,7 +147,16 @@ const tick = 500 * time.Millisecond
 // Within is the chance that the task is done within the limit, when a success takes try and a miss try + fetch
 // (each rounded to half a second).
 func (c Chain) Within(limit, try, fetch time.Duration) float64 {
-	return c.within(ticks(limit), max(1, ticks(try)), max(1, ticks(try+fetch)))
+	good, miss := max(1, ticks(try)), max(1, ticks(try+fetch))
+	unit := gcd(good, miss) // the same answer in fewer steps
+	return c.within(ticks(limit)/unit, good/unit, miss/unit)
+}
+
+func gcd(a, b int) int {
+	for b != 0 {
+		a, b = b, a%b
+	}
+	return a
 }
 
 func ticks(d time.Duration) int { return int(math.Round(float64(d) / float64(tick))) }
@@ -212,6 +221,11 @@ type Advice struct {
 	Because string
 }
 
+const (
+	enough = 0.8 // of the group
+	most   = 60  // the largest number advised
+)
+
 // Fit is the largest N of the target's kind that at least 80 % of this group reach in the time each player gets.
 // The chances are those of the players, in any order. ok is false when even one is too many, or for targets
 // without a number.
@@ -219,34 +233,50 @@ func Fit(t coach.Target, chances []float64, limit, try, fetch time.Duration) (a 
 	if _, has := For(t, 0.5); !has || len(chances) == 0 {
 		return Advice{}, false
 	}
-	mid := middle(chances)
-	for n := 1; n <= 60; n++ {
+	reach := func(n int) float64 {
 		t.N = n
-		reach := Reach(t, chances, limit, try, fetch)
-		if reach < 0.8 {
-			break
+		return Reach(t, chances, limit, try, fetch)
+	}
+	// Between a number that enough reach and one that they do not, beginning with what is asked now.
+	low, high := 0, max(1, t.N)
+	for low < high && high <= most && reach(high) >= enough {
+		low, high = high, min(most+1, high+max(1, high/4))
+	}
+	for high-low > 1 {
+		if mid := (low + high) / 2; reach(mid) >= enough {
+			low = mid
+		} else {
+			high = mid
 		}
-		chain, _ := For(t, mid)
+	}
+	if low > 0 {
+		t.N = low
+		chain, _ := For(t, middle(chances))
 		tries, err := chain.Tries()
-		if err != nil {
-			break
-		}
 		takes, _ := chain.Duration(try, fetch)
-		a, ok = Advice{N: n, Reach: reach, Tries: tries, Takes: takes}, true
+		a, ok = Advice{N: low, Reach: reach(low), Tries: tries, Takes: takes}, err == nil
 	}
 	if ok {
 		a.Because = fmt.Sprintf("about %.0f tries and %s for a player who makes %.0f in 10; %.0f in 100 of this group get there in time",
-			a.Tries, coach.Clock(a.Takes), mid*10, a.Reach*100)
+			a.Tries, coach.Clock(a.Takes), middle(chances)*10, a.Reach*100)
 	}
 	return a, ok
 }
 
-// Reach is the mean chance of the players to be done with t within the limit.
+// Reach is the mean chance of the players to be done with t within the limit. Chances count to the nearest 2 in 100, which is
+// finer than marks can tell, so that players alike are worked out once.
 func Reach(t coach.Target, chances []float64, limit, try, fetch time.Duration) float64 {
 	sum := 0.0
+	alike := map[float64]float64{}
 	for _, p := range chances {
-		chain, _ := For(t, p)
-		sum += chain.Within(limit, try, fetch)
+		p = math.Round(p*50) / 50
+		within, known := alike[p]
+		if !known {
+			chain, _ := For(t, p)
+			within = chain.Within(limit, try, fetch)
+			alike[p] = within
+		}
+		sum += within
 	}
 	return sum / float64(max(1, len(chances)))
 }

@@ -424,7 +424,7 @@ begin
   for t in select table_name from information_schema.columns where table_schema = 'public' and column_name = 'club_id'
       and table_name in (select tablename from pg_tables where schemaname = 'public') loop
     execute format('alter table %I enable row level security', t);
-    execute format('create policy own_club on %I using (club_id = nullif(current_setting(''gruppo.club'', true), '''')::uuid)', t);
+    execute format('create policy own_club on %I using (club_id = (select nullif(current_setting(''gruppo.club'', true), '''')::uuid))', t);
     execute format('grant select, insert, update, delete on %I to gruppo_app', t);
   end loop;
 end $$;

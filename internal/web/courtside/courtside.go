@@ -133,7 +133,7 @@ type mark struct {
 
 // mine loads the session if the member may be courtside there: a helper only where they are on it.
 func mine(c *shell.Ctx, tx *store.Tx) (sessions.Loaded, error) {
-	l, err := sessions.Load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc)
+	l, err := sessions.LoadRunning(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc)
 	if err != nil {
 		return l, err
 	}

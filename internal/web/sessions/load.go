@@ -20,25 +20,38 @@ type Loaded struct {
 	Picture plan.Picture
 }
 
+// LoadRunning is Load for the hall: without the check, which is for planning.
+func LoadRunning(ctx context.Context, tx *store.Tx, id string, now time.Time, loc *time.Location) (Loaded, error) {
+	l := Loaded{Input: plan.Input{Running: true}}
+	err := l.load(ctx, tx, id, now, loc)
+	return l, err
+}
+
 // Load reads a session and works its plan out for the players who are coming.
 func Load(ctx context.Context, tx *store.Tx, id string, now time.Time, loc *time.Location) (l Loaded, err error) {
+	err = l.load(ctx, tx, id, now, loc)
+	return l, err
+}
+
+func (l *Loaded) load(ctx context.Context, tx *store.Tx, id string, now time.Time, loc *time.Location) (err error) {
 	if !store.IsID(id) {
-		return l, store.ErrNone
+		return store.ErrNone
 	}
 	if l.Session, err = tx.Session(ctx, id); err != nil {
-		return l, err
+		return err
 	}
 	programs, err := tx.Ladders(ctx)
 	if err != nil {
-		return l, err
+		return err
 	}
-	return l, l.with(ctx, tx, programs, now, loc)
+	return l.with(ctx, tx, programs, now, loc)
 }
 
 // LoadSession is Load for a session and ladders that were read already.
 func LoadSession(ctx context.Context, tx *store.Tx, s store.Session, programs []store.Program, now time.Time, loc *time.Location) (Loaded, error) {
 	l := Loaded{Session: s}
-	return l, l.with(ctx, tx, programs, now, loc)
+	err := l.with(ctx, tx, programs, now, loc)
+	return l, err
 }
 
 func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Program, now time.Time, loc *time.Location) (err error) {
@@ -55,7 +68,7 @@ func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Progra
 		return err
 	}
 	in := plan.Input{Plan: l.Session.Plan, Booked: time.Duration(l.Session.Minutes) * time.Minute, Start: l.Session.StartsAt.In(loc), Stages: map[string]string{},
-		Drills: drills, Floor: l.Session.Venue.Draw()}
+		Drills: drills, Floor: l.Session.Venue.Draw(), Running: l.Input.Running}
 	for _, s := range l.Program.Stages {
 		in.Stages[s.ID] = s.Name
 	}
@@ -69,7 +82,7 @@ func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Progra
 	for _, m := range l.Session.Leaders {
 		in.Leaders = append(in.Leaders, plan.Leader{ID: m.Member, Name: m.Name, Role: coach.Role(m.Role), From: time.Duration(m.From) * time.Minute, Until: time.Duration(m.Until) * time.Minute})
 	}
-	if !l.Session.Started { // the check of targets is for planning; a running session has no use for it
+	if !in.Running {
 		if in.Tries, err = tx.Tries(ctx, ids, now); err != nil {
 			return err
 		}
