@@ -53,6 +53,9 @@ func TestQuotesAndLineBreaks(t *testing.T) {
 	if tab.Rows[1].Line != 4 {
 		t.Errorf("the second player begins on line %d, want 4", tab.Rows[1].Line)
 	}
+	if tab := read(t, "name\tkeep apart\nAmal\tBo;Cy;Di;Ed\nBo\tAmal;Cy;Di;Ed\n"); len(tab.Rows[0].Cells) != 2 {
+		t.Errorf("a list inside a cell was taken for columns: %q", tab.Rows[0].Cells)
+	}
 	if tab := read(t, "name,year\nJo \"JJ\" Lee,2015\n"); tab.Rows[0].Cells[0] != `Jo "JJ" Lee` {
 		t.Errorf("quotes inside a name: %q", tab.Rows[0].Cells)
 	}

@@ -104,22 +104,31 @@ func decode(b []byte) (text, encoding string, err error) {
 	return string(out), "Windows-1252", nil
 }
 
-// delimiter is the mark that stands most evenly in the first lines, outside quotes.
+// delimiter is the mark that stands as often in the first ten lines as in the very first, outside quotes: a list inside a
+// cell may hold more of another.
 func delimiter(text string) rune {
 	best, bestScore := ',', 0
 	for _, d := range []rune{'\t', ';', ','} {
-		score, quoted, lines := 0, false, 0
-		for _, r := range text {
+		var counts []int
+		n, quoted := 0, false
+		for _, r := range text + "\n" {
 			switch {
 			case r == '"':
 				quoted = !quoted
 			case r == d && !quoted:
-				score++
+				n++
 			case r == '\n' && !quoted:
-				lines++
+				counts = append(counts, n)
+				n = 0
 			}
-			if lines == 10 {
+			if len(counts) == 10 {
 				break
+			}
+		}
+		score := 0
+		for _, c := range counts {
+			if c == counts[0] && c > 0 {
+				score++
 			}
 		}
 		if score > bestScore {

@@ -18,6 +18,7 @@ type MarkFilter struct {
 	Player, Session, Criterion string
 	Program                    string // marks for criteria of the stage each player is on now
 	ID                         string
+	Players                    []string // any of these, when not nil
 }
 
 // Marks lists marks, oldest first, struck-out ones included.
@@ -25,9 +26,9 @@ func (tx *Tx) Marks(ctx context.Context, f MarkFilter) ([]coach.Mark, error) {
 	rows, err := tx.Query(ctx, `select m.id, m.player_id, coalesce(m.criterion_id::text, ''), coalesce(m.drill_id::text, ''), coalesce(m.session_id::text, ''), m.side, m.figure, m.tries, m.points,
 			m.at, m.by_member, b.name, m.note, x.mark_id is not null, coalesce(x.why, '')
 		from mark m join member b on b.id = m.by_member left join strike x on x.mark_id = m.id
-		where ($1::uuid is null or m.player_id = $1) and ($2::uuid is null or m.session_id = $2) and ($3::uuid is null or m.criterion_id = $3) and ($5::uuid is null or m.id = $5)
+		where ($1::uuid is null or m.player_id = $1) and ($2::uuid is null or m.session_id = $2) and ($3::uuid is null or m.criterion_id = $3) and ($5::uuid is null or m.id = $5) and ($6::uuid[] is null or m.player_id = any($6))
 			and ($4::uuid is null or exists (select from criterion c join standing s on s.stage_id = c.stage_id where c.id = m.criterion_id and s.player_id = m.player_id and s.program_id = $4))
-		order by m.at, m.id`, null(f.Player), null(f.Session), null(f.Criterion), null(f.Program), null(f.ID))
+		order by m.at, m.id`, null(f.Player), null(f.Session), null(f.Criterion), null(f.Program), null(f.ID), f.Players)
 	if err != nil {
 		return nil, fmt.Errorf("list marks: %w", err)
 	}

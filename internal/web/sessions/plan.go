@@ -468,10 +468,9 @@ func drawFloor(pic plan.Picture) floorView {
 		v.Tokens = append(v.Tokens, t)
 	}
 	if len(pic.Groups) > 0 && len(v.Stations) > 1 {
-		r := pic.Groups[0].Route
 		seen := map[[2]int]bool{}
 		for _, g := range pic.Groups {
-			r = g.Route
+			r := g.Route
 			for i := 1; i < len(r); i++ {
 				a, b := r[i-1], r[i]
 				if a < 0 || b < 0 || seen[[2]int{a, b}] {

@@ -38,16 +38,20 @@ func All(ctx context.Context, tx *store.Tx, program store.Program, now time.Time
 	if err != nil {
 		return nil, err
 	}
-	return Of(ctx, tx, program, players, now)
+	return among(ctx, tx, program, players, store.MarkFilter{Program: program.ID}, now)
 }
 
 // Of is All for the given players.
 func Of(ctx context.Context, tx *store.Tx, program store.Program, players []store.Player, now time.Time) ([]Standing, error) {
-	only := store.MarkFilter{Program: program.ID}
-	if len(players) == 1 {
-		only.Player = players[0].ID
+	ids := make([]string, len(players))
+	for i, p := range players {
+		ids[i] = p.ID
 	}
-	marks, err := tx.Marks(ctx, only)
+	return among(ctx, tx, program, players, store.MarkFilter{Program: program.ID, Players: ids}, now)
+}
+
+func among(ctx context.Context, tx *store.Tx, program store.Program, players []store.Player, which store.MarkFilter, now time.Time) ([]Standing, error) {
+	marks, err := tx.Marks(ctx, which)
 	if err != nil {
 		return nil, err
 	}

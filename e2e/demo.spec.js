@@ -1,0 +1,160 @@
+// The demo club by page, by role and by bad input; and the program stopped and started under a phone.
+import { expect, test } from '@playwright/test'
+import { spawn } from 'node:child_process'
+import { chmodSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { accessible, signIn, watch } from './steps.js'
+
+async function tuesday(page) {
+  await page.goto('/sessions')
+  return await page.locator('li', { has: page.getByRole('heading', { name: 'Tuesday hall' }) }).locator('.planned a').first().getAttribute('href')
+}
+
+test('every page of the demo is accessible, and fits a laptop and a phone', async ({ page }) => {
+  const end = watch(page)
+  await signIn(page)
+  const plan = await tuesday(page)
+  for (const path of ['/', '/roster', '/shelf', '/sessions', plan, '/marks', '/stairs', '/stairs/ladder']) {
+    await page.goto(path)
+    await accessible(page, path)
+  }
+  await page.goto('/shelf')
+  await page.getByRole('link', { name: /Jump-shot approach/ }).click()
+  await accessible(page, 'drill')
+  await page.setViewportSize({ width: 390, height: 844 })
+  for (const path of ['/', '/roster', '/shelf', '/sessions', plan, '/marks', '/stairs', '/sign-in', '/roster/new', plan + '/print']) {
+    await page.goto(path)
+    expect.soft(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth), path + ' on a phone').toBeLessThanOrEqual(0)
+  }
+  end()
+})
+
+test('by keys alone: go to places, search, and settle a finding', async ({ page }) => {
+  await signIn(page)
+  await page.keyboard.press('g')
+  await page.keyboard.press('r')
+  await expect(page.getByRole('heading', { level: 1, name: 'Roster' })).toBeVisible()
+  await page.keyboard.press('/')
+  await page.keyboard.type('tove')
+  await expect(page.getByRole('row')).toHaveCount(2)
+  await page.goto(await tuesday(page))
+  const bea = page.locator('.findings .finding', { hasText: 'Bea leaves at 18:50' })
+  await bea.getByRole('button').focus()
+  await page.keyboard.press('Enter')
+  await expect(bea).toHaveCount(0)
+  await page.locator('#bar-4').focus()
+  await page.keyboard.press('[')
+  await expect(page.locator('#bar-4')).toHaveAttribute('aria-label', /23 min/)
+  await page.keyboard.press('u')
+  await expect(page.locator('#bar-4')).toHaveAttribute('aria-label', /24 min/)
+})
+
+test('the lucky day, the one nobody marked, and who must not jump', async ({ page }) => {
+  await signIn(page)
+  await page.goto('/stairs')
+  await page.getByText('The same as a list').click()
+  await expect(page.getByRole('row', { name: /Sana Iqbal/ })).toContainText('on another day')
+  await expect(page.getByRole('link', { name: /not marked for six weeks/ })).not.toHaveCount(0)
+  await page.goto(await tuesday(page))
+  await expect(page.locator('.findings')).toContainText('Tove Nygaard No jumping until 12 Dec')
+})
+
+test('a helper sees their own session and nothing else', async ({ page }) => {
+  await signIn(page, 'bea')
+  await expect(page.locator('.rail li')).toHaveCount(1)
+  await page.getByRole('link', { name: /Tuesday hall/ }).click()
+  await expect(page.getByText('Sana I.')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Start the session' })).toBeHidden()
+  await page.goto('/roster')
+  await expect(page.getByText('That is not yours to do here.', { exact: false })).toBeVisible()
+})
+
+test('bad input gets a sentence and loses nothing', async ({ page }) => {
+  await signIn(page, 'tomasz')
+  // A file of 50 MB is named before it is sent.
+  await page.goto('/roster/import')
+  const big = join(mkdtempSync(join(tmpdir(), 'gruppo-big-')), 'big.csv')
+  writeFileSync(big, Buffer.alloc(50 * 1024 * 1024, 'x'))
+  await page.getByLabel('Drop a file here, or choose one').setInputFiles(big)
+  await expect(page.getByText('big.csv is 50 MB; a list of players is at most 5 MB.')).toBeVisible()
+  rmSync(big)
+  // Forty, everyone kept apart from everyone.
+  const names = Array.from({ length: 40 }, (_, i) => 'Apart ' + String.fromCharCode(65 + (i % 26)) + (i < 26 ? '' : 'x'))
+  await page.reload()
+  await page.getByLabel('Or paste the rows').fill('name\tstage\tkeep apart\n' + names.map((n) => `${n}\tReef\t${names.filter((m) => m !== n).join(';')}`).join('\n'))
+  await page.getByRole('button', { name: 'Look it over' }).click()
+  await page.getByRole('button', { name: 'Add 40 players' }).click()
+  // A class of them in the hour that is skipped, with a plan of one drill.
+  await page.goto('/sessions/class/new')
+  await page.getByLabel('Name', { exact: true }).fill('Night owls')
+  await page.getByLabel('Weekday').selectOption('Sunday')
+  await page.getByLabel('Starts at').fill('01:30')
+  await page.getByRole('textbox', { name: 'Places' }).fill('40')
+  for (const n of names) await page.getByLabel(n, { exact: true }).check()
+  await page.getByRole('button', { name: 'Set it up' }).click()
+  const owls = page.locator('li', { has: page.getByRole('heading', { name: 'Night owls' }) })
+  await owls.getByLabel(/Date of the session/).fill('2027-03-28')
+  await owls.getByRole('button', { name: 'Plan this date' }).click()
+  await expect(page.getByText('the clocks go forward and 01:30 does not happen; the session begins at 02:30', { exact: false })).toBeVisible()
+  await expect(page.getByText('No drill is chosen yet.', { exact: false })).toBeVisible()
+  await page.getByRole('tab', { name: 'Stations' }).click()
+  await page.getByRole('button', { name: 'Add a station' }).click()
+  await expect(page.getByText('are each to be kept apart from one another: that takes 40 groups', { exact: false })).toBeVisible()
+  // One player.
+  await page.goto('/sessions/class/new')
+  await page.getByLabel('Name', { exact: true }).fill('Only one')
+  await page.getByLabel('Apart A', { exact: true }).check()
+  await page.getByRole('button', { name: 'Set it up' }).click()
+  const one = page.locator('li', { has: page.getByRole('heading', { name: 'Only one' }) })
+  await one.getByRole('button', { name: 'Plan this date' }).click()
+  await page.getByRole('tab', { name: 'Stations' }).click()
+  await page.getByRole('button', { name: 'Add a station' }).click()
+  await expect(page.locator('.findings')).toContainText('needs at least')
+  await page.goto('/sessions/none')
+  await expect(page.getByText('There is nothing here.', { exact: false })).toBeVisible()
+})
+
+test('the program is stopped and started under a phone: taps wait, arrive once, and everything is there', async ({ browser }) => {
+  const dir = mkdtempSync(join(tmpdir(), 'gruppo-stop-'))
+  chmodSync(dir, 0o755)
+  const port = await new Promise((done) => { const s = createServer().listen(0, '127.0.0.1', () => { const p = s.address().port; s.close(() => done(p)) }) })
+  const url = `http://127.0.0.1:${port}`
+  let program
+  const start = async () => {
+    program = spawn('../bin/gruppo', ['demo', '--addr', `127.0.0.1:${port}`, '--clock', '2026-11-24T17:58:00Z', '--dir', join(dir, 'pg')], { stdio: 'ignore' })
+    await expect.poll(() => fetch(url + '/readyz').then((r) => r.status, () => 0), { timeout: 60_000 }).toBe(200)
+  }
+  const stop = (signal) => new Promise((done) => { program.once('exit', done); program.kill(signal) })
+  try {
+    await start()
+    const phone = await (await browser.newContext({ baseURL: url, viewport: { width: 390, height: 844 } })).newPage()
+    await signIn(phone)
+    const plan = await tuesday(phone)
+    await phone.goto('/courtside/' + plan.split('/').pop())
+    await phone.getByRole('button', { name: 'Start the session' }).click()
+    await phone.getByRole('button', { name: /^Station 1/ }).click()
+    const row = phone.locator('.mark-row').first()
+    await row.locator('.good').click()
+    await expect(phone.locator('.sync')).toHaveText('in step')
+    await stop('SIGKILL') // PostgreSQL is left running without its program, and is taken over
+    for (let i = 0; i < 3; i++) await row.locator('.good').click()
+    await expect(phone.locator('.sync')).toHaveText('1 waiting here')
+    await start()
+    await expect(phone.locator('.sync')).toHaveText('in step', { timeout: 20_000 })
+    await row.locator('.pad-figure').click() // keep it
+    await expect(phone.locator('.sync')).toHaveText('in step')
+    await stop('SIGTERM')
+    await start()
+    await phone.reload() // still signed in: sessions are in the database
+    await phone.getByRole('button', { name: /^Station 1/ }).click()
+    await expect(phone.locator('.mark-row').first()).toContainText('4 in a row')
+    const state = await (await phone.request.get('/courtside/' + plan.split('/').pop() + '/state', { headers: { Accept: 'application/json' } })).json()
+    expect(state.marks.filter((m) => m.said === '4 in a row')).toHaveLength(1)
+    await phone.context().close()
+  } finally {
+    await stop('SIGTERM')
+    rmSync(dir, { recursive: true, force: true })
+  }
+})
