@@ -33,13 +33,17 @@ func main() {
 	}
 }
 
-type options struct{ addr, clock, dir string }
+type options struct {
+	addr, clock, dir string
+	https            bool
+}
 
 func command() *cobra.Command {
 	var o options
 	root := &cobra.Command{Use: "gruppo", Short: "For coaches of club and school programs", SilenceUsage: true, SilenceErrors: true}
 	root.PersistentFlags().StringVar(&o.addr, "addr", "127.0.0.1:"+env("PORT", "8080"), "where to listen")
 	root.PersistentFlags().StringVar(&o.clock, "clock", "", "start the program's clock at this time (RFC 3339), for demos and tests")
+	root.PersistentFlags().BoolVar(&o.https, "https", false, "a TLS proxy stands in front: cookies are Secure on loopback too")
 	root.PersistentFlags().StringVar(&o.dir, "dir", ".run/pg", "folder of the private database (demo and run)")
 	root.AddCommand(
 		&cobra.Command{Use: "serve", Short: "Serve with the database of DATABASE_URL", RunE: func(c *cobra.Command, _ []string) error {
@@ -131,7 +135,7 @@ func serve(ctx context.Context, o options, databaseURL string, before func(*stor
 	loopback := host == "localhost" || ip != nil && ip.IsLoopback()
 	requests, cancel := context.WithCancel(context.Background())
 	defer cancel()
-	s := &shell.Server{Store: st, Now: now, Sessions: shell.NewSessions(st, !loopback), Live: shell.NewLive(requests, st)}
+	s := &shell.Server{Store: st, Now: now, Sessions: shell.NewSessions(st, o.https || !loopback), Live: shell.NewLive(requests, st)}
 	srv := &http.Server{Handler: web.Handler(s), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, BaseContext: func(net.Listener) context.Context { return requests }}
 	fmt.Printf("\n  Gruppo is at http://%s\n  Ctrl-C stops it.\n\n", strings.Replace(l.Addr().String(), "[::]", "localhost", 1))
 	failed := make(chan error, 1)
