@@ -30,7 +30,7 @@ test('pictures of the main views', async ({ page }) => {
   await page.locator('#why h2 a').click()
   await shot('', 'player')
   await page.goto('/roster/import')
-  await page.getByLabel('Or paste the rows').fill('Name;Born;Stage;Side;Keep with\nNerea Olabarri;2015;Shore;right;Tarek Osman\nTarek Osman;2031;Shore;left;\nAino Laine;2014;Tide;;\nYuto Mori;2014;Shor;;')
+  await page.getByLabel('Or paste the rows').fill('Name;Born;Stage;Side;Keep with\nNerea Olabarri;2015;Shore;right;Aino Laine\nTarek Osman;2031;Shore;left;\nAino Laine;2014;Tide;;\nYuto Mori;2014;Shor;;')
   await page.getByRole('button', { name: 'Look it over' }).click()
   await shot('', 'import')
   await page.setViewportSize({ width: 390, height: 844 })

@@ -189,10 +189,32 @@ func Compare(t Table, cols Columns, known Known) []Row {
 			find.mirror(rows, n, rows[i].Person.Name, Apart)
 		}
 	}
+	for more := true; more; { // who waits for a line that is not taken is not taken either
+		more = false
+		for i := range rows {
+			more = find.waits(&rows[i], rows) || more
+		}
+	}
 	for i := range rows {
 		rows[i].judge(cols, before)
 	}
 	return rows
+}
+
+// waits names a keep with somebody whom only a line with a problem would add; it reports whether that is news.
+func (f finder) waits(r *Row, rows []Row) bool {
+	if len(r.Problems) > 0 {
+		return false
+	}
+	for _, field := range []Field{With, Apart} {
+		for _, name := range r.names(field) {
+			lines := f.inFile[key(name)]
+			if len(f.roster[key(name)]) == 0 && len(lines) > 0 && !slices.ContainsFunc(lines, func(i int) bool { return len(rows[i].Problems) == 0 }) {
+				r.wrong(field, "%s stands on line %d, which has to be corrected first.", name, rows[lines[0]].Line)
+			}
+		}
+	}
+	return len(r.Problems) > 0
 }
 
 // mirror adds name to the list of the row called to, where that row has a list of its own.

@@ -80,8 +80,14 @@ Ada,2031,Reef,,
 			}
 		}
 	}
-	if !strings.Contains(rows[4].Problems[Name]+rows[4].Problems[Year], "2031") || rows[5].Kind != Add || rows[5].Person.Name != "مريم السيد" {
+	if !strings.Contains(rows[4].Problems[Name]+rows[4].Problems[Year], "2031") || rows[5].Kind != Bad || !strings.Contains(rows[5].Problems[Apart], "line 5") || rows[5].Person.Name != "مريم السيد" {
 		t.Errorf("%+v", rows[4:])
+	}
+	friend := read(t, "name,year,keep with\nGia,2031,\nHal,2014,Gia\nIdo,2014,Hal\n")
+	for i, r := range Compare(friend, friend.Guess(), known) {
+		if r.Kind != Bad || i > 0 && !strings.Contains(r.Problems[With], fmt.Sprintf("line %d", i+1)) {
+			t.Errorf("line %d, whose friend is not taken: %s %v", r.Line, r.Kind, r.Problems)
+		}
 	}
 	tab.Correct(tab.Guess(), Fix{2: {Year: "2015"}, 3: {Name: "Di"}, 4: {Stage: "reef", Side: "R"}, 5: {Apart: "Bo"}, 6: {Year: "2013"}})
 	fixed := Compare(tab, tab.Guess(), known)

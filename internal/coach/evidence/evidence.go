@@ -122,12 +122,12 @@ func onSide(c coach.Criterion, marks []coach.Mark, side coach.Side, at time.Time
 		return s
 	case rule.Weeks > 0 && count(c, rule, mine, at.Location()).holds(rule):
 		s.State = Stale
+	case !any: // also where a single mark would do: nobody has looked yet
+		s.State = Unseen
 	case oneMore(c, rule, inWindow, at).holds(rule):
 		s.State, s.More = Nearly, 1
-	case any:
-		s.State = Seen
 	default:
-		s.State = Unseen
+		s.State = Seen
 	}
 	s.Missing = s.words(any)
 	return s

@@ -70,6 +70,8 @@ func TestStatus(t *testing.T) {
 	c := coach.Criterion{ID: "c", Measure: coach.Makes, Want: 8, Of: 10, Rule: coach.EvidenceRule{Good: 2, Last: 3, Days: 2, Weeks: 6, People: 1}}
 	two := c
 	two.Rule.People = 2
+	single := c
+	single.Rule = coach.EvidenceRule{Good: 1}
 	sides := c
 	sides.BothSides = true
 	left := func(m coach.Mark) coach.Mark { m.Side = coach.Left; return m }
@@ -82,6 +84,8 @@ func TestStatus(t *testing.T) {
 		missing string
 	}{
 		{"nobody has looked", c, nil, Unseen, "not seen yet"},
+		{"nobody has looked, and once would do", single, nil, Unseen, "not seen yet"},
+		{"tried once where once would do", single, []coach.Mark{makes(4, 10, 1, "a")}, Nearly, "one more good mark"},
 		{"tried and missed", c, []coach.Mark{makes(4, 10, 1, "a")}, Seen, "2 more good marks"},
 		{"one good mark", c, []coach.Mark{makes(8, 10, 1, "a")}, Nearly, "one more good mark on another day"},
 		{"two on one lucky day", c, []coach.Mark{makes(9, 10, 1, "a"), makes(10, 10, 1, "a")}, Nearly, "on another day"},

@@ -329,11 +329,28 @@ func (pic *Picture) check(in Input) {
 		}
 		pic.find(Settle, "Groups", "Deal them in", Edit{Do: "redeal"}, "%s not in a group yet.", coach.List(names)+map[bool]string{true: " is", false: " are"}[len(pic.Undealt) == 1])
 	}
+	pic.checkEven()
 	pic.checkTime()
 	pic.checkStations(in)
 	pic.checkPlayers()
 	order := map[Weight]int{Stop: 0, Settle: 1, Note: 2}
 	slices.SortStableFunc(pic.Findings, func(a, b Finding) int { return order[a.Weight] - order[b.Weight] })
+}
+
+// checkEven offers a new deal when absences have left groups two or more apart, unless keeping players together may ask for it.
+func (pic *Picture) checkEven() {
+	small, large := 999, 0
+	for _, g := range pic.Groups {
+		small, large = min(small, len(g.Players)), max(large, len(g.Players))
+		for _, p := range g.Players {
+			if len(p.With) > 1 {
+				return
+			}
+		}
+	}
+	if large-small > 1 {
+		pic.find(Note, "Groups", "Deal who is coming", Edit{Do: "redeal"}, "The largest group has %d, the smallest %d.", large, small)
+	}
 }
 
 func (pic *Picture) checkTime() {
