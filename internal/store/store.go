@@ -146,6 +146,9 @@ func (s *Store) In(ctx context.Context, club string, f func(*Tx) error) error {
 // Change runs f like In and keeps the rows it changes, so that the change can be undone by its id. Says is what was
 // done, in the words of the undo offer; subject is what it was done to and may be empty.
 func (s *Store) Change(ctx context.Context, club, by, subject, says string, f func(*Tx) error) (id string, err error) {
+	if subject != "" && !IsID(subject) {
+		return "", ErrNone
+	}
 	id = NewID()
 	err = s.In(ctx, club, func(tx *Tx) error {
 		_, err := tx.Exec(ctx, `with c as (insert into change (club_id, id, subject, says, by_member) values ($1, $2, $3, $4, $5))
