@@ -275,6 +275,19 @@ func TestASeriesSentTwiceOrLateIsKeptOnce(t *testing.T) {
 	}
 }
 
+func TestSeveralProgramsMayStartAtOnce(t *testing.T) {
+	db := localpg.ForTest(t)
+	errs := make(chan error)
+	for range 4 {
+		go func() { errs <- store.Migrate(ctx, db.Owner) }()
+	}
+	for range 4 {
+		if err := <-errs; err != nil {
+			t.Error(err)
+		}
+	}
+}
+
 func TestANewerDatabaseIsRefused(t *testing.T) {
 	_, db := open(t)
 	conn, err := pgx.Connect(ctx, db.Owner)

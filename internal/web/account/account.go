@@ -10,6 +10,7 @@ import (
 	"net"
 	"net/http"
 	"net/mail"
+	"net/url"
 	"strings"
 	"time"
 
@@ -97,11 +98,15 @@ func signIn(c *shell.Ctx) error {
 	if err := c.S.SignIn(c, club, member, m.SignIns); err != nil {
 		return err
 	}
-	to := v.To
-	if !strings.HasPrefix(to, "/") || strings.HasPrefix(to, "//") || strings.Contains(to, "\\") {
-		to = "/"
+	return c.To(here(v.To, "/"))
+}
+
+// here is a path of this site, or the other where it could lead elsewhere.
+func here(path, other string) string {
+	if !strings.HasPrefix(path, "/") || strings.HasPrefix(path, "//") || strings.Contains(path, "\\") {
+		return other
 	}
-	return c.To(to)
+	return path
 }
 
 func startPage(c *shell.Ctx) error {
@@ -246,9 +251,9 @@ func undo(c *shell.Ctx) error {
 			}
 		}
 	}
-	back := c.GetHeader("Referer")
-	if i := strings.Index(back, c.Request.Host); i >= 0 {
-		return c.To("/" + strings.TrimPrefix(back[i+len(c.Request.Host):], "/"))
+	back := "/"
+	if u, err := url.Parse(c.GetHeader("Referer")); err == nil && u.Host == c.Request.Host {
+		back = here(u.RequestURI(), "/")
 	}
-	return c.To("/")
+	return c.To(here(shell.NewForm(c).Get("to"), back))
 }

@@ -234,6 +234,11 @@ func (st *state) fill(c *shell.Ctx, l sessions.Loaded, events []plan.Event, mark
 		st.Players = append(st.Players, v)
 	}
 	st.Marks = []mark{}
+	if c.Member.Role == "helper" { // what others saw is not theirs to read
+		others := func(by string) bool { return by != c.Member.ID }
+		marks = slices.DeleteFunc(marks, func(m coach.Mark) bool { return others(m.By) })
+		st.Tallies = slices.DeleteFunc(st.Tallies, func(t store.Tally) bool { return others(t.By) })
+	}
 	for _, m := range marks {
 		k, ok := criterionOf(l.Program, m.CriterionID)
 		v := mark{ID: m.ID, Player: m.PlayerID, Criterion: m.CriterionID, Drill: m.DrillID, Side: string(m.Side), By: m.By, ByName: m.ByName, Struck: m.Struck}

@@ -293,9 +293,6 @@ func undo(c *shell.Ctx) error {
 		return err
 	}
 	if v, err = viewOf(c); err != nil {
-		if store.IsNone(err) { // the making of the session itself was taken back
-			return c.To("/sessions")
-		}
 		return err
 	}
 	v.Problem = problem

@@ -142,7 +142,8 @@ func add(c *shell.Ctx) error {
 	}
 	s := store.Session{ID: store.NewID(), ClassID: f.Get("class")}
 	note := ""
-	_, err = c.S.Store.Change(c.Ctx(), c.Club.ID, c.Member.ID, s.ID, "Made the session", func(tx *store.Tx) error {
+	c.Back = "/sessions"
+	err = c.Change("", "Made the session", func(tx *store.Tx) error {
 		classes, err := tx.Classes(c.Ctx())
 		if err != nil {
 			return err

@@ -225,7 +225,7 @@ func save(c *shell.Ctx) error {
 	}
 	says := "Saved a new edition of " + d.Name
 	if d.ID == "" {
-		d.ID, says = store.NewID(), "Added "+d.Name
+		d.ID, says, c.Back = store.NewID(), "Added "+d.Name, "/shelf"
 	}
 	if err := c.Change("", says, func(tx *store.Tx) error { return tx.PutDrill(c.Ctx(), d) }); err != nil {
 		return err

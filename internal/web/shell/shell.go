@@ -46,10 +46,11 @@ type Ctx struct {
 	Loc    *time.Location
 	Now    time.Time // in the club's zone
 	undo   *Undo
+	Back   string // where an undo leads when it takes the page itself away; empty: to the page it was offered on
 }
 
 // Undo offers to take the last change back.
-type Undo struct{ ID, Says string }
+type Undo struct{ ID, To, Says string }
 
 // Ctx returns the request's context.
 func (c *Ctx) Ctx() context.Context { return c.Request.Context() }
@@ -64,7 +65,7 @@ func (c *Ctx) In(f func(*store.Tx) error) error { return c.S.Store.In(c.Ctx(), c
 func (c *Ctx) Change(subject, says string, f func(*store.Tx) error) error {
 	id, err := c.S.Store.Change(c.Ctx(), c.Club.ID, c.Member.ID, subject, says, f)
 	if err == nil {
-		c.undo = &Undo{ID: id, Says: says}
+		c.undo = &Undo{ID: id, To: c.Back, Says: says}
 	}
 	return err
 }
@@ -72,7 +73,7 @@ func (c *Ctx) Change(subject, says string, f func(*store.Tx) error) error {
 // To sends the browser on, with the undo offer for the page it comes to.
 func (c *Ctx) To(path string) error {
 	if c.undo != nil {
-		c.S.Sessions.Put(c.Ctx(), "undo", c.undo.ID+" "+c.undo.Says)
+		c.S.Sessions.Put(c.Ctx(), "undo", strings.Join([]string{c.undo.ID, c.undo.To, c.undo.Says}, "\n"))
 	}
 	if c.GetHeader("HX-Request") != "" {
 		c.Header("HX-Redirect", path)
@@ -83,8 +84,14 @@ func (c *Ctx) To(path string) error {
 	return nil
 }
 
-// Say shows a sentence on the next page, without an undo.
-func (c *Ctx) Say(says string) { c.S.Sessions.Put(c.Ctx(), "undo", "- "+says) }
+// Say shows a sentence on the next page; where an undo is offered there, beside that.
+func (c *Ctx) Say(says string) {
+	if c.undo != nil {
+		c.undo.Says = says
+		return
+	}
+	c.S.Sessions.Put(c.Ctx(), "undo", "-\n\n"+says)
+}
 
 // Problem is an answer that is not the page asked for: a status and a sentence for people.
 type Problem struct {
@@ -246,8 +253,8 @@ func (c *Ctx) frame(p *Pages, title string, v any) Frame {
 func (c *Ctx) Page(p *Pages, status int, name, title string, v any) error {
 	f := c.frame(p, title, v)
 	if c.undo == nil && c.Member.ID != "" {
-		if id, says, ok := strings.Cut(c.S.Sessions.PopString(c.Ctx(), "undo"), " "); ok {
-			f.Undo = &Undo{id, says}
+		if u := strings.SplitN(c.S.Sessions.PopString(c.Ctx(), "undo"), "\n", 3); len(u) == 3 {
+			f.Undo = &Undo{u[0], u[1], u[2]}
 		}
 	}
 	return c.write(p.whole[name], status, "frame.html", f)
