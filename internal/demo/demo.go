@@ -528,7 +528,7 @@ func (l *loader) stories() error {
 	return nil
 }
 
-// ahead: the next meeting of every class, planned.
+// ahead: the next meeting of every class, planned. One that is over today has been held, and the next is in a week.
 func (l *loader) ahead() error {
 	for _, name := range classNames {
 		c := l.classes[name]
@@ -536,9 +536,19 @@ func (l *loader) ahead() error {
 		if err != nil {
 			return err
 		}
+		if at.Add(time.Duration(c.Minutes) * time.Minute).Before(l.now) {
+			if err := l.pastSession(c, 0); err != nil {
+				return err
+			}
+			if at, err = l.on(c, 1); err != nil {
+				return err
+			}
+		}
 		coming := l.present(c)
+		away := []string{}
 		if name == "Tuesday hall" {
-			coming = slices.DeleteFunc(coming, func(p store.Player) bool { return p.ID == l.players[2].ID || p.ID == l.players[24].ID })
+			away = []string{l.players[2].ID, l.players[24].ID}
+			coming = slices.DeleteFunc(coming, func(p store.Player) bool { return slices.Contains(away, p.ID) })
 		}
 		pl, err := l.planFor(c, 0, coming)
 		if err != nil {
@@ -548,23 +558,9 @@ func (l *loader) ahead() error {
 		if err := l.tx.AddSession(l.ctx, s); err != nil {
 			return err
 		}
-		if name == "Tuesday hall" {
-			for _, i := range []int{2, 24} {
-				if err := l.tx.SetAttendance(l.ctx, s.ID, l.players[i].ID, "away", l.member["Ines"], l.now); err != nil {
-					return err
-				}
-			}
-		}
-		if at.Add(time.Duration(c.Minutes) * time.Minute).Before(l.now) { // earlier today
-			for do, t := range map[string]time.Time{"start": at, "end": at.Add(time.Duration(c.Minutes) * time.Minute)} {
-				if err := l.tx.AddEvent(l.ctx, store.NewID(), s.ID, do, t, c.Members[0].Member); err != nil {
-					return err
-				}
-			}
-			for i, p := range coming {
-				if err := l.marksOf(p, c, s, pl, i, 0); err != nil {
-					return err
-				}
+		for _, id := range away {
+			if err := l.tx.SetAttendance(l.ctx, s.ID, id, "away", l.member["Ines"], l.now); err != nil {
+				return err
 			}
 		}
 	}

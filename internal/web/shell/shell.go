@@ -12,6 +12,7 @@ import (
 	"log/slog"
 	"net/http"
 	"net/url"
+	"strconv"
 	"strings"
 	"time"
 
@@ -134,8 +135,8 @@ func (f *Form) OK() bool { return len(f.Errors) == 0 }
 
 // Int reads a whole number from low to high.
 func (f *Form) Int(name string, low, high int, what string) int {
-	var n int
-	if _, err := fmt.Sscanf(f.Get(name)+" ", "%d ", &n); err != nil || n < low || n > high {
+	n, err := strconv.Atoi(f.Get(name))
+	if err != nil || n < low || n > high {
 		f.Wrong(name, "%s: a whole number from %d to %d.", what, low, high)
 	}
 	return n
@@ -143,8 +144,8 @@ func (f *Form) Int(name string, low, high int, what string) int {
 
 // Float reads a number from low to high; a comma may stand for the point.
 func (f *Form) Float(name string, low, high float64, what string) float64 {
-	var x float64
-	if _, err := fmt.Sscanf(strings.Replace(f.Get(name), ",", ".", 1)+" ", "%g ", &x); err != nil || x < low || x > high || x != x {
+	x, err := strconv.ParseFloat(strings.Replace(f.Get(name), ",", ".", 1), 64)
+	if err != nil || !(x >= low && x <= high) { // not a number is neither
 		f.Wrong(name, "%s: a number from %g to %g.", what, low, high)
 	}
 	return x

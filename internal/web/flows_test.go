@@ -1,0 +1,355 @@
+package web
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"net/url"
+	"regexp"
+	"strconv"
+	"strings"
+	"testing"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/store"
+)
+
+// in reads something of the demo club straight from the store.
+func in[T any](t testing.TB, s site, f func(*store.Tx) (T, error)) (out T) {
+	t.Helper()
+	if err := s.st.In(ctx, s.club, func(tx *store.Tx) (err error) { out, err = f(tx); return err }); err != nil {
+		t.Fatal(err)
+	}
+	return out
+}
+
+func player(t testing.TB, s site, name string) store.Player {
+	t.Helper()
+	ps := in(t, s, func(tx *store.Tx) ([]store.Player, error) { return tx.Players(ctx, store.PlayerFilter{Words: name}) })
+	if len(ps) != 1 {
+		t.Fatalf("%d players called %s", len(ps), name)
+	}
+	return ps[0]
+}
+
+func TestThePlayerFormKeepsWhatWasTyped(t *testing.T) {
+	s := serve(t)
+	b := s.as(t, "ines")
+	for says, v := range map[string]url.Values{
+		"A name, as it is shown":                    {"year": {"2015"}, "tags": {"typed"}},
+		"2040 has not come yet.":                    {"name": {"A"}, "year": {"2040"}, "tags": {"typed"}},
+		"four digits":                               {"name": {"A"}, "year": {"last"}, "tags": {"typed"}},
+		"called Nobody":                             {"name": {"A"}, "with": {"Nobody"}, "tags": {"typed"}},
+		"kept with and apart at once":               {"name": {"A"}, "with": {"Bo Lindahl"}, "apart": {"Bo Lindahl"}, "tags": {"typed"}},
+		"Until when?":                               {"name": {"A"}, "limit": {"jumping"}, "until": {"soon"}, "tags": {"typed"}},
+		"81 characters; 80 are the most":            {"name": {strings.Repeat("x", 81)}, "tags": {"typed"}},
+		"Nobody is kept with or apart from themsel": {"name": {"Solo One"}, "with": {"Solo One"}, "tags": {"typed"}},
+	} {
+		code, body := b.post("/roster/new", v)
+		if code != http.StatusUnprocessableEntity || !strings.Contains(body, says) || !strings.Contains(body, `value="typed"`) {
+			t.Errorf("%q: %d, kept what was typed: %v", says, code, strings.Contains(body, `value="typed"`))
+		}
+	}
+	if all := in(t, s, func(tx *store.Tx) (int, error) {
+		n, _, err := tx.CountPlayers(ctx, store.PlayerFilter{})
+		return n, err
+	}); all != 70 {
+		t.Errorf("%d players after refusals, want 70", all)
+	}
+	// Names are text everywhere, and a search takes signs as they are.
+	if code, _ := b.post("/roster/new", url.Values{"name": {`<script>alert(1)</script> 100%`}}); code != http.StatusSeeOther {
+		t.Fatalf("add: %d", code)
+	}
+	if _, body := b.get("/roster?q=" + url.QueryEscape("100%")); strings.Contains(body, "<script>alert") || !strings.Contains(body, "&lt;script&gt;") {
+		t.Error("a name is not shown as text")
+	}
+	if _, body := b.get("/roster?q=" + url.QueryEscape("%")); strings.Count(body, `href="/roster/player/`) != 1 {
+		t.Errorf("searching for %% finds %d", strings.Count(body, `href="/roster/player/`))
+	}
+}
+
+func TestUndoOverTheWeb(t *testing.T) {
+	s := serve(t)
+	b := s.as(t, "ines")
+	p := player(t, s, "Bo Lindahl")
+	if code, _ := b.post("/roster/player/"+p.ID+"/leave", nil); code != http.StatusSeeOther {
+		t.Fatalf("leave: %d", code)
+	}
+	_, body := b.get("/roster")
+	offer := regexp.MustCompile(`action="/undo/([0-9a-f-]+)"`).FindStringSubmatch(body)
+	if offer == nil || strings.Contains(body, "Bo Lindahl</bdi></a>") {
+		t.Fatal("no undo is offered, or the player is still there")
+	}
+	if code, _ := s.as(t, "bea").post("/undo/"+offer[1], nil); code != http.StatusForbidden {
+		t.Errorf("a helper undid: %d", code)
+	}
+	b.post("/undo/"+offer[1], url.Values{"to": {"//evil.example"}})
+	if _, body := b.get("/roster"); !strings.Contains(body, "Undone: Bo Lindahl has left") || !strings.Contains(body, "Bo Lindahl</bdi></a>") {
+		t.Error("the player is not back")
+	}
+	b.post("/undo/"+offer[1], nil)
+	if _, body := b.get("/roster"); !strings.Contains(body, "That is undone already.") {
+		t.Error("undone twice")
+	}
+}
+
+func TestTheLadderRefusesWhatCannotBe(t *testing.T) {
+	s := serve(t)
+	b := s.as(t, "ines")
+	_, body := b.get("/stairs/ladder")
+	stage := regexp.MustCompile(`/stairs/criterion/([0-9a-f-]+)" aria-label="Add a criterion to Shore"`).FindStringSubmatch(body)[1]
+	good := func(change ...string) url.Values {
+		v := url.Values{"wording": {"Hops"}, "skill": {"footwork"}, "measure": {"makes"}, "want": {"8"}, "of": {"10"}, "good": {"2"}, "last": {"3"}, "days": {"2"}, "people": {"1"}, "weeks": {"6"}, "tolerance": {"0"}}
+		for i := 0; i+1 < len(change); i += 2 {
+			v.Set(change[i], change[i+1])
+		}
+		return v
+	}
+	for says, v := range map[string]url.Values{
+		"12 good ones out of 10 tries cannot be":      good("want", "12"),
+		"Choose how it is measured":                   good("measure", "vibes"),
+		"Name the points that must be seen":           good("measure", "check"),
+		"Describe each grade":                         good("measure", "grade", "want", "3", "points", "a\nb"),
+		"3 good marks out of the last 2 cannot be":    good("good", "3", "last", "2", "days", "1"),
+		"need at least as many good marks":            good("good", "1", "last", "0", "days", "3"),
+		"Days: a whole number from 1 to 20":           good("days", "many"),
+		"What does the player show?":                  good("wording", " "),
+		"a number from 1 to 3600":                     good("measure", "count", "of", "-1"),
+		"The figure that is good enough: a number fr": good("measure", "hold", "want", "long"),
+	} {
+		if code, body := b.post("/stairs/criterion/"+stage, v); code != http.StatusUnprocessableEntity || !strings.Contains(body, says) {
+			t.Errorf("%q: %d", says, code)
+		}
+	}
+	for _, v := range []url.Values{good(), good("measure", "hold", "want", "7,5"), good("measure", "check", "points", "one\ntwo"), good("measure", "angle", "want", "45", "tolerance", "10")} {
+		if code, body := b.post("/stairs/criterion/"+stage, v); code != http.StatusSeeOther {
+			t.Errorf("%v: %d %.200s", v, code, body)
+		}
+	}
+	if _, body := b.get("/stairs/ladder"); !strings.Contains(body, "7.5 s") || !strings.Contains(body, "45° ± 10°") {
+		t.Error("the new criteria are not in the ladder")
+	}
+	if code, body := b.post("/stairs/stage/"+stage, url.Values{"name": {"reef"}, "colour": {"#123456"}, "choose": {"0"}, "visits": {"0"}, "weeks": {"0"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "has a stage reef already") {
+		t.Errorf("two stages of one name: %d", code)
+	}
+}
+
+func TestAPlanByTheWeb(t *testing.T) {
+	s := serve(t)
+	b := s.as(t, "tomasz")
+	tuesday := s.session(t, "Tuesday hall")
+	at := "/sessions/" + tuesday.ID
+	version := tuesday.Version
+	edit := func(do, value string, index int) (int, string) {
+		return b.do("POST", at+"/plan", "application/x-www-form-urlencoded",
+			strings.NewReader(url.Values{"do": {do}, "value": {value}, "at": {strconv.Itoa(index)}, "version": {strconv.Itoa(version)}}.Encode()), "HX-Request", "true")
+	}
+	if code, body := edit("work", "420", 0); code != 200 || !strings.Contains(body, "7:00") || !strings.Contains(body, `hx-swap-oob="true"`) {
+		t.Errorf("a longer round: %d", code)
+	}
+	if _, body := edit("work", "480", 0); !strings.Contains(body, "Tomasz Brandt changed this plan a moment ago") || !strings.Contains(body, "Do it on this one") || !strings.Contains(body, "7:00") {
+		t.Error("a change made on an old version is not shown as such")
+	}
+	version++
+	for says, e := range map[string][2]string{"Choose a drill from the shelf.": {"drill", "nonsense"}, "That drill is not on the shelf.": {"drill", store.NewID() + "@1"}, "Groups from 1 to 8, please.": {"groups", "11"}, "The plan does not know that change.": {"sing", ""}} {
+		if code, body := edit(e[0], e[1], 0); code != 200 || !strings.Contains(body, says) {
+			t.Errorf("%q: %d", says, code)
+		}
+	}
+	if code, body := b.do("POST", at+"/undo", "", nil, "HX-Request", "true"); code != 200 || !strings.Contains(body, "6:00") {
+		t.Errorf("take back: %d", code)
+	}
+	aino := player(t, s, "Aino Laine")
+	if _, body := b.do("POST", at+"/coming", "application/x-www-form-urlencoded", strings.NewReader("away=1&player="+aino.ID), "HX-Request", "true"); !strings.Contains(body, "16 of 19 coming") {
+		t.Error("somebody stays away and the plan does not know")
+	}
+	if _, body := b.do("POST", at+"/leader", "application/x-www-form-urlencoded", strings.NewReader("until=ten&member="+tuesday.Leaders[0].Member), "HX-Request", "true"); !strings.Contains(body, "Leaves after how many minutes: a whole number") {
+		t.Error("a leader leaves after ten, in words")
+	}
+	if code, body := b.get(at + "/print"); code != 200 || !strings.Contains(body, "Who goes where") || strings.Contains(body, "<nav") {
+		t.Errorf("print: %d", code)
+	}
+	class := url.Values{"class": {tuesday.ClassID}, "date": {tuesday.StartsAt.Format(time.DateOnly)}}
+	if code, body := b.post("/sessions", class); code != http.StatusUnprocessableEntity || !strings.Contains(body, "has a session on 24 November already") {
+		t.Errorf("the same date twice: %d", code)
+	}
+	class.Set("date", "someday")
+	if code, body := b.post("/sessions", class); code != http.StatusUnprocessableEntity || !strings.Contains(body, "Which day?") {
+		t.Errorf("no date: %d", code)
+	}
+}
+
+// hall is what the phone does: clock, inbox, state.
+type hall struct {
+	browser
+	id string
+}
+
+func (h hall) post(path string, v any, into any) int {
+	h.t.Helper()
+	body, err := json.Marshal(v)
+	if err != nil {
+		h.t.Fatal(err)
+	}
+	code, out := h.do("POST", "/courtside/"+h.id+path, "application/json", bytes.NewReader(body), "Accept", "application/json")
+	if into != nil {
+		if err := json.Unmarshal([]byte(out), into); err != nil {
+			h.t.Fatalf("%d %.300s", code, out)
+		}
+	}
+	return code
+}
+
+type hallState struct {
+	Started, Ended bool
+	PausedAt       int64
+	Bounds         []int64
+	Tallies        []store.Tally
+	Marks          []struct {
+		ID, Said, By string
+		Meets        bool
+	}
+}
+
+func (h hall) state() (st hallState) {
+	h.t.Helper()
+	_, out := h.do("GET", "/courtside/"+h.id+"/state", "", nil, "Accept", "application/json")
+	if err := json.Unmarshal([]byte(out), &st); err != nil {
+		h.t.Fatalf("%.300s", out)
+	}
+	return st
+}
+
+func TestTheHallFromStartToEnd(t *testing.T) {
+	s := serve(t)
+	tuesday := s.session(t, "Tuesday hall")
+	ines, bea := hall{s.as(t, "ines"), tuesday.ID}, hall{s.as(t, "bea"), tuesday.ID}
+	if code := bea.post("/clock", map[string]string{"id": store.NewID(), "do": "start"}, nil); code != http.StatusForbidden {
+		t.Errorf("a helper started the clock: %d", code)
+	}
+	start := map[string]string{"id": store.NewID(), "do": "start"}
+	for range 2 { // the phone is not sure that it arrived, and sends it again
+		if code := ines.post("/clock", start, nil); code != 200 {
+			t.Fatalf("start: %d", code)
+		}
+	}
+	st := ines.state()
+	if !st.Started || len(st.Bounds) < 10 || time.UnixMilli(st.Bounds[0]).Sub(evening).Abs() > time.Second {
+		t.Fatalf("started %v, %d bounds from %v", st.Started, len(st.Bounds), time.UnixMilli(st.Bounds[0]))
+	}
+	femi, aino := player(t, s, "Femi Adeyemi"), player(t, s, "Aino Laine")
+	ladder := in(t, s, func(tx *store.Tx) ([]store.Program, error) { return tx.Ladders(ctx) })
+	catch := ladder[0].Stages[0].Criteria[0] // 7 of 10
+	streak := ladder[0].Stages[1].Criteria[1]
+	if catch.Measure != coach.Makes || streak.Measure != coach.Streak {
+		t.Fatal("the demo's ladder has changed")
+	}
+	item := func(p store.Player, k coach.Criterion, tries string, revision int, done bool) map[string]any {
+		return map[string]any{"kind": "tally", "id": store.NewID(), "player": p.ID, "criterion": k.ID, "tries": tries, "revision": revision, "done": done, "at": evening}
+	}
+	done, open, again := item(femi, catch, "1101111011", 10, true), item(aino, streak, "110111", 6, false), item(femi, catch, "1111111111", 10, true)
+	for range 3 {
+		if code := ines.post("/inbox", map[string]any{"items": []any{done, open}}, nil); code != 200 {
+			t.Fatalf("inbox: %d", code)
+		}
+	}
+	bea.post("/inbox", map[string]any{"items": []any{again}}, nil) // two markers of one player both count
+	st = ines.state()
+	if len(st.Marks) != 2 || st.Marks[0].Said != "8 of 10" || !st.Marks[0].Meets || len(st.Tallies) != 3 {
+		t.Fatalf("marks %+v, %d series", st.Marks, len(st.Tallies))
+	}
+	if own := bea.state(); len(own.Marks) != 1 || len(own.Tallies) != 1 {
+		t.Errorf("the helper reads %d marks and %d series, made one", len(own.Marks), len(own.Tallies))
+	}
+	strike := map[string]any{"kind": "strike", "id": done["id"]}
+	var refused struct{ Answers []struct{ Kept bool } }
+	bea.post("/inbox", map[string]any{"items": []any{strike}}, &refused)
+	if refused.Answers[0].Kept {
+		t.Error("a helper struck out another's mark")
+	}
+	for _, do := range []string{"pause", "resume", "more", "change", "end"} {
+		if code := ines.post("/clock", map[string]string{"id": store.NewID(), "do": do}, nil); code != 200 {
+			t.Errorf("%s: %d", do, code)
+		}
+	}
+	st = ines.state()
+	if !st.Ended || len(st.Marks) != 3 || st.Marks[2].Said != "3 in a row" && st.Marks[1].Said != "3 in a row" {
+		t.Errorf("ended %v; the open series became %+v", st.Ended, st.Marks)
+	}
+	marks := in(t, s, func(tx *store.Tx) ([]coach.Mark, error) {
+		return tx.Marks(ctx, store.MarkFilter{Player: femi.ID, Session: tuesday.ID})
+	})
+	if len(marks) != 2 || marks[0].By == marks[1].By {
+		t.Errorf("femi's marks: %+v", marks)
+	}
+	_, page := ines.get("/players/" + femi.ID)
+	if !strings.Contains(page, "8 of 10") || !strings.Contains(page, "Bea Lindqvist") {
+		t.Error("the player's page does not show what was seen")
+	}
+	if code, body := ines.browser.post("/marks/"+marks[0].ID+"/strike", url.Values{"why": {" "}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "Say why") {
+		t.Errorf("struck out without a reason: %d", code)
+	}
+	ines.browser.post("/marks/"+marks[0].ID+"/strike", url.Values{"why": {"wrong child"}})
+	if _, page := ines.get("/players/" + femi.ID); !strings.Contains(page, "struck out: wrong child") {
+		t.Error("the struck-out mark and its reason are not to be seen")
+	}
+}
+
+// The live stream says when something changed; the page then reads the state.
+func TestTheStreamWakesThePage(t *testing.T) {
+	s := serve(t)
+	tuesday := s.session(t, "Tuesday hall")
+	b := hall{s.as(t, "ines"), tuesday.ID}
+	res, err := b.Get(s.URL + "/courtside/" + tuesday.ID + "/live")
+	if err != nil || res.Header.Get("Content-Type") != "text/event-stream" {
+		t.Fatal(res, err)
+	}
+	defer res.Body.Close()
+	buf := make([]byte, 256)
+	n, _ := res.Body.Read(buf)
+	if !strings.Contains(string(buf[:n]), "data: hello") {
+		t.Fatalf("greeting %q", buf[:n])
+	}
+	time.Sleep(300 * time.Millisecond) // the listener has connected
+	b.post("/clock", map[string]string{"id": store.NewID(), "do": "start"}, nil)
+	heard := make(chan string, 1)
+	go func() { n, _ := res.Body.Read(buf); heard <- string(buf[:n]) }()
+	select {
+	case got := <-heard:
+		if !strings.Contains(got, "data: ") {
+			t.Errorf("heard %q", got)
+		}
+	case <-time.After(10 * time.Second):
+		t.Error("nothing was heard of the start")
+	}
+}
+
+// Plans of every size hold together: nobody is forgotten, no two groups share a station, and the minutes add up.
+func TestEveryDemoPlanAddsUp(t *testing.T) {
+	s := serve(t)
+	b := s.as(t, "ines")
+	for _, class := range []string{"Tuesday hall", "Thursday hall", "Saturday Shore", "Saturday squad", "Adult beginners"} {
+		session := s.session(t, class)
+		if code, _ := b.get("/sessions/" + session.ID); code != 200 {
+			t.Errorf("%s: %d", class, code)
+		}
+		dealt := map[string]bool{}
+		for _, g := range session.Plan.Deal {
+			for _, id := range g {
+				if dealt[id] {
+					t.Errorf("%s: a player is in two groups", class)
+				}
+				dealt[id] = true
+			}
+		}
+		if len(dealt) != session.Expected {
+			t.Errorf("%s: %d dealt, %d expected", class, len(dealt), session.Expected)
+		}
+		if len(session.Plan.Stations) < 3 || len(session.Plan.Blocks) < 3 || session.Plan.Blocks[0].Kind != plan.Together {
+			t.Errorf("%s: %s", class, fmt.Sprint(session.Plan))
+		}
+	}
+}
