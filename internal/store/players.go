@@ -90,13 +90,14 @@ type PlayerFilter struct {
 	Offset int
 }
 
+// The lists of a player are asked for each row by key: a join of grouped tables is slow while PostgreSQL does not know yet how many rows
+// an import has brought.
 const playerColumns = `p.id, p.name, coalesce(p.birth_year, 0) as birth_year, p.side, p.tags, p.joined_on as joined, p.left_on as left,
-	coalesce(st.list, '[]') as standings, coalesce(k.list, '[]') as keeps, coalesce(l.list, '[]') as limits`
-
-const playerJoins = ` left join (select player_id, json_agg(json_build_object('program', program_id, 'stage', stage_id, 'since', since)) as list from standing group by player_id) st on st.player_id = p.id
-	left join (select me, json_agg(json_build_object('player', o.id, 'name', o.name, 'apart', apart) order by o.name) as list
-		from (select a as me, b as other, apart from keep union all select b, a, apart from keep) x join player o on o.id = x.other group by me) k on k.me = p.id
-	left join (select player_id, json_agg(json_build_object('id', id, 'what', what, 'until', coalesce(until::text, '')) order by what) as list from player_limit group by player_id) l on l.player_id = p.id`
+	coalesce((select json_agg(json_build_object('program', s.program_id, 'stage', s.stage_id, 'since', s.since)) from standing s where (s.club_id, s.player_id) = (p.club_id, p.id)), '[]') as standings,
+	coalesce((select json_agg(json_build_object('player', o.id, 'name', o.name, 'apart', x.apart) order by o.name)
+		from (select b as other, apart from keep where (club_id, a) = (p.club_id, p.id) union all select a, apart from keep where (club_id, b) = (p.club_id, p.id)) x
+		join player o on (o.club_id, o.id) = (p.club_id, x.other)), '[]') as keeps,
+	coalesce((select json_agg(json_build_object('id', l.id, 'what', l.what, 'until', coalesce(l.until::text, '')) order by l.what) from player_limit l where (l.club_id, l.player_id) = (p.club_id, p.id)), '[]') as limits`
 
 // Players lists players by name.
 func (tx *Tx) Players(ctx context.Context, f PlayerFilter) ([]Player, error) {
@@ -104,7 +105,7 @@ func (tx *Tx) Players(ctx context.Context, f PlayerFilter) ([]Player, error) {
 	if f.Limit > 0 {
 		limit = f.Limit
 	}
-	return collect[Player](ctx, tx, "list players", `select `+playerColumns+` from player p`+playerJoins+`
+	return collect[Player](ctx, tx, "list players", `select `+playerColumns+` from player p
 		where ($1::uuid[] is null and p.left_on is null or p.id = any($1))
 		and ($2 = '' or p.name ilike '%' || $2 || '%' or exists (select from unnest(p.tags) t where t ilike '%' || $2 || '%'))
 		and ($3::uuid is null or exists (select from standing s where s.player_id = p.id and s.stage_id = $3))
@@ -135,7 +136,7 @@ func (tx *Tx) CountPlayers(ctx context.Context, f PlayerFilter) (all, matching i
 
 // Player is one player, also one who has left.
 func (tx *Tx) Player(ctx context.Context, id string) (Player, error) {
-	return one[Player](ctx, tx, "find the player", `select `+playerColumns+` from player p`+playerJoins+` where p.id = $1`, id)
+	return one[Player](ctx, tx, "find the player", `select `+playerColumns+` from player p where p.id = $1`, id)
 }
 
 // PutPlayers adds or changes players, with their standings; keeps and limits have calls of their own.

@@ -125,6 +125,8 @@ create table player_limit (
   foreign key (club_id, player_id) references player
 );
 
+create index player_limit_player on player_limit (club_id, player_id);
+
 create table venue (
   club_id uuid not null references club,
   id uuid not null,
@@ -370,19 +372,23 @@ declare
   r record;
   key_is text;
   columns text;
+  tbl text := '';
   n int;
 begin
   perform set_config('gruppo.change', '', true);
   for r in select * from change_row where change_id = which order by seq desc loop
-    select string_agg(format('t.%1$I = k.%1$I', a.attname), ' and ') into key_is
-      from pg_index i join pg_attribute a on a.attrelid = i.indrelid and a.attnum = any(i.indkey)
-      where i.indrelid = r.tbl::regclass and i.indisprimary;
+    if tbl <> r.tbl then
+      tbl := r.tbl;
+      select string_agg(format('t.%1$I = k.%1$I', a.attname), ' and ') into key_is
+        from pg_index i join pg_attribute a on a.attrelid = i.indrelid and a.attnum = any(i.indkey)
+        where i.indrelid = r.tbl::regclass and i.indisprimary;
+      select string_agg(format('%1$I = o.%1$I', column_name), ', ') into columns from information_schema.columns where table_schema = 'public' and table_name = r.tbl;
+    end if;
     if r.before is null then
       execute format('delete from %1$I t using jsonb_populate_record(null::%1$I, $1) k where %2$s and to_jsonb(t) = $1', r.tbl, key_is) using r.after;
     elsif r.after is null then
       execute format('insert into %1$I select * from jsonb_populate_record(null::%1$I, $1)', r.tbl) using r.before;
     else
-      select string_agg(format('%1$I = o.%1$I', column_name), ', ') into columns from information_schema.columns where table_schema = 'public' and table_name = r.tbl;
       execute format('update %1$I t set %3$s from jsonb_populate_record(null::%1$I, $1) k, jsonb_populate_record(null::%1$I, $2) o where %2$s and to_jsonb(t) = $1',
         r.tbl, key_is, columns) using r.after, r.before;
     end if;
