@@ -81,7 +81,7 @@ func (s *Server) assets(e *gin.Engine) {
 }
 
 func compress() gin.HandlerFunc {
-	return gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedExtensions([]string{".woff2"}), gzip.WithExcludedPathsRegexs([]string{".*/live$"}))
+	return gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedExtensions([]string{".woff2"}), gzip.WithExcludedPathsRegexs([]string{".*/live$"}))
 }
 
 var requestSeconds = promauto.NewHistogramVec(prometheus.HistogramOpts{Name: "gruppo_request_seconds", Help: "Time to answer, by route.",
