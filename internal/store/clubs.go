@@ -64,8 +64,13 @@ func (s *Store) Signed(ctx context.Context, club, member string) (c Club, m Memb
 
 // Members lists the club's people, leads first.
 func (tx *Tx) Members(ctx context.Context) ([]Member, error) {
-	return collect[Member](ctx, tx, "list members", `select id, name, email, role, '' as password_hash, sign_ins from member
+	return collect[Member](ctx, tx, "list members", `select id, name, email, role, case when password_hash = '' then '' else 'set' end as password_hash, sign_ins from member
 		order by array_position(array['lead', 'coach', 'helper'], role), name`)
+}
+
+// EndAccess signs a member out everywhere and lets no password fit any more; what they did stays theirs.
+func (tx *Tx) EndAccess(ctx context.Context, member string) error {
+	return tx.exec(ctx, "end the member's access", `update member set password_hash = '', sign_ins = sign_ins + 1 where id = $1`, member)
 }
 
 // SetPassword stores a new password and signs the member out everywhere.
@@ -91,30 +96,26 @@ func (s *Store) ForSignIn(ctx context.Context, email string) (club, member, hash
 // freeFailures is how often a password may be wrong before the next try has to wait.
 const freeFailures = 5
 
-// SignInWait is how long the keys (an address, a network) have to wait before the next try: nothing for the first five
+// SignInWait is how long the key (a hash of an address) has to wait before the next try: nothing for the first five
 // failures, then twice as long each time up to five minutes. Failures older than an hour are forgotten.
-func (s *Store) SignInWait(ctx context.Context, now time.Time, keys ...string) (time.Duration, error) {
-	rows, err := s.Pool.Query(ctx, `select failures, last from web.sign_in_failure where key = any($1) and last > $2`, keys, now.Add(-time.Hour))
+func (s *Store) SignInWait(ctx context.Context, now time.Time, key string) (time.Duration, error) {
+	var n int
+	var last time.Time
+	err := s.Pool.QueryRow(ctx, `select failures, last from web.sign_in_failure where key = $1 and last > $2`, key, now.Add(-time.Hour)).Scan(&n, &last)
+	if errors.Is(err, pgx.ErrNoRows) || err == nil && n < freeFailures {
+		return 0, nil
+	}
 	if err != nil {
 		return 0, fmt.Errorf("read the slow-down: %w", err)
 	}
-	var wait time.Duration
-	var n int
-	var last time.Time
-	_, err = pgx.ForEachRow(rows, []any{&n, &last}, func() error {
-		if n >= freeFailures {
-			pause := min(5*time.Minute, time.Second<<min(n-freeFailures+1, 9))
-			wait = max(wait, last.Add(pause).Sub(now))
-		}
-		return nil
-	})
-	return wait, err
+	pause := min(5*time.Minute, time.Second<<min(n-freeFailures+1, 9))
+	return max(0, last.Add(pause).Sub(now)), nil
 }
 
-// SignInFailed counts a failure for the keys.
-func (s *Store) SignInFailed(ctx context.Context, now time.Time, keys ...string) error {
-	_, err := s.Pool.Exec(ctx, `insert into web.sign_in_failure (key, failures, last) select k, 1, $2 from unnest($1::text[]) k
-		on conflict (key) do update set failures = case when web.sign_in_failure.last < $2 - interval '1 hour' then 1 else web.sign_in_failure.failures + 1 end, last = $2`, keys, now)
+// SignInFailed counts a failure for the key.
+func (s *Store) SignInFailed(ctx context.Context, now time.Time, key string) error {
+	_, err := s.Pool.Exec(ctx, `insert into web.sign_in_failure (key, failures, last) values ($1, 1, $2)
+		on conflict (key) do update set failures = case when web.sign_in_failure.last < $2 - interval '1 hour' then 1 else web.sign_in_failure.failures + 1 end, last = $2`, key, now)
 	return err
 }
 

@@ -182,6 +182,37 @@ func TestAPlanByTheWeb(t *testing.T) {
 	}
 }
 
+func TestALeadBringsPeopleIn(t *testing.T) {
+	s := serve(t)
+	ines := s.as(t, "ines")
+	if code, body := ines.post("/account/people", url.Values{"name": {"Noor"}, "email": {"bea@saltmarsh.example"}, "role": {"helper"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "an account with this address already") {
+		t.Errorf("an address twice: %d", code)
+	}
+	code, body := ines.post("/account/people", url.Values{"name": {"Noor Vance"}, "email": {"Noor@saltmarsh.example"}, "role": {"coach"}})
+	first := regexp.MustCompile(`with <b class="num">([0-9a-f]{12})</b>`).FindStringSubmatch(body)
+	if code != 200 || first == nil {
+		t.Fatalf("bring in: %d", code)
+	}
+	noor := s.browser(t)
+	if code, _ := noor.post("/sign-in", url.Values{"email": {"noor@saltmarsh.example"}, "password": {first[1]}}); code != http.StatusSeeOther {
+		t.Fatalf("the first password: %d", code)
+	}
+	if code, body := noor.get("/account"); code != 200 || strings.Contains(body, "Bring them in") {
+		t.Errorf("a coach's account: %d", code)
+	}
+	id := regexp.MustCompile(`/account/people/([0-9a-f-]+)/end" ?><button[^>]*Noor Vance`).FindStringSubmatch(body)
+	if id == nil {
+		t.Fatal("no way to end the access")
+	}
+	ines.post("/account/people/"+id[1]+"/end", nil)
+	if code, _ := noor.get("/roster"); code != http.StatusSeeOther {
+		t.Errorf("still signed in: %d", code)
+	}
+	if code, _ := noor.post("/sign-in", url.Values{"email": {"noor@saltmarsh.example"}, "password": {first[1]}}); code != http.StatusUnprocessableEntity {
+		t.Errorf("still gets in: %d", code)
+	}
+}
+
 // hall is what the phone does: clock, inbox, state.
 type hall struct {
 	browser

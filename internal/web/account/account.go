@@ -7,7 +7,6 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
-	"net"
 	"net/http"
 	"net/mail"
 	"net/url"
@@ -32,16 +31,19 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/start", Needs: shell.Anyone, Handle: start},
 	{Method: "GET", Path: "/account", Needs: shell.OwnAccount, Handle: accountPage},
 	{Method: "POST", Path: "/account/password", Needs: shell.OwnAccount, Handle: changePassword},
+	{Method: "POST", Path: "/account/people", Needs: shell.ManagePeople, Handle: addPerson},
+	{Method: "POST", Path: "/account/people/:id/end", Needs: shell.ManagePeople, Handle: endAccess},
 	{Method: "POST", Path: "/sign-out", Needs: shell.OwnAccount, Handle: signOut},
 	{Method: "POST", Path: "/sign-out-everywhere", Needs: shell.OwnAccount, Handle: signOutEverywhere},
 	{Method: "POST", Path: "/undo/:change", Needs: shell.UndoOwn, Handle: undo},
 }
 
 type view struct {
-	Form *shell.Form
-	To   string
-	Wait int
-	Demo []string
+	Form   *shell.Form
+	To     string
+	People []store.Member // of the club, for who may bring them in
+	Fresh  *store.Member  // just brought in
+	First  string         // their first password, shown once
 }
 
 func signInPage(c *shell.Ctx) error {
@@ -64,9 +66,7 @@ func signIn(c *shell.Ctx) error {
 	}
 	sum := sha256.Sum256([]byte(email))
 	byAddress := "a:" + hex.EncodeToString(sum[:16])
-	host, _, _ := net.SplitHostPort(c.Request.RemoteAddr)
-	byNetwork := "n:" + host + ":" + byAddress // a whole club may sit behind one network
-	wait, err := c.S.Store.SignInWait(c.Ctx(), time.Now(), byAddress, byNetwork)
+	wait, err := c.S.Store.SignInWait(c.Ctx(), time.Now(), byAddress)
 	if err != nil {
 		return err
 	}
@@ -189,7 +189,60 @@ func checkPassword(f *shell.Form, field, email string) {
 }
 
 func accountPage(c *shell.Ctx) error {
-	return c.Page(pages, http.StatusOK, "account.html", "Your account", view{Form: shell.NewForm(c)})
+	return answer(c, http.StatusOK, view{Form: shell.NewForm(c)})
+}
+
+func answer(c *shell.Ctx, status int, v view) error {
+	if c.May(shell.ManagePeople) {
+		err := c.In(func(tx *store.Tx) (err error) {
+			v.People, err = tx.Members(c.Ctx())
+			return err
+		})
+		if err != nil {
+			return err
+		}
+	}
+	return c.Page(pages, status, "account.html", "Your account", v)
+}
+
+// addPerson brings a coach or helper in, with a first password that is shown once to hand on.
+func addPerson(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	m := store.Member{ID: store.NewID(), Name: f.Text("name", 80, "What do people call them?"), Email: strings.ToLower(f.Text("email", 200, "They sign in with this address.")), Role: f.Get("role")}
+	if _, err := mail.ParseAddress(m.Email); err != nil {
+		f.Wrong("email", "That does not look like an e-mail address.")
+	}
+	if m.Role != "lead" && m.Role != "coach" && m.Role != "helper" {
+		f.Wrong("role", "Lead, coach or helper?")
+	}
+	if !f.OK() {
+		return answer(c, http.StatusUnprocessableEntity, view{Form: f})
+	}
+	first := shell.RandomKey(6)
+	m.PasswordHash = shell.HashPassword(first)
+	err := c.In(func(tx *store.Tx) error { return tx.AddMember(c.Ctx(), m) })
+	if errors.Is(err, store.ErrTaken) {
+		f.Wrong("email", "There is an account with this address already, here or in another club.")
+		return answer(c, http.StatusUnprocessableEntity, view{Form: f})
+	}
+	if err != nil {
+		return err
+	}
+	f.Values = nil
+	return answer(c, http.StatusOK, view{Form: f, Fresh: &m, First: first})
+}
+
+func endAccess(c *shell.Ctx) error {
+	if c.Param("id") == c.Member.ID {
+		return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "You cannot shut yourself out. Ask another lead."}
+	}
+	if !store.IsID(c.Param("id")) {
+		return store.ErrNone
+	}
+	if err := c.Change("", "Ended somebody’s access", func(tx *store.Tx) error { return tx.EndAccess(c.Ctx(), c.Param("id")) }); err != nil {
+		return err
+	}
+	return c.To("/account")
 }
 
 func changePassword(c *shell.Ctx) error {
@@ -199,7 +252,7 @@ func changePassword(c *shell.Ctx) error {
 	}
 	checkPassword(f, "new", c.Member.Email)
 	if !f.OK() {
-		return c.Page(pages, http.StatusUnprocessableEntity, "account.html", "Your account", view{Form: f})
+		return answer(c, http.StatusUnprocessableEntity, view{Form: f})
 	}
 	var signIns int
 	err := c.In(func(tx *store.Tx) (err error) {

@@ -45,17 +45,16 @@ type row struct {
 type stageOf struct{ Name, Colour string }
 
 type listView struct {
-	Rows         []row
-	Filter       store.PlayerFilter
-	All          int
-	Matching     int
-	Programs     []store.Program
-	Classes      []store.Class
-	Earlier      string
-	Later        string
-	From, To     int
-	NoneAtAll    bool
-	ClassesByIDs map[string]string
+	Rows      []row
+	Filter    store.PlayerFilter
+	All       int
+	Matching  int
+	Programs  []store.Program
+	Classes   []store.Class
+	Earlier   string
+	Later     string
+	From, To  int
+	NoneAtAll bool
 }
 
 func list(c *shell.Ctx) error {

@@ -388,15 +388,13 @@ type stationView struct {
 }
 
 type tokenView struct {
-	Group    int
-	Shape    plan.Shape
-	Names    string
-	Count    int
-	Dots     [][2]float64 // offsets from the group's spot
-	X, Y     float64
-	ByRound  string // "x,y x,y …" for each round
-	AtStart  string
-	IsHidden bool
+	Group   int
+	Shape   plan.Shape
+	Names   string
+	Count   int
+	Dots    [][2]float64 // offsets from the group's spot
+	X, Y    float64
+	ByRound string // "x,y x,y …" for each round
 }
 
 type pathView struct{ X1, Y1, X2, Y2 float64 }
@@ -505,17 +503,14 @@ type tickView struct {
 }
 
 type barView struct {
-	X, Y, W       float64
-	Title, Under  string
-	Full          string
-	Index         int // block or round
-	Kind          string
-	Minutes       int
-	Group         int
-	Station       int
-	Shape         plan.Shape
-	Less, More    int
-	Alone, IsOver bool
+	X, Y, W      float64
+	Title, Under string
+	Full         string
+	Index        int // block or round
+	Kind         string
+	Minutes      int
+	Group        int
+	IsOver       bool
 }
 
 type rowView struct {
@@ -557,7 +552,7 @@ func drawStrip(pic plan.Picture) stripView {
 		row := rowView{Y: top + 50 + float64(i)*rowH, Shape: g.Shape, Group: g.Index}
 		for r, s := range g.Route {
 			w := x(pic.Rounds[r].To) - x(pic.Rounds[r].From)
-			bar := barView{X: x(pic.Rounds[r].From), Y: row.Y, W: w, Index: r, Group: g.Index, Station: s + 1, Title: "rests", Shape: g.Shape}
+			bar := barView{X: x(pic.Rounds[r].From), Y: row.Y, W: w, Index: r, Group: g.Index, Title: "rests"}
 			if s >= 0 {
 				name := pic.Stations[s].Drill.Name
 				bar.Title = fit(strconv.Itoa(s+1)+" "+name, w-14, 10.6)

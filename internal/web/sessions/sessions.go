@@ -49,7 +49,6 @@ type classRow struct {
 type sessionRow struct {
 	store.Session
 	When string
-	Past bool
 }
 
 type listView struct {
@@ -118,7 +117,7 @@ func listWith(c *shell.Ctx, wrong string) error {
 		}
 		for _, s := range past {
 			if s.Ends().Before(c.Now) {
-				v.Past = append(v.Past, sessionRow{Session: s, When: s.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04"), Past: true})
+				v.Past = append(v.Past, sessionRow{Session: s, When: s.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04")})
 			}
 		}
 		return nil

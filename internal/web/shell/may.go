@@ -21,6 +21,7 @@ const (
 	ChangeLadder Action = "change stages and criteria"
 	Decide       Action = "decide who steps up"
 	UndoOwn      Action = "take back a change"
+	ManagePeople Action = "bring coaches and helpers in"
 )
 
 // may is the one table that says who may do what.
@@ -39,6 +40,7 @@ var may = map[Action][]string{
 	UndoOwn:      {"lead", "coach"},
 	ChangeLadder: {"lead"},
 	Decide:       {"lead"},
+	ManagePeople: {"lead"},
 }
 
 // May reports whether a role may do it.
