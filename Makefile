@@ -1,6 +1,7 @@
 # The two commands that do everything: make demo, make test. See README.md.
 PORT ?= 8080
 export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
+export GOTOOLCHAIN = auto
 
 .PHONY: install-all demo run test test-go test-browser check bench screenshots build install assets clean
 
