@@ -64,7 +64,7 @@ test('the lucky day, the one nobody marked, and who must not jump', async ({ pag
 test('a helper sees their own session and nothing else', async ({ page }) => {
   await signIn(page, 'bea')
   await expect(page.locator('.rail li')).toHaveCount(1)
-  await page.getByRole('link', { name: /Tuesday hall/ }).click()
+  await page.getByRole('link', { name: /Tuesday hall today, 18:00/ }).click()
   await expect(page.getByText('Sana I.')).toBeVisible()
   await expect(page.getByRole('button', { name: 'Start the session' })).toBeHidden()
   await page.goto('/roster')

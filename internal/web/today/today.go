@@ -168,6 +168,7 @@ func (v *view) day(all []store.Session, midnight time.Time, c *shell.Ctx) {
 		v.NowX = x(c.Now)
 	}
 	next := true
+	var today []bar
 	var ends []float64 // where each lane is free again
 	for _, s := range list {
 		b := bar{Session: s, X: x(s.StartsAt), W: x(s.Ends()) - x(s.StartsAt), Past: s.Ended || s.Ends().Before(c.Now)}
@@ -185,8 +186,13 @@ func (v *view) day(all []store.Session, midnight time.Time, c *shell.Ctx) {
 		} else if next {
 			b.Next, next = true, false
 		}
+		if v.Helper && !b.Past { // all a helper has to do here, and the drawing is wider than a phone
+			b.When = "today, " + s.StartsAt.In(c.Loc).Format("15:04")
+			today = append(today, b)
+		}
 		v.Bars = append(v.Bars, b)
 	}
+	v.Later = append(today, v.Later...)
 	v.Height = 44 + 56*float64(max(1, len(ends)))
 }
 
