@@ -165,10 +165,11 @@ func (s *Store) Change(ctx context.Context, club, by, subject, says string, f fu
 type Undone struct{ Says, Subject string }
 
 // Undo takes a change back, or returns ErrChangedSince when part of it was changed again, or ErrNone when it is not
-// the club's or was undone before.
-func (s *Store) Undo(ctx context.Context, club, id string) (u Undone, err error) {
+// the club's, not made by this member, or undone before. An empty member stands for anybody: for a plan, which people share.
+func (s *Store) Undo(ctx context.Context, club, by, id string) (u Undone, err error) {
 	err = s.In(ctx, club, func(tx *Tx) error {
-		err := tx.QueryRow(ctx, `update change set undone_at = now() where id = $1 and undone_at is null returning says, coalesce(subject::text, '')`, id).Scan(&u.Says, &u.Subject)
+		err := tx.QueryRow(ctx, `update change set undone_at = now() where id = $1 and undone_at is null and ($2::uuid is null or by_member = $2)
+			returning says, coalesce(subject::text, '')`, id, null(by)).Scan(&u.Says, &u.Subject)
 		if errors.Is(err, pgx.ErrNoRows) {
 			return ErrNone
 		}

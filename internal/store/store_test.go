@@ -184,13 +184,13 @@ func TestUndoPutsEverythingBack(t *testing.T) {
 	if err != nil || fmt.Sprint(all()) == fmt.Sprint(before) {
 		t.Fatalf("the change did nothing: %v", err)
 	}
-	if u, err := st.Undo(ctx, club, change); err != nil || u.Says != "a lot" {
+	if u, err := st.Undo(ctx, club, member, change); err != nil || u.Says != "a lot" {
 		t.Fatalf("undo: %v, %v", u, err)
 	}
 	if fmt.Sprintf("%+v", all()) != fmt.Sprintf("%+v", before) {
 		t.Error("the roster is not as it was")
 	}
-	if _, err := st.Undo(ctx, club, change); !errors.Is(err, store.ErrNone) {
+	if _, err := st.Undo(ctx, club, member, change); !errors.Is(err, store.ErrNone) {
 		t.Errorf("undone twice: %v", err)
 	}
 	// What was changed again since is not touched, not even in part.
@@ -207,7 +207,7 @@ func TestUndoPutsEverythingBack(t *testing.T) {
 	}
 	first := rename("First")
 	rename("Second")
-	if _, err := st.Undo(ctx, club, first); !errors.Is(err, store.ErrChangedSince) {
+	if _, err := st.Undo(ctx, club, member, first); !errors.Is(err, store.ErrChangedSince) {
 		t.Errorf("undo of something changed since: %v", err)
 	}
 }

@@ -86,12 +86,17 @@ func TestUndoOverTheWeb(t *testing.T) {
 	if code, _ := s.as(t, "bea").post("/undo/"+offer[1], nil); code != http.StatusForbidden {
 		t.Errorf("a helper undid: %d", code)
 	}
+	tomasz := s.as(t, "tomasz")
+	tomasz.post("/undo/"+offer[1], nil)
+	if _, body := tomasz.get("/roster"); strings.Contains(body, "Undone") || strings.Contains(body, "Bo Lindahl</bdi></a>") {
+		t.Error("a coach undid the lead's change")
+	}
 	b.post("/undo/"+offer[1], url.Values{"to": {"//evil.example"}})
 	if _, body := b.get("/roster"); !strings.Contains(body, "Undone: Bo Lindahl has left") || !strings.Contains(body, "Bo Lindahl</bdi></a>") {
 		t.Error("the player is not back")
 	}
 	b.post("/undo/"+offer[1], nil)
-	if _, body := b.get("/roster"); !strings.Contains(body, "That is undone already.") {
+	if _, body := b.get("/roster"); !strings.Contains(body, "That is undone already") {
 		t.Error("undone twice")
 	}
 }

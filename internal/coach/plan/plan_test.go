@@ -89,6 +89,15 @@ func TestOneChangeMovesAllThreeViews(t *testing.T) {
 		t.Fatal(err)
 	}
 	two := Work(in)
+	quick := in.Drills["wall"]
+	quick.ID, quick.Pace, quick.Length = "quick", 20, 12
+	in.Drills["quick"] = quick
+	if in.Plan, _, err = in.Plan.Apply(Edit{Do: "drill", At: 1, Value: "quick@1"}); err != nil {
+		t.Fatal(err)
+	}
+	if swapped := Work(in); swapped.Stations[1].Spot.Length != 12 || swapped.Ledger[0].Reps <= two.Ledger[0].Reps || swapped.Change < two.Change {
+		t.Error("another drill did not reach the floor and the ledger")
+	}
 	if len(two.Groups[0].Players) != 6 || two.Ledger[0].Reps >= after.Ledger[0].Reps {
 		t.Error("larger groups must mean fewer repetitions each")
 	}

@@ -288,12 +288,12 @@ func undo(c *shell.Ctx) error {
 	if !store.IsID(c.Param("change")) {
 		return store.ErrNone
 	}
-	u, err := c.S.Store.Undo(c.Ctx(), c.Club.ID, c.Param("change"))
+	u, err := c.S.Store.Undo(c.Ctx(), c.Club.ID, c.Member.ID, c.Param("change"))
 	switch {
 	case errors.Is(err, store.ErrChangedSince):
 		c.Say("This was changed again since, so it cannot be undone by itself.")
 	case store.IsNone(err):
-		c.Say("That is undone already.")
+		c.Say("That is undone already, or somebody else’s change.")
 	case err != nil:
 		return err
 	default:

@@ -285,7 +285,7 @@ func undo(c *shell.Ctx) error {
 	problem := ""
 	if id == "" {
 		problem = "There is nothing to take back."
-	} else if _, err := c.S.Store.Undo(c.Ctx(), c.Club.ID, id); errors.Is(err, store.ErrChangedSince) {
+	} else if _, err := c.S.Store.Undo(c.Ctx(), c.Club.ID, "", id); errors.Is(err, store.ErrChangedSince) {
 		problem = "That was changed again since, so it cannot be taken back by itself."
 	} else if err != nil {
 		return err

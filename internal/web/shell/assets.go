@@ -152,7 +152,6 @@ var funcs = template.FuncMap{
 		}
 		return out
 	},
-	"pair": func(a, b any) [2]any { return [2]any{a, b} },
 	"in": func(list []string, s string) bool {
 		for _, x := range list {
 			if x == s {
