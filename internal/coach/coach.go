@@ -33,6 +33,8 @@ type Player struct {
 	With      []string // ids that must be in the same group
 	Apart     []string // ids that must not be
 	Limits    []Limit
+	Positions []string // goalkeeper, pivot …; the tags that say where somebody plays
+	Needs     []string // skills and keys that are lacking, the first to teach first
 }
 
 // Limit is something a player must not do for a while, such as "jumping".

@@ -10,6 +10,7 @@ const (
 	RallyLadder  TargetKind = "ladder" // a rally of 1, then 2, then 3 …
 	TeamStreak   TargetKind = "team"   // one count for the team, everyone in turn
 	InATime      TargetKind = "time"   // as many as possible
+	Race         TargetKind = "race"   // first to N against first to Against
 	NoTarget     TargetKind = ""       // free practice
 )
 
@@ -19,6 +20,8 @@ type Target struct {
 	N       int        `json:"n"`                 // how many
 	Skills  int        `json:"skills,omitempty"`  // for SetOfStreaks
 	Seconds int        `json:"seconds,omitempty"` // for InATime
+	Against int        `json:"against,omitempty"` // for Race: what the other side plays to
+	Back    string     `json:"back,omitempty"`    // for SetOfStreaks, where a miss sends the player: "all over", "one back" or "again" (also when empty)
 }
 
 // String is the target in words.
@@ -30,13 +33,20 @@ func (t Target) String() string {
 	case RunOf:
 		return n + " in a row, a miss starts again"
 	case SetOfStreaks:
-		return Figure(float64(t.Skills)) + " skills, " + n + " in a row each"
+		back := map[string]string{"all over": ", a miss starts all over", "one back": ", a miss goes one skill back"}[t.Back]
+		return Figure(float64(t.Skills)) + " skills, " + n + " in a row each" + back
 	case RallyLadder:
 		return "a rally of 1, then 2, up to " + n
 	case TeamStreak:
 		return n + " in a row as a team, in turn"
 	case InATime:
 		return "as many as you can in " + Figure(float64(t.Seconds)) + " s"
+	}
+	if t.Kind == Race {
+		if t.Against == 0 || t.Against == t.N {
+			return "first to " + n
+		}
+		return "first to " + n + " against first to " + Figure(float64(t.Against))
 	}
 	return "no count: quality first"
 }
@@ -110,6 +120,11 @@ type Drill struct {
 	Asks       []string  `json:"asks"` // what a player's limit may forbid: jumping, overhead …
 	Kit        []string  `json:"kit"`
 	Cautions   []string  `json:"cautions"`
+	Fire       float64   `json:"fire,omitempty"`       // metres in which balls fly on beyond the area's far end; 0: nothing is thrown or struck there
+	Warms      []string  `json:"warms,omitempty"`      // what it makes ready: shoulder, landing …
+	NotBefore  []string  `json:"not_before,omitempty"` // drills or warmed things that have to come earlier in the session
+	After      []string  `json:"after,omitempty"`      // skills a group should have shown before this step
+	Series     int       `json:"series,omitempty"`     // with work and rest: how many turns each
 	Variants   []Variant `json:"variants"` // easiest first
 }
 

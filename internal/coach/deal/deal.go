@@ -15,16 +15,33 @@ import (
 type Way string
 
 const (
-	Near  Way = "near"  // least spread of level inside a group
-	Mixed Way = "mixed" // group means alike, each with strong and weak
+	Near     Way = "near"     // least spread of level inside a group
+	Mixed    Way = "mixed"    // group means alike, each with strong and weak
+	Position Way = "position" // those who play in the same place
+	Need     Way = "need"     // those who lack the same criterion or key
+	Chance   Way = "chance"   // only who was together lately counts
 )
+
+// Ways in the order a coach chooses from.
+var Ways = []Way{Near, Mixed, Position, Need, Chance}
+
+// Known reports whether w is one of Ways.
+func (w Way) Known() bool { return slices.Contains(Ways, w) }
 
 // String is the way in a coach's words.
 func (w Way) String() string {
-	if w == Mixed {
-		return "mixed levels"
-	}
-	return "near in level"
+	return map[Way]string{Near: "near in level", Mixed: "mixed levels", Position: "by position", Need: "by what they lack", Chance: "by chance"}[w]
+}
+
+// Ask is what a deal has to fit.
+type Ask struct {
+	Groups   int
+	Way      Way
+	Seed     uint64
+	Sizes    []int       // of the groups; nil: they differ by at most one
+	Together []string    // positions whose players stay in one group
+	Met      [][]float64 // how lately two players were together: 1 last time, fading; nil: not known
+	Now      [][]string  // the groups as they are, by player id: a re-deal moves as few as possible and keeps their order
 }
 
 // Clash is a wish that cannot hold: the players it names cannot all be kept apart and together as asked.
@@ -35,23 +52,24 @@ type Clash struct {
 
 func (c *Clash) Error() string { return c.Why }
 
-// Groups deals the players into the given number of groups whose sizes differ by at most one unless keeping players
-// together needs more. Players named in With stay together, those in Apart do not meet; a *Clash says who cannot.
-// The same players, way and seed give the same groups; the next seed is "deal again". Each group holds indices into
-// players. With at most a few dozen players the result is a local optimum over swaps from many starts.
-func Groups(players []coach.Player, groups int, way Way, seed uint64) ([][]int, error) {
-	if groups < 1 {
-		groups = 1
-	}
-	d, err := newDeal(players, groups, way)
+// Groups deals the players into groups whose sizes differ by at most one unless keeping players together needs more.
+// Players named in With stay together, those in Apart do not meet; a *Clash says who cannot. The same players and ask give the same
+// groups; the next seed is "deal again". Each group holds indices into players. The result is a local optimum over moves
+// and swaps from many starts, which for a class of twelve is the best of all deals (a test tries them).
+func Groups(players []coach.Player, a Ask) ([][]int, error) {
+	a.Groups = max(1, a.Groups)
+	d, err := newDeal(players, a)
 	if err != nil {
 		return nil, err
 	}
-	rng := rand.New(rand.NewPCG(seed, 0x6772757070))
+	rng := rand.New(rand.NewPCG(a.Seed, 0x6772757070))
 	bestCost, best := math.Inf(1), []int(nil)
-	starts := 24
+	starts := max(6, min(150, 22_000/(len(players)*len(players)+1)))
+	if a.Way == Chance && a.Met == nil && a.Now == nil {
+		starts = 1
+	}
 	for start := range starts {
-		at := d.begin(rng, seed == 0 && start == 0)
+		at := d.begin(rng, start)
 		c := d.improve(at)
 		if c < bestCost-1e-9 {
 			bestCost, best = c, slices.Clone(at)
@@ -69,7 +87,10 @@ func Groups(players []coach.Player, groups int, way Way, seed uint64) ([][]int, 
 
 const (
 	apartCost = 1e7 // two who must not meet are in one group
-	sizeCost  = 1e3 // a group is a player larger or smaller than it need be
+	sizeCost  = 1e4 // a group is a player larger or smaller than it need be
+	moveCost  = 1e2 // in a re-deal, a player who changes groups
+	freshCost = 0.1 // two who were together last time are again: decides between deals nearly as good
+	shareCost = 1.0 // two of a group who have no position, or no need, in common
 )
 
 // bundle is players who stay together; most hold one.
@@ -83,14 +104,18 @@ type dealing struct {
 	players []coach.Player
 	bundles []bundle
 	groups  int
-	way     Way
+	ask     Ask
 	mean    float64
+	pair    [][]float64 // cost of two bundles in one group; nil: none
+	home    [][]int     // per bundle and group, how many of its players are there now; nil: not a re-deal
+	known   []int       // players of the bundle who are in a group now
 	// state of the assignment under improvement
 	size    []int
 	sum, sq []float64
 }
 
-func newDeal(players []coach.Player, groups int, way Way) (*dealing, error) {
+func newDeal(players []coach.Player, a Ask) (*dealing, error) {
+	groups := a.Groups
 	index := make(map[string]int, len(players))
 	for i, p := range players {
 		index[p.ID] = i
@@ -112,7 +137,19 @@ func newDeal(players []coach.Player, groups int, way Way) (*dealing, error) {
 			}
 		}
 	}
-	d := &dealing{players: players, groups: groups, way: way, size: make([]int, groups), sum: make([]float64, groups), sq: make([]float64, groups)}
+	for _, position := range a.Together {
+		first := -1
+		for i, p := range players {
+			if !slices.Contains(p.Positions, position) {
+				continue
+			}
+			if first >= 0 {
+				root[find(i)] = find(first)
+			}
+			first = i
+		}
+	}
+	d := &dealing{players: players, groups: groups, ask: a, size: make([]int, groups), sum: make([]float64, groups), sq: make([]float64, groups)}
 	bundleOf := make([]int, len(players))
 	byRoot := map[int]int{}
 	for i, p := range players {
@@ -146,26 +183,99 @@ func newDeal(players []coach.Player, groups int, way Way) (*dealing, error) {
 			}
 		}
 	}
+	d.pairs(bundleOf)
+	if a.Now != nil {
+		d.home, d.known = make([][]int, len(d.bundles)), make([]int, len(d.bundles))
+		for b := range d.home {
+			d.home[b] = make([]int, groups)
+		}
+		for g, ids := range a.Now {
+			for _, id := range ids {
+				if i, here := index[id]; here && g < groups {
+					d.home[bundleOf[i]][g]++
+					d.known[bundleOf[i]]++
+				}
+			}
+		}
+	}
 	return d, nil
 }
 
-// begin gives a first assignment: by level in blocks or in a snake, or shuffled.
-func (d *dealing) begin(rng *rand.Rand, plain bool) []int {
+// pairs fills in what two bundles cost in one group: nothing in common, where the way asks for it, and together lately.
+func (d *dealing) pairs(bundleOf []int) {
+	common := func(a, b []string) float64 {
+		if slices.ContainsFunc(a, func(s string) bool { return slices.Contains(b, s) }) || len(a) == 0 && len(b) == 0 {
+			return 0
+		}
+		return shareCost
+	}
+	if d.ask.Met == nil && d.ask.Way != Position && d.ask.Way != Need {
+		return
+	}
+	d.pair = make([][]float64, len(d.bundles))
+	for b := range d.pair {
+		d.pair[b] = make([]float64, len(d.bundles))
+	}
+	for i, p := range d.players {
+		for j, o := range d.players[:i] {
+			a, b := bundleOf[i], bundleOf[j]
+			if a == b {
+				continue
+			}
+			c := 0.0
+			if d.ask.Met != nil {
+				c = freshCost * (d.ask.Met[i][j] + d.ask.Met[j][i])
+			}
+			switch d.ask.Way {
+			case Position:
+				c += common(p.Positions, o.Positions)
+			case Need:
+				c += common(p.Needs, o.Needs)
+				if len(p.Needs) > 0 && len(o.Needs) > 0 && p.Needs[0] != o.Needs[0] {
+					c += 0.3 * shareCost // best is the same first need
+				}
+			}
+			d.pair[a][b] += c
+			d.pair[b][a] += c
+		}
+	}
+}
+
+// begin gives a first assignment: as it is now in a re-deal, by level in turn, or shuffled.
+func (d *dealing) begin(rng *rand.Rand, start int) []int {
 	order := make([]int, len(d.bundles))
 	for i := range order {
 		order[i] = i
 	}
 	rng.Shuffle(len(order), func(i, j int) { order[i], order[j] = order[j], order[i] })
-	if plain {
+	if start == 0 && d.ask.Seed == 0 && d.ask.Way != Chance {
 		slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(d.level(b), d.level(a)) })
 	}
 	slices.SortStableFunc(order, func(a, b int) int { return len(d.bundles[b].members) - len(d.bundles[a].members) })
 	at := make([]int, len(d.bundles))
 	size := make([]int, d.groups)
+	if d.home != nil && start%2 == 0 {
+		late := order[:0]
+		for _, b := range order {
+			if d.known[b] == 0 {
+				late = append(late, b)
+				continue
+			}
+			g := 0
+			for h := range d.home[b] {
+				if d.home[b][h] > d.home[b][g] {
+					g = h
+				}
+			}
+			at[b] = g
+			size[g] += len(d.bundles[b].members)
+		}
+		order = late
+	}
 	for _, b := range order {
 		g := 0
 		for h := range size {
-			if size[h] < size[g] {
+			if d.room(h)-size[h] > d.room(g)-size[g] {
 				g = h
 			}
 		}
@@ -173,6 +283,14 @@ func (d *dealing) begin(rng *rand.Rand, plain bool) []int {
 		size[g] += len(d.bundles[b].members)
 	}
 	return at
+}
+
+// room is the size asked of a group, or a number that makes all alike.
+func (d *dealing) room(g int) int {
+	if g < len(d.ask.Sizes) {
+		return d.ask.Sizes[g]
+	}
+	return len(d.players)
 }
 
 func (d *dealing) level(b int) float64 { return d.bundles[b].sum / float64(len(d.bundles[b].members)) }
@@ -200,14 +318,36 @@ func (d *dealing) groupCost(g int) float64 {
 	}
 	low := float64(len(d.players) / d.groups)
 	high := math.Ceil(float64(len(d.players)) / float64(d.groups))
+	if g < len(d.ask.Sizes) {
+		low, high = float64(d.ask.Sizes[g]), float64(d.ask.Sizes[g])
+	}
 	off := math.Max(0, low-n) + math.Max(0, n-high)
 	spread := d.sq[g] - d.sum[g]*d.sum[g]/n // sum of squares about the group's mean
 	c := sizeCost * off * off
-	if d.way == Mixed {
+	switch d.ask.Way {
+	case Near:
+		return c + spread
+	case Mixed:
 		diff := d.sum[g]/n - d.mean
 		return c + 10*n*diff*diff - 0.1*spread
 	}
-	return c + spread
+	return c
+}
+
+// beside is what it costs bundle b to be in group g with those who are there, and to move there.
+func (d *dealing) beside(at []int, b, g int) float64 {
+	c := d.apartIn(at, b, g)
+	if d.pair != nil {
+		for o, h := range at {
+			if h == g && o != b {
+				c += d.pair[b][o]
+			}
+		}
+	}
+	if d.home != nil {
+		c += moveCost * float64(d.known[b]-d.home[b][g])
+	}
+	return c
 }
 
 func (d *dealing) apartIn(at []int, b, g int) float64 {
@@ -229,6 +369,14 @@ func (d *dealing) cost(at []int) float64 {
 	}
 	for b, g := range at {
 		c += d.apartIn(at, b, g) / 2
+		if d.home != nil {
+			c += moveCost * float64(d.known[b]-d.home[b][g])
+		}
+		for o := range b {
+			if d.pair != nil && at[o] == g {
+				c += d.pair[b][o]
+			}
+		}
 	}
 	return c
 }
@@ -236,37 +384,28 @@ func (d *dealing) cost(at []int) float64 {
 // improve moves and swaps bundles until nothing helps; at is changed in place.
 func (d *dealing) improve(at []int) float64 {
 	current := d.cost(at)
-	try := func(changes ...[2]int) bool { // bundle, new group
-		touched := map[int]bool{}
-		before, after := 0.0, 0.0
-		old := make([]int, len(changes))
-		for _, c := range changes {
-			touched[at[c[0]]], touched[c[1]] = true, true
-			before += d.apartIn(at, c[0], at[c[0]])
+	shift := func(b, g int) { d.put(b, at[b], -1); d.put(b, g, 1); at[b] = g }
+	try := func(a, ga, b, gb int) bool { // a goes to ga, and b to gb unless it is -1
+		from, to := at[a], ga
+		both := func() float64 {
+			c := d.groupCost(from) + d.groupCost(to) + d.beside(at, a, at[a])
+			if b >= 0 {
+				c += d.beside(at, b, at[b])
+			}
+			return c
 		}
-		for g := range touched {
-			before += d.groupCost(g)
+		before := both()
+		shift(a, ga)
+		if b >= 0 {
+			shift(b, gb)
 		}
-		for i, c := range changes {
-			old[i] = at[c[0]]
-			d.put(c[0], at[c[0]], -1)
-			d.put(c[0], c[1], 1)
-			at[c[0]] = c[1]
-		}
-		for g := range touched {
-			after += d.groupCost(g)
-		}
-		for _, c := range changes {
-			after += d.apartIn(at, c[0], c[1])
-		}
-		if after < before-1e-9 {
+		if after := both(); after < before-1e-9 {
 			current += after - before
 			return true
 		}
-		for i, c := range changes {
-			d.put(c[0], c[1], -1)
-			d.put(c[0], old[i], 1)
-			at[c[0]] = old[i]
+		shift(a, from)
+		if b >= 0 {
+			shift(b, to)
 		}
 		return false
 	}
@@ -274,12 +413,12 @@ func (d *dealing) improve(at []int) float64 {
 		better = false
 		for a := range at {
 			for g := range d.groups {
-				if g != at[a] && try([2]int{a, g}) {
+				if g != at[a] && try(a, g, -1, 0) {
 					better = true
 				}
 			}
 			for b := range a {
-				if at[a] != at[b] && try([2]int{a, at[b]}, [2]int{b, at[a]}) {
+				if at[a] != at[b] && try(a, at[b], b, at[a]) {
 					better = true
 				}
 			}
@@ -375,7 +514,7 @@ func (d *dealing) refuse() *Clash {
 	return c
 }
 
-// result lists the groups, strongest first when they are near in level.
+// result lists the groups, strongest first unless their order is given.
 func (d *dealing) result(at []int) [][]int {
 	out := make([][]int, d.groups)
 	for b, g := range at {
@@ -391,6 +530,8 @@ func (d *dealing) result(at []int) [][]int {
 	for _, g := range out {
 		slices.SortFunc(g, func(a, b int) int { return cmp.Compare(d.players[a].Name, d.players[b].Name) })
 	}
-	slices.SortStableFunc(out, func(a, b []int) int { return cmp.Compare(mean(b), mean(a)) })
+	if d.ask.Now == nil && d.ask.Sizes == nil {
+		slices.SortStableFunc(out, func(a, b []int) int { return cmp.Compare(mean(b), mean(a)) })
+	}
 	return out
 }

@@ -66,3 +66,14 @@ func (t Turns) FullGroup() int {
 	}
 	return int((t.Work+t.Rest+per-1)/per) * max(1, t.Places)
 }
+
+// Series is how long an all-out block takes: every player has so many turns at each of so many exercises, with a long
+// rest between the exercises. n players share the places; where the group is too small, the pause to add is waited out.
+func (t Turns) Series(n, series, exercises int, long time.Duration) time.Duration {
+	rest, add := t.RestFor(n)
+	cycle := t.Work + rest + add
+	return time.Duration(exercises*series)*cycle + time.Duration(max(0, exercises-1))*long
+}
+
+// Balls is how many a feeder needs in reach for one turn of d, at a pace of repetitions a minute.
+func Balls(pace float64, d time.Duration) int { return int(math.Ceil(pace*d.Minutes() - 1e-9)) }

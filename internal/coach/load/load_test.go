@@ -58,3 +58,17 @@ func ExampleStation_At() {
 	fmt.Printf("%.0f repetitions, %v active\n", sh.Reps, sh.Active)
 	// Output: 19 repetitions, 2m24s active
 }
+
+// Common practice, no source: 10 s of work, 60 s rest, 2 series an exercise, 3 min between exercises. Seven at one place need no
+// pause, so a series is 70 s: two exercises of two are 4 · 70 + 180 s. About 14 strokes fit in 10 s.
+func TestSeriesAndBalls(t *testing.T) {
+	turns := Turns{Places: 1, Work: 10 * time.Second, Rest: 60 * time.Second}
+	for n, want := range map[int]time.Duration{7: 460 * time.Second, 3: 460 * time.Second, 9: 540 * time.Second} {
+		if got := turns.Series(n, 2, 2, 3*time.Minute); got != want {
+			t.Errorf("%d players: %v, want %v", n, got, want)
+		}
+	}
+	if got := Balls(84, 10*time.Second); got != 14 {
+		t.Errorf("%d balls for ten seconds, want 14", got)
+	}
+}

@@ -245,7 +245,7 @@ func station(value string) (Station, error) {
 
 // DealOut deals the players by the plan's way and seed and keeps the result in the plan.
 func (p *Plan) DealOut(players []coach.Player) error {
-	groups, err := deal.Groups(players, p.Groups, p.Way, p.Seed)
+	groups, err := deal.Groups(players, deal.Ask{Groups: p.Groups, Way: p.Way, Seed: p.Seed})
 	if err != nil {
 		return err
 	}

@@ -161,37 +161,64 @@ func gcd(a, b int) int {
 
 func ticks(d time.Duration) int { return int(math.Round(float64(d) / float64(tick))) }
 
-// within steps the chain through t moments; a success arrives good moments later, a miss miss moments later.
-func (c Chain) within(t, good, miss int) float64 {
-	n := len(c.steps)
-	if n == 0 {
+// within is the chance to be done after t moments; a success arrives good moments later, a miss miss moments later.
+func (c Chain) within(t, good, miss int) (chance float64) {
+	if len(c.steps) == 0 {
 		return 1
 	}
+	c.step(t, good, miss, func(_ int, finished float64) bool { chance = finished; return true })
+	return chance
+}
+
+// step steps the chain through t moments and says after each how likely it is done, until more returns false.
+func (c Chain) step(t, good, miss int, more func(now int, finished float64) bool) {
+	n := len(c.steps)
 	span := max(good, miss) + 1
 	ring := make([]float64, span*n) // chance to begin a try at a step, for the coming moments
-	ring[0] = 1
+	ends := make([]float64, span)   // chance to finish at the coming moments
+	if n > 0 {
+		ring[0] = 1
+	}
 	finished := 0.0
-	for now := range t {
+	for now := 0; now <= t; now++ {
+		finished += ends[now%span]
+		ends[now%span] = 0
+		if !more(now, finished) {
+			return
+		}
 		base := now % span * n
+		at, to := (now+good)%span, (now+miss)%span*n
 		for i, s := range c.steps {
 			w := ring[base+i]
 			if w == 0 {
 				continue
 			}
 			ring[base+i] = 0
-			if now+good <= t {
-				if s.good == done {
-					finished += w * s.p
-				} else {
-					ring[(now+good)%span*n+s.good] += w * s.p
-				}
+			if s.good == done {
+				ends[at] += w * s.p
+			} else {
+				ring[at*n+s.good] += w * s.p
 			}
-			if now+miss <= t {
-				ring[(now+miss)%span*n+s.miss] += w * (1 - s.p)
-			}
+			ring[to+s.miss] += w * (1 - s.p)
 		}
 	}
-	return finished
+}
+
+// By is the time by which the task is done with the given chances, such as 0.5, 0.8 and 0.95, in rising order: the
+// distribution is stepped, not guessed. It stops at four hours; what is not reached by then is left at zero.
+func (c Chain) By(try, fetch time.Duration, chances ...float64) []time.Duration {
+	const longest = 4 * time.Hour
+	good, miss := max(1, ticks(try)), max(1, ticks(try+fetch))
+	unit := gcd(good, miss)
+	out, next := make([]time.Duration, len(chances)), 0
+	c.step(ticks(longest)/unit, good/unit, miss/unit, func(now int, finished float64) bool {
+		for next < len(chances) && finished >= chances[next]-1e-12 {
+			out[next] = time.Duration(now*unit) * tick
+			next++
+		}
+		return next < len(chances)
+	})
+	return out
 }
 
 // For is the chain of a drill's target for a player whose tries succeed with chance p. Free practice and a count
@@ -203,7 +230,11 @@ func For(t coach.Target, p float64) (Chain, bool) {
 	case coach.RunOf:
 		return Streak(t.N, p), true
 	case coach.SetOfStreaks:
-		return Set(t.Skills, t.N, p, Again), true
+		back := Back(t.Back)
+		if back != AllOver && back != OneBack {
+			back = Again
+		}
+		return Set(t.Skills, t.N, p, back), true
 	case coach.RallyLadder:
 		return Ladder(t.N, p), true
 	case coach.TeamStreak:
