@@ -273,7 +273,7 @@ func Plural(n int, one string) string {
 	if strings.HasSuffix(one, "y") && !strings.HasSuffix(one, "ay") {
 		return fmt.Sprintf("%d %sies", n, strings.TrimSuffix(one, "y"))
 	}
-	if strings.HasSuffix(one, "ch") || strings.HasSuffix(one, "s") {
+	if strings.HasSuffix(one, "ch") || strings.HasSuffix(one, "s") || strings.HasSuffix(one, "x") {
 		return fmt.Sprintf("%d %ses", n, one)
 	}
 	return fmt.Sprintf("%d %ss", n, one)

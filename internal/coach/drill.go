@@ -125,7 +125,7 @@ type Drill struct {
 	NotBefore  []string  `json:"not_before,omitempty"` // drills or warmed things that have to come earlier in the session
 	After      []string  `json:"after,omitempty"`      // skills a group should have shown before this step
 	Series     int       `json:"series,omitempty"`     // with work and rest: how many turns each
-	Variants   []Variant `json:"variants"` // easiest first
+	Variants   []Variant `json:"variants"`             // easiest first
 }
 
 // Variant is an easier or harder form of a drill: it says only what differs.

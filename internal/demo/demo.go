@@ -12,7 +12,9 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/rotate"
 	"gruppo/internal/store"
 )
 
@@ -184,7 +186,9 @@ func (l *loader) roster() error {
 }
 
 func (l *loader) week() error {
-	halls := map[string]store.Venue{"A": {Name: "Sea Hall A", Floor: "handball", Length: 40, Width: 20}, "B": {Name: "Sea Hall B", Floor: "hall", Length: 15, Width: 12}, "F": {Name: "Quay Field", Floor: "field", Length: 60, Width: 40}}
+	halls := map[string]store.Venue{"A": {Name: "Sea Hall A", Floor: "handball", Length: 40, Width: 20, Zones: []floor.Area{{Name: "sea half", Length: 20, Width: 20}, {Name: "town half", X: 20, Length: 20, Width: 20}},
+		Blocked: []floor.Area{{Name: "stacked benches", X: 37, Y: 18.5, Length: 3, Width: 1.5}}},
+		"B": {Name: "Sea Hall B", Floor: "hall", Length: 15, Width: 12, Blocked: []floor.Area{{Name: "wall bars", Length: 15, Width: 0.5}}}, "F": {Name: "Quay Field", Floor: "field", Length: 60, Width: 40}}
 	for _, k := range []string{"A", "B", "F"} {
 		v := halls[k]
 		v.ID = store.NewID()
@@ -192,6 +196,12 @@ func (l *loader) week() error {
 		if err := l.tx.PutVenue(l.ctx, v); err != nil {
 			return err
 		}
+	}
+	for i := range kit {
+		kit[i].ID = store.NewID()
+	}
+	if err := l.tx.PutKit(l.ctx, kit); err != nil {
+		return err
 	}
 	lead := func(who ...string) (out []store.ClassMember) {
 		for _, w := range who {
@@ -276,7 +286,7 @@ func (l *loader) planFor(c store.Class, week int, coming []store.Player) (plan.P
 	p.Groups, p.Seed = len(names), uint64(week)
 	if c.Name == "Tuesday hall" {
 		p.Key = "elbow over ear"
-		p.Blocks = []plan.Block{{Kind: plan.Together, Title: "Warm-up", Minutes: 10}, {Kind: plan.Look, Title: "First look", Minutes: 9, Note: "pairs, move on one"}, {Kind: plan.OneKey, Title: "One key", Minutes: 5}, {Kind: plan.Circuit, Title: "Stations"}, {Kind: plan.Game, Title: "Game with floaters", Minutes: 24}, {Kind: plan.Close, Title: "Close", Minutes: 6}}
+		p.Blocks = []plan.Block{{Kind: plan.Together, Title: "Warm-up", Minutes: 10, Drill: l.drill["Harbour round"].ID, Edition: 1}, {Kind: plan.Look, Title: "First look", Minutes: 9, Way: rotate.MoveOn, Turn: 45, Drill: l.drill["Rally for two"].ID, Edition: 1}, {Kind: plan.OneKey, Title: "One key", Minutes: 5}, {Kind: plan.Circuit, Title: "Stations"}, {Kind: plan.Game, Title: "Game with floaters", Minutes: 24}, {Kind: plan.Close, Title: "Close", Minutes: 6}}
 		if week%3 == 0 {
 			p.Stations[1].Leader, p.Stations[2].Leader, p.Stations[3].Leader = l.member["Ines"], l.member["Tomasz"], l.member["Bea"]
 		}
@@ -291,7 +301,7 @@ func (l *loader) planFor(c store.Class, week int, coming []store.Player) (plan.P
 			}
 		}
 	}
-	return p, p.DealOut(players)
+	return p, p.DealOut(plan.Input{Players: players})
 }
 
 // on is the class's meeting a number of weeks from its next one.
@@ -374,7 +384,7 @@ func (l *loader) pastSession(c store.Class, week int) error {
 	}
 	for _, p := range l.present(c) {
 		if w := said[p.ID]; w != "" {
-			if err := l.tx.SetAttendance(l.ctx, s.ID, p.ID, w, c.Members[0].Member, at); err != nil {
+			if err := l.tx.SetAttendance(l.ctx, s.ID, store.Attendance{PlayerID: p.ID, State: w}, c.Members[0].Member, at); err != nil {
 				return err
 			}
 		}
@@ -499,7 +509,7 @@ func (l *loader) stories() error {
 		stage, _ := l.programs[0].Stage(st.Stage)
 		for n, w := range weeks {
 			s := sessions[w]
-			if err := l.tx.SetAttendance(l.ctx, s.ID, p.ID, "present", l.member["Ines"], s.StartsAt); err != nil {
+			if err := l.tx.SetAttendance(l.ctx, s.ID, store.Attendance{PlayerID: p.ID, State: "present"}, l.member["Ines"], s.StartsAt); err != nil {
 				return err
 			}
 			by := l.member[[]string{"Ines", "Tomasz"}[n%2]]
@@ -559,7 +569,7 @@ func (l *loader) ahead() error {
 			return err
 		}
 		for _, id := range away {
-			if err := l.tx.SetAttendance(l.ctx, s.ID, id, "away", l.member["Ines"], l.now); err != nil {
+			if err := l.tx.SetAttendance(l.ctx, s.ID, store.Attendance{PlayerID: id, State: "away"}, l.member["Ines"], l.now); err != nil {
 				return err
 			}
 		}

@@ -4,30 +4,75 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/plan"
 )
 
-// Venue is a place with an area to scale.
+// Venue is a place with an area to scale, zones that can be booked by themselves and spots where nothing can stand.
 type Venue struct {
 	ID, Name, Floor string
 	Length, Width   float64
+	Zones, Blocked  []floor.Area
 }
 
-// Draw is the venue's floor with its lines.
-func (v Venue) Draw() floor.Floor { return floor.Of(v.Floor, v.Length, v.Width) }
+// Draw is the venue's floor with its lines, or the named zone's part of it in use.
+func (v Venue) Draw(zone string) floor.Floor {
+	f := floor.Of(v.Floor, v.Length, v.Width)
+	f.Blocked = v.Blocked
+	for _, z := range v.Zones {
+		if z.Name == zone {
+			f.Use = z
+		}
+	}
+	return f
+}
 
 // Venues lists the club's places.
 func (tx *Tx) Venues(ctx context.Context) ([]Venue, error) {
-	return collect[Venue](ctx, tx, "list venues", `select id, name, floor, length, width from venue order by name`)
+	return collect[Venue](ctx, tx, "list venues", `select id, name, floor, length, width, zones, blocked from venue order by name`)
 }
 
 // PutVenue adds or changes a place.
 func (tx *Tx) PutVenue(ctx context.Context, v Venue) error {
-	return tx.exec(ctx, "keep the venue", `insert into venue (club_id, id, name, floor, length, width) values ($1, $2, $3, $4, $5, $6)
-		on conflict (club_id, id) do update set name = excluded.name, floor = excluded.floor, length = excluded.length, width = excluded.width`,
-		tx.Club, v.ID, v.Name, v.Floor, v.Length, v.Width)
+	zones, err := json.Marshal(list(v.Zones))
+	if err != nil {
+		return err
+	}
+	blocked, err := json.Marshal(list(v.Blocked))
+	if err != nil {
+		return err
+	}
+	return tx.exec(ctx, "keep the venue", `insert into venue (club_id, id, name, floor, length, width, zones, blocked) values ($1, $2, $3, $4, $5, $6, $7, $8)
+		on conflict (club_id, id) do update set name = excluded.name, floor = excluded.floor, length = excluded.length, width = excluded.width, zones = excluded.zones, blocked = excluded.blocked`,
+		tx.Club, v.ID, v.Name, v.Floor, v.Length, v.Width, zones, blocked)
+}
+
+// Kit lists what the club has.
+func (tx *Tx) Kit(ctx context.Context) ([]coach.Kit, error) {
+	return collect[coach.Kit](ctx, tx, "list kit", `select id, name, count, stands_in from kit order by lower(name)`)
+}
+
+// PutKit makes the list the club's own, in place of what it had.
+func (tx *Tx) PutKit(ctx context.Context, kit []coach.Kit) error {
+	ids := []string{}
+	for _, k := range kit {
+		ids = append(ids, k.ID)
+	}
+	if err := tx.exec(ctx, "take kit off the list", `delete from kit where id <> all($1::uuid[])`, ids); err != nil {
+		return err
+	}
+	for _, k := range kit {
+		err := tx.exec(ctx, "keep the kit", `insert into kit (club_id, id, name, count, stands_in) values ($1, $2, $3, $4, $5)
+			on conflict (club_id, id) do update set name = excluded.name, count = excluded.count, stands_in = excluded.stands_in
+			where (kit.name, kit.count, kit.stands_in) is distinct from (excluded.name, excluded.count, excluded.stands_in)`, tx.Club, k.ID, k.Name, k.Count, list(k.StandsIn))
+		if err != nil {
+			return taken(err)
+		}
+	}
+	return nil
 }
 
 // Drills lists the club's drills in their newest edition.
@@ -45,6 +90,26 @@ func (tx *Tx) Drill(ctx context.Context, id string) (coach.Drill, error) {
 		return coach.Drill{}, err
 	}
 	return ds[0], nil
+}
+
+// Shelf lists the club's drills in their newest edition, and by id those of a plan in the editions it was made with.
+func (tx *Tx) Shelf(ctx context.Context, p plan.Plan) (newest []coach.Drill, planned map[string]coach.Drill, err error) {
+	ids, editions := []string{}, []int{}
+	for _, t := range p.Tasks() {
+		ids, editions = append(ids, t.Drill), append(editions, t.Edition)
+	}
+	all, err := tx.drills(ctx, `select d.id, e.edition, e.doc from drill d join drill_edition e on (e.club_id, e.drill_id) = (d.club_id, d.id)
+		where e.edition = d.edition or (e.drill_id, e.edition) in (select * from unnest($1::uuid[], $2::int[])) order by lower(d.name), e.edition`, ids, editions)
+	planned = map[string]coach.Drill{}
+	for i, d := range all {
+		if i+1 == len(all) || all[i+1].ID != d.ID {
+			newest = append(newest, d)
+		}
+		if j := slices.Index(ids, d.ID); j >= 0 && editions[j] == d.Edition {
+			planned[d.ID] = d
+		}
+	}
+	return newest, planned, err
 }
 
 func (tx *Tx) drills(ctx context.Context, sql string, args ...any) ([]coach.Drill, error) {
@@ -90,6 +155,7 @@ type Class struct {
 	Minutes   int
 	VenueID   string
 	VenueName string
+	Zone      string // of the venue; empty: all of it
 	Places    int
 	StageIDs  []string
 	Enrolled  int
@@ -106,7 +172,7 @@ type ClassMember struct {
 
 // Classes lists the club's classes through the week from Monday.
 func (tx *Tx) Classes(ctx context.Context) ([]Class, error) {
-	return collect[Class](ctx, tx, "list classes", `select c.id, c.name, c.program_id, c.weekday, to_char(c.starts, 'HH24:MI') as starts, c.minutes, c.venue_id, v.name as venue_name, c.places,
+	return collect[Class](ctx, tx, "list classes", `select c.id, c.name, c.program_id, c.weekday, to_char(c.starts, 'HH24:MI') as starts, c.minutes, c.venue_id, v.name as venue_name, c.zone, c.places,
 		c.stage_ids::text[] as stage_ids, (select count(*) from class_player e where e.class_id = c.id) as enrolled,
 		(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'role', m.role, 'until', coalesce(cm.until_minute, 0)) order by array_position(array['lead', 'coach', 'helper'], m.role), m.name), '[]')
 			from class_member cm join member m on m.id = cm.member_id where cm.class_id = c.id) as members
@@ -115,11 +181,11 @@ func (tx *Tx) Classes(ctx context.Context) ([]Class, error) {
 
 // PutClass adds or changes a class, its members with it.
 func (tx *Tx) PutClass(ctx context.Context, c Class) error {
-	err := tx.exec(ctx, "keep the class", `insert into class (club_id, id, program_id, name, weekday, starts, minutes, venue_id, places, stage_ids)
-		values ($1, $2, $3, $4, $5, $6::text::time, $7, $8, $9, $10::uuid[])
+	err := tx.exec(ctx, "keep the class", `insert into class (club_id, id, program_id, name, weekday, starts, minutes, venue_id, places, stage_ids, zone)
+		values ($1, $2, $3, $4, $5, $6::text::time, $7, $8, $9, $10::uuid[], $11)
 		on conflict (club_id, id) do update set program_id = excluded.program_id, name = excluded.name, weekday = excluded.weekday, starts = excluded.starts, minutes = excluded.minutes,
-			venue_id = excluded.venue_id, places = excluded.places, stage_ids = excluded.stage_ids`,
-		tx.Club, c.ID, c.ProgramID, c.Name, c.Weekday, c.Starts, c.Minutes, c.VenueID, c.Places, list(c.StageIDs))
+			venue_id = excluded.venue_id, places = excluded.places, stage_ids = excluded.stage_ids, zone = excluded.zone`,
+		tx.Club, c.ID, c.ProgramID, c.Name, c.Weekday, c.Starts, c.Minutes, c.VenueID, c.Places, list(c.StageIDs), c.Zone)
 	if err != nil {
 		return err
 	}

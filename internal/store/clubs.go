@@ -52,6 +52,17 @@ func (tx *Tx) AddMember(ctx context.Context, m Member) error {
 		tx.Club, m.ID, m.Name, m.Email, m.Role, m.PasswordHash))
 }
 
+// SetPerAdult keeps the club's own limit of players for each adult; 0: none.
+func (tx *Tx) SetPerAdult(ctx context.Context, n int) error {
+	return tx.exec(ctx, "keep the care setting", `update club set per_adult = nullif($1, 0)`, n)
+}
+
+// PerAdult is the club's own limit of players for each adult; 0: none set.
+func (tx *Tx) PerAdult(ctx context.Context) (n int, err error) {
+	err = tx.QueryRow(ctx, `select coalesce(per_adult, 0) from club`).Scan(&n)
+	return n, err
+}
+
 // Signed is the club and member of a signed-in person, asked before every page.
 func (s *Store) Signed(ctx context.Context, club, member string) (c Club, m Member, err error) {
 	err = s.Pool.QueryRow(ctx, `select club_id, club_name, time_zone, units, id, name, email, role, password_hash, sign_ins from member_signed_in($1, $2)`, club, member).

@@ -128,9 +128,9 @@ func (tx *Tx) RetireCriterion(ctx context.Context, id string) error {
 }
 
 // list is never nil, for columns that are not null.
-func list(xs []string) []string {
+func list[T any](xs []T) []T {
 	if xs == nil {
-		return []string{}
+		return []T{}
 	}
 	return xs
 }

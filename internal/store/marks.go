@@ -92,15 +92,15 @@ func (tx *Tx) Tallies(ctx context.Context, session string) ([]Tally, error) {
 		from tally where session_id = $1 order by at, id`, session)
 }
 
-// Tries gathers what was marked of the players, by skill of the criterion or drill, for working out chances.
+// Tries gathers what was marked of the players, by the criterion's skill or "drill " and the drill's id, for working out chances.
 func (tx *Tx) Tries(ctx context.Context, players []string, at time.Time) (map[string]map[string][]target.Series, error) {
 	type row struct {
 		PlayerID, Skill    string
 		Made, Tries, Weeks float64
 	}
-	rows, err := collect[row](ctx, tx, "gather tries", `select m.player_id, c.skill, m.figure as made, m.tries::float8 as tries, extract(epoch from $2 - m.at)::float8 / 604800 as weeks
-		from mark m join criterion c on c.id = m.criterion_id left join strike x on x.mark_id = m.id
-		where m.player_id = any($1::uuid[]) and x.mark_id is null and m.tries > 0 and c.measure = 'makes' and m.at > $2 - interval '26 weeks'`, players, at)
+	rows, err := collect[row](ctx, tx, "gather tries", `select m.player_id, coalesce(c.skill, 'drill ' || m.drill_id) as skill, m.figure as made, m.tries::float8 as tries, extract(epoch from $2 - m.at)::float8 / 604800 as weeks
+		from mark m left join criterion c on c.id = m.criterion_id left join strike x on x.mark_id = m.id
+		where m.player_id = any($1::uuid[]) and x.mark_id is null and m.tries > 0 and (c.measure = 'makes' or m.criterion_id is null and m.drill_id is not null and m.figure <= m.tries) and m.at > $2 - interval '26 weeks'`, players, at)
 	out := map[string]map[string][]target.Series{}
 	for _, r := range rows {
 		if out[r.PlayerID] == nil {

@@ -73,6 +73,7 @@ func (p Player) Coach(program Program) coach.Player {
 			c.With = append(c.With, k.Player)
 		}
 	}
+	c.Positions = p.Tags // a tag such as goalkeeper says where somebody plays
 	for _, l := range p.Limits {
 		until, _ := time.Parse(time.DateOnly, l.Until) // empty: until it is taken away
 		c.Limits = append(c.Limits, coach.Limit{What: l.What, Until: until})
@@ -86,7 +87,8 @@ type PlayerFilter struct {
 	Words  string   // in the name or a tag
 	Stage  string
 	Class  string
-	Limit  int // 0: all
+	Also   []string // with Class: these as well
+	Limit  int      // 0: all
 	Offset int
 }
 
@@ -109,8 +111,8 @@ func (tx *Tx) Players(ctx context.Context, f PlayerFilter) ([]Player, error) {
 		where ($1::uuid[] is null and p.left_on is null or p.id = any($1))
 		and ($2 = '' or p.name ilike '%' || $2 || '%' or exists (select from unnest(p.tags) t where t ilike '%' || $2 || '%'))
 		and ($3::uuid is null or exists (select from standing s where s.player_id = p.id and s.stage_id = $3))
-		and ($4::uuid is null or exists (select from class_player c where c.player_id = p.id and c.class_id = $4))
-		order by lower(p.name), p.id limit $5 offset $6`, f.IDs, escapeLike(f.Words), null(f.Stage), null(f.Class), limit, f.Offset)
+		and ($4::uuid is null or exists (select from class_player c where c.player_id = p.id and c.class_id = $4) or p.id = any($7))
+		order by lower(p.name), p.id limit $5 offset $6`, f.IDs, escapeLike(f.Words), null(f.Stage), null(f.Class), limit, f.Offset, f.Also)
 }
 
 func escapeLike(s string) string {

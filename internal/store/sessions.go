@@ -10,6 +10,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/plan"
 )
 
@@ -22,6 +23,7 @@ type Session struct {
 	StartsAt   time.Time
 	Minutes    int
 	Venue      Venue
+	Zone       string // of the venue; empty: all of it
 	Plan       plan.Plan
 	Version    int
 	ChangedBy  string // name; empty: nobody yet
@@ -63,6 +65,8 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 		Minutes                           int
 		VenueID, VenueName, VenueFloor    string
 		Length, Width                     float64
+		Zones, Blocked                    []floor.Area
+		Zone                              string
 		Plan                              []byte
 		Version                           int
 		ChangedBy                         *string
@@ -86,10 +90,10 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 		to = f.To
 	}
 	rows, err := collect[row](ctx, tx, "list sessions", `select s.id, s.class_id, c.name as class_name, c.program_id, s.starts_at, s.minutes, v.id as venue_id, v.name as venue_name, v.floor as venue_floor,
-			v.length, v.width, s.plan, s.version, b.name as changed_by, s.changed_at,
+			v.length, v.width, v.zones, v.blocked, s.zone, s.plan, s.version, b.name as changed_by, s.changed_at,
 			(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'role', m.role, 'from', sm.from_minute, 'until', coalesce(sm.until_minute, 0))
 				order by array_position(array['lead', 'coach', 'helper'], m.role), m.name), '[]') from session_member sm join member m on m.id = sm.member_id where sm.session_id = s.id) as leaders,
-			(select count(*) from class_player e where e.class_id = s.class_id) as enrolled,
+			(select count(*) from class_player e where e.class_id = s.class_id) + (select count(*) from attendance a where a.session_id = s.id and a.state = 'guest') as enrolled,
 			(select count(*) from attendance a where a.session_id = s.id and a.state in ('away', 'absent')) as away,
 			(select count(*) from mark k where k.session_id = s.id) as marks_taken,
 			exists (select from run_event r where r.session_id = s.id and r.what = 'start') as started,
@@ -105,7 +109,7 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 	out := make([]Session, len(rows))
 	for i, r := range rows {
 		out[i] = Session{ID: r.ID, ClassID: r.ClassID, ClassName: r.ClassName, ProgramID: r.ProgramID, StartsAt: r.StartsAt, Minutes: r.Minutes,
-			Venue: Venue{r.VenueID, r.VenueName, r.VenueFloor, r.Length, r.Width}, Version: r.Version, ChangedAt: r.ChangedAt, Leaders: r.Leaders,
+			Venue: Venue{r.VenueID, r.VenueName, r.VenueFloor, r.Length, r.Width, r.Zones, r.Blocked}, Zone: r.Zone, Version: r.Version, ChangedAt: r.ChangedAt, Leaders: r.Leaders,
 			Enrolled: r.Enrolled, Expected: max(0, r.Enrolled-r.Away), Started: r.Started, Ended: r.Ended, MarksTaken: r.MarksTaken}
 		if r.ChangedBy != nil {
 			out[i].ChangedBy = *r.ChangedBy
@@ -135,8 +139,8 @@ func (tx *Tx) AddSession(ctx context.Context, s Session) error {
 	if err != nil {
 		return err
 	}
-	err = taken(tx.exec(ctx, "make the session", `insert into session (club_id, id, class_id, starts_at, minutes, venue_id, plan) values ($1, $2, $3, $4, $5, $6, $7)`,
-		tx.Club, s.ID, s.ClassID, s.StartsAt, s.Minutes, s.Venue.ID, doc))
+	err = taken(tx.exec(ctx, "make the session", `insert into session (club_id, id, class_id, starts_at, minutes, venue_id, plan, zone) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
+		tx.Club, s.ID, s.ClassID, s.StartsAt, s.Minutes, s.Venue.ID, doc, s.Zone))
 	if err != nil {
 		return err
 	}
@@ -144,20 +148,22 @@ func (tx *Tx) AddSession(ctx context.Context, s Session) error {
 		select club_id, $1, member_id, until_minute from class_member where class_id = $2`, s.ID, s.ClassID)
 }
 
-// SetPlan stores the plan if the session still has the version it was made on; else ErrChangedSince.
-func (tx *Tx) SetPlan(ctx context.Context, session string, version int, p plan.Plan, by string, at time.Time) error {
+// SetPlan stores the plan if the session still has the version it was made on, and returns the new one; else ErrChangedSince.
+func (tx *Tx) SetPlan(ctx context.Context, session string, version int, p plan.Plan, by string, at time.Time) (next int, err error) {
 	doc, err := json.Marshal(p)
 	if err != nil {
-		return err
+		return 0, err
 	}
-	tag, err := tx.Exec(ctx, `update session set plan = $3, version = version + 1, changed_by = $4, changed_at = $5 where id = $1 and version = $2`, session, version, doc, by, at)
+	err = tx.QueryRow(ctx, `update session set plan = $3,
+		version = version + 1 + (select count(*) from change where subject = $1 and undone_at is not null), -- no number twice, also after an undo
+		changed_by = $4, changed_at = $5 where id = $1 and version = $2 returning version`, session, version, doc, by, at).Scan(&next)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return 0, ErrChangedSince
+	}
 	if err != nil {
-		return fmt.Errorf("keep the plan: %w", err)
+		return 0, fmt.Errorf("keep the plan: %w", err)
 	}
-	if tag.RowsAffected() == 0 {
-		return ErrChangedSince
-	}
-	return tx.Tell(ctx, session, "plan")
+	return next, tx.Tell(ctx, session, fmt.Sprint("plan ", next))
 }
 
 // SetSessionLeader puts a member on the session from–until, or takes them off.
@@ -173,8 +179,8 @@ func (tx *Tx) SetSessionLeader(ctx context.Context, session string, l SessionLea
 func (tx *Tx) PlanDrills(ctx context.Context, plans ...plan.Plan) (map[string]coach.Drill, error) {
 	ids, editions := []string{}, []int{}
 	for _, p := range plans {
-		for _, s := range p.Stations {
-			ids, editions = append(ids, s.Drill), append(editions, s.Edition)
+		for _, t := range p.Tasks() {
+			ids, editions = append(ids, t.Drill), append(editions, t.Edition)
 		}
 	}
 	ds, err := tx.drills(ctx, `select drill_id as id, edition, doc from drill_edition where (drill_id, edition) in (select * from unnest($1::uuid[], $2::int[]))`, ids, editions)
@@ -185,41 +191,82 @@ func (tx *Tx) PlanDrills(ctx context.Context, plans ...plan.Plan) (map[string]co
 	return out, err
 }
 
-// Attendance is what was said about a player in a session.
-type Attendance struct {
-	PlayerID string
-	State    string // away, present, late, absent, left, hurt
+// SetBooking changes where a session is and for how many minutes it is booked.
+func (tx *Tx) SetBooking(ctx context.Context, session string, minutes int, venue, zone string) error {
+	return tx.exec(ctx, "keep the booking", `update session set minutes = $2, venue_id = $3, zone = $4 where id = $1`, session, minutes, venue, zone)
 }
 
-// Attendance lists what was said, by player.
-func (tx *Tx) Attendance(ctx context.Context, session string) (map[string]string, error) {
-	rows, err := collect[Attendance](ctx, tx, "read the register", `select player_id, state from attendance where session_id = $1`, session)
-	out := map[string]string{}
-	for _, r := range rows {
-		out[r.PlayerID] = r.State
-	}
-	return out, err
+// Attendance is what was said about a player in a session.
+type Attendance struct {
+	PlayerID    string
+	State       string // away, present, late, absent, left, hurt, guest
+	FromMinute  int    // late or back from: minutes after the start
+	UntilMinute int    // left: minutes after the start; 0: to the end
+	NoWhat      string // a limit for today
 }
 
 // SetAttendance keeps the newest word about the player; an empty state takes it back.
-func (tx *Tx) SetAttendance(ctx context.Context, session, player, state, by string, at time.Time) error {
-	if state == "" {
-		return tx.exec(ctx, "take back the register", `delete from attendance where session_id = $1 and player_id = $2 and said_at <= $3`, session, player, at)
+func (tx *Tx) SetAttendance(ctx context.Context, session string, a Attendance, by string, at time.Time) error {
+	if a.State == "" {
+		return tx.exec(ctx, "take back the register", `delete from attendance where session_id = $1 and player_id = $2 and said_at <= $3`, session, a.PlayerID, at)
 	}
-	return tx.exec(ctx, "keep the register", `insert into attendance (club_id, session_id, player_id, state, said_at, by_member) values ($1, $2, $3, $4, $5, $6)
-		on conflict (club_id, session_id, player_id) do update set state = excluded.state, said_at = excluded.said_at, by_member = excluded.by_member
-		where attendance.said_at <= excluded.said_at`, tx.Club, session, player, state, at, by)
+	return tx.exec(ctx, "keep the register", `insert into attendance (club_id, session_id, player_id, state, said_at, by_member, from_minute, until_minute, no_what) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)
+		on conflict (club_id, session_id, player_id) do update set state = excluded.state, said_at = excluded.said_at, by_member = excluded.by_member,
+			from_minute = excluded.from_minute, until_minute = excluded.until_minute, no_what = excluded.no_what
+		where attendance.said_at <= excluded.said_at`, tx.Club, session, a.PlayerID, a.State, at, by, a.FromMinute, a.UntilMinute, a.NoWhat)
 }
 
-// Expected lists the players of the session's class, with what was said about them.
-func (tx *Tx) Expected(ctx context.Context, s Session) (players []Player, said map[string]string, err error) {
-	players, err = tx.Players(ctx, PlayerFilter{Class: s.ClassID})
+// Expected lists the players of the session's class and its guests, with what was said about each.
+func (tx *Tx) Expected(ctx context.Context, s Session) (players []Player, said map[string]Attendance, err error) {
+	rows, err := collect[Attendance](ctx, tx, "read the register", `select player_id, state, from_minute, until_minute, no_what from attendance where session_id = $1`, s.ID)
 	if err != nil {
 		return nil, nil, err
 	}
-	said, err = tx.Attendance(ctx, s.ID)
+	said = map[string]Attendance{}
+	var guests []string
+	for _, r := range rows {
+		said[r.PlayerID] = r
+		if r.State == "guest" {
+			guests = append(guests, r.PlayerID)
+		}
+	}
+	players, err = tx.Players(ctx, PlayerFilter{Class: s.ClassID, Also: guests})
 	return players, said, err
 }
+
+// Ground is what a plan stands on beside its players and drills.
+type Ground struct {
+	Kit      []coach.Kit
+	PerAdult int
+	Taken    []struct {
+		What    string    `json:"what"`
+		Starts  time.Time `json:"starts"`
+		Minutes int       `json:"minutes"`
+	}
+	History []struct { // the class's last sessions before, the newest first
+		Starts   time.Time      `json:"starts"`
+		Deal     [][]string     `json:"deal"`
+		Stations []plan.Station `json:"stations"`
+	}
+	Undo, Redo string // what would be taken back, and done again
+}
+
+// Ground reads it in one question.
+func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
+	return one[Ground](ctx, tx, "read what the plan stands on", `select
+		(select coalesce(json_agg(json_build_object('ID', k.id, 'Name', k.name, 'Count', k.count, 'StandsIn', k.stands_in) order by lower(k.name)), '[]') from kit k) as kit,
+		(select coalesce(per_adult, 0) from club) as per_adult,
+		(select coalesce(json_agg(json_build_object('what', c.name, 'starts', o.starts_at, 'minutes', o.minutes)), '[]') from session o join class c on c.id = o.class_id
+			where o.venue_id = $2 and o.id <> $1 and (o.zone = $3 or o.zone = '' or $3 = '') and o.starts_at < $5 and o.starts_at + make_interval(mins => o.minutes) > $4) as taken,
+		(select coalesce(json_agg(h), '[]') from (select o.starts_at as starts, o.plan->'deal' as deal, o.plan->'stations' as stations from session o
+			where o.class_id = $6 and o.starts_at < $4 order by o.starts_at desc limit 8) h) as history,
+		coalesce((select says from change where subject = $1 and undone_at is null order by at desc limit 1), '') as undo,
+		coalesce((`+redoable+`), '') as redo`, s.ID, s.Venue.ID, s.Zone, s.StartsAt, s.Ends(), s.ClassID)
+}
+
+// redoable is the change undone last, of those made after the last that stands.
+const redoable = `select says from change where subject = $1 and undone_at is not null
+	and at > coalesce((select max(at) from change where subject = $1 and undone_at is null), '-infinity') order by undone_at desc limit 1`
 
 // AddEvent keeps what the leader did to the clock; one sent twice is kept once.
 func (tx *Tx) AddEvent(ctx context.Context, id, session, what string, at time.Time, by string) error {

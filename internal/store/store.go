@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -186,13 +187,41 @@ func (s *Store) Undo(ctx context.Context, club, by, id string) (u Undone, err er
 	return u, err
 }
 
-// LastChange is the newest change of the subject that was not undone.
-func (tx *Tx) LastChange(ctx context.Context, subject string) (id, says string, err error) {
-	err = tx.QueryRow(ctx, `select id, says from change where subject = $1 and undone_at is null order by at desc limit 1`, subject).Scan(&id, &says)
+// UndoLast takes back the newest change of the subject that stands, whoever made it: for a plan, which people share.
+func (s *Store) UndoLast(ctx context.Context, club, subject string) (Undone, error) {
+	var id string
+	err := s.In(ctx, club, func(tx *Tx) error {
+		return tx.QueryRow(ctx, `select id from change where subject = $1 and undone_at is null order by at desc limit 1`, subject).Scan(&id)
+	})
 	if errors.Is(err, pgx.ErrNoRows) {
-		return "", "", nil
+		return Undone{}, ErrNone
 	}
-	return id, says, err
+	if err != nil {
+		return Undone{}, fmt.Errorf("find the last change: %w", err)
+	}
+	return s.Undo(ctx, club, "", id)
+}
+
+// Redo does the subject's change again that was undone last, unless something was changed since. ErrNone when there is none,
+// ErrChangedSince when something else was changed in the meantime.
+func (s *Store) Redo(ctx context.Context, club, subject string) (says string, err error) {
+	err = s.In(ctx, club, func(tx *Tx) error {
+		var id string
+		err := tx.QueryRow(ctx, `update change set undone_at = null where id = (`+strings.Replace(redoable, "says", "id", 1)+`) returning id, says`, subject).Scan(&id, &says)
+		if errors.Is(err, pgx.ErrNoRows) {
+			return ErrNone
+		}
+		if err != nil {
+			return fmt.Errorf("find the undone change: %w", err)
+		}
+		_, err = tx.Exec(ctx, `select redo_change($1)`, id)
+		var pg *pgconn.PgError
+		if errors.As(err, &pg) && (pg.Code == "GR001" || pg.Code == "23503" || pg.Code == "23505") {
+			return ErrChangedSince
+		}
+		return err
+	})
+	return says, err
 }
 
 // exec runs a statement, with what was being done in the error.

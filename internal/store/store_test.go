@@ -221,10 +221,11 @@ func TestAPlanOnAnOldVersionIsRefused(t *testing.T) {
 		}
 		_, member, _, _ := st.ForSignIn(ctx, demo.Members[0].Email)
 		s := ss[0]
-		if err := tx.SetPlan(ctx, s.ID, s.Version, plan.Start(time.Hour), member, time.Now()); err != nil {
+		if _, err := tx.SetPlan(ctx, s.ID, s.Version, plan.Start(time.Hour), member, time.Now()); err != nil {
 			return err
 		}
-		return tx.SetPlan(ctx, s.ID, s.Version, plan.Start(time.Hour), member, time.Now())
+		_, err = tx.SetPlan(ctx, s.ID, s.Version, plan.Start(time.Hour), member, time.Now())
+		return err
 	})
 	if !errors.Is(err, store.ErrChangedSince) {
 		t.Errorf("two changes on one version: %v", err)
@@ -330,4 +331,70 @@ func TestSignInSlowsDown(t *testing.T) {
 	if wait, _ := st.SignInWait(ctx, now, "a"); wait != 0 {
 		t.Errorf("after signing in the wait is %v", wait)
 	}
+}
+
+// Undo and redo walk one line of changes back and forth; a new change ends what could be done again, and no version number comes twice.
+func TestUndoAndRedoOfAPlan(t *testing.T) {
+	st, club, _ := withDemo(t)
+	_, member, _, _ := st.ForSignIn(ctx, demo.Members[0].Email)
+	var s store.Session
+	read := func() store.Session {
+		t.Helper()
+		if err := st.In(ctx, club, func(tx *store.Tx) (err error) { s, err = tx.Session(ctx, s.ID); return err }); err != nil {
+			t.Fatal(err)
+		}
+		return s
+	}
+	if err := st.In(ctx, club, func(tx *store.Tx) error {
+		ss, err := tx.Sessions(ctx, store.SessionFilter{Newest: true, Limit: 1})
+		s = ss[0]
+		return err
+	}); err != nil {
+		t.Fatal(err)
+	}
+	seen := map[int]bool{}
+	set := func(key string) {
+		t.Helper()
+		p := read().Plan
+		p.Key = key
+		if _, err := st.Change(ctx, club, member, s.ID, key, func(tx *store.Tx) error {
+			_, err := tx.SetPlan(ctx, s.ID, s.Version, p, member, time.Now())
+			return err
+		}); err != nil {
+			t.Fatal(err)
+		}
+		if v := read().Version; seen[v] {
+			t.Errorf("version %d came twice", v)
+		} else {
+			seen[v] = true
+		}
+	}
+	for _, key := range []string{"one", "two", "three"} {
+		set(key)
+	}
+	step := func(want string, do func() error) {
+		t.Helper()
+		if err := do(); err != nil {
+			t.Fatal(err)
+		}
+		if got := read().Plan.Key; got != want {
+			t.Errorf("the key is %q, want %q", got, want)
+		}
+	}
+	undo := func() error { _, err := st.UndoLast(ctx, club, s.ID); return err }
+	redo := func() error { _, err := st.Redo(ctx, club, s.ID); return err }
+	step("two", undo)
+	step("one", undo)
+	step("two", redo)
+	step("three", redo)
+	if err := redo(); !errors.Is(err, store.ErrNone) {
+		t.Errorf("nothing is left to do again: %v", err)
+	}
+	step("two", undo)
+	set("another way")
+	if err := redo(); !errors.Is(err, store.ErrNone) {
+		t.Errorf("after a new change nothing can be done again: %v", err)
+	}
+	step("two", undo)
+	step("another way", redo)
 }

@@ -4,15 +4,25 @@ package floor
 
 import (
 	"math"
+	"slices"
 )
 
-// Line is a white line of a court: straight from A to B, or an arc about its centre.
+// Line is a line of a court: straight from (X1, Y1) to (X2, Y2), or an arc between them about a centre.
 type Line struct {
 	X1, Y1, X2, Y2 float64
-	Arc            bool    // a quarter circle from (X1,Y1) to (X2,Y2)
-	Radius         float64 // of the arc
-	Sweep          bool    // clockwise on the page
+	Arc            bool // at most half a circle from (X1,Y1) to (X2,Y2)
+	Radius         float64
+	Sweep          bool // clockwise on the page
 	Dashed         bool
+}
+
+// Area is a named rectangle of a floor: a zone that can be booked by itself, or a spot where nothing can stand.
+type Area struct {
+	Name   string  `json:"name"`
+	X      float64 `json:"x"`
+	Y      float64 `json:"y"`
+	Length float64 `json:"l"`
+	Width  float64 `json:"w"`
 }
 
 // Floor is a place with its lines.
@@ -22,101 +32,279 @@ type Floor struct {
 	Length, Width float64
 	Lines         []Line
 	Source        string // the rule that gives the figures; empty for plain floors
+	Blocked       []Area // where nothing can stand
+	Use           Area   // the zone that is booked; zero: all of it
 }
 
-// Kinds lists the floors that can be drawn, with the size each starts with.
-var Kinds = []Floor{
-	{Kind: "handball", Name: "Handball court", Length: 40, Width: 20, Source: "IHF Rules of the Game, Rule 1"},
-	{Kind: "hall", Name: "Plain hall", Length: 15, Width: 12},
-	{Kind: "field", Name: "Field", Length: 50, Width: 30},
-}
-
-// Of draws the named kind of floor at the given size. A court has the size of its rule, whatever is given. An unknown
-// kind is a plain hall.
-func Of(kind string, length, width float64) Floor {
-	for _, f := range Kinds {
-		if f.Kind != kind {
-			continue
-		}
-		if kind == "handball" {
-			f.Lines = handball(f.Length, f.Width)
-			return f
-		}
-		f.Length, f.Width = length, width
-		return f
+// Inside is the part of the floor that can be used.
+func (f Floor) Inside() Spot {
+	if f.Use.Length > 0 && f.Use.Width > 0 {
+		return Spot{X: f.Use.X, Y: f.Use.Y, Length: f.Use.Length, Width: f.Use.Width}
 	}
-	return Floor{Kind: "hall", Name: "Plain hall", Length: length, Width: width}
+	return Spot{Length: f.Length, Width: f.Width}
 }
 
-// handball: IHF Rules of the Game, Rule 1. Court 40 × 20 m, goals 3 m wide; the goal-area line is 6 m from the goal
-// line: 3 m straight, parallel to the goal, and a quarter circle of 6 m about each rear inner edge of the posts; the
-// free-throw line is 3 m outside it, dashed; the 7-metre line is 1 m long; the goalkeeper's line 4 m out, 15 cm long.
-func handball(l, w float64) []Line {
-	mid := w / 2
-	lines := []Line{{X1: 0, Y1: 0, X2: l, Y2: 0}, {X1: l, Y1: 0, X2: l, Y2: w}, {X1: l, Y1: w, X2: 0, Y2: w}, {X1: 0, Y1: w, X2: 0, Y2: 0}, {X1: l / 2, Y1: 0, X2: l / 2, Y2: w}}
-	for _, end := range []struct {
-		x, dir float64
-	}{{0, 1}, {l, -1}} {
-		at := func(d float64) float64 { return end.x + end.dir*d }
-		top, bottom := mid-1.5, mid+1.5
-		lines = append(lines,
-			Line{X1: at(6), Y1: top, X2: at(6), Y2: bottom},
-			Line{X1: at(0), Y1: top - 6, X2: at(6), Y2: top, Arc: true, Radius: 6, Sweep: end.dir > 0},
-			Line{X1: at(6), Y1: bottom, X2: at(0), Y2: bottom + 6, Arc: true, Radius: 6, Sweep: end.dir > 0},
-			Line{X1: at(9), Y1: top, X2: at(9), Y2: bottom, Dashed: true},
-			Line{X1: at(math.Sqrt(81 - top*top)), Y1: 0, X2: at(9), Y2: top, Arc: true, Radius: 9, Sweep: end.dir > 0, Dashed: true},
-			Line{X1: at(9), Y1: bottom, X2: at(math.Sqrt(81 - top*top)), Y2: w, Arc: true, Radius: 9, Sweep: end.dir > 0, Dashed: true},
-			Line{X1: at(7), Y1: mid - 0.5, X2: at(7), Y2: mid + 0.5},
-			Line{X1: at(4), Y1: mid - 0.075, X2: at(4), Y2: mid + 0.075},
-		)
-	}
-	return lines
+// Spot is a rectangle on the floor as it lies there. Turn is the direction of play in degrees clockwise: 0 to the right,
+// 90 down, 180 to the left, 270 up.
+type Spot struct {
+	X      float64 `json:"x"`
+	Y      float64 `json:"y"`
+	Length float64 `json:"l"` // along x
+	Width  float64 `json:"w"` // along y
+	Turn   int     `json:"turn"`
 }
-
-// Spot is a rectangle on the floor.
-type Spot struct{ X, Y, Length, Width float64 }
 
 // Centre of the spot.
 func (s Spot) Centre() (x, y float64) { return s.X + s.Length/2, s.Y + s.Width/2 }
 
-// Size is what a station asks of the floor.
-type Size struct{ Length, Width, Clearance float64 }
+// Grown is the spot with so many metres more on every side.
+func (s Spot) Grown(m float64) Spot {
+	return Spot{s.X - m, s.Y - m, s.Length + 2*m, s.Width + 2*m, s.Turn}
+}
 
-// Layout gives every station a spot in the order of a walk round the floor: rows of equal cells, every second row
-// backwards, each station in the middle of its cell at its own size. fits[i] is false when the station with its clearance
-// is larger than the cell; it is then drawn as large as the cell.
-func Layout(f Floor, sizes []Size) (spots []Spot, fits []bool) {
+// Meets reports whether two spots share any floor; edges may touch.
+func (s Spot) Meets(o Spot) bool {
+	const e = 1e-6
+	return s.X+e < o.X+o.Length && o.X+e < s.X+s.Length && s.Y+e < o.Y+o.Width && o.Y+e < s.Y+s.Width
+}
+
+// Within reports whether the spot lies inside another.
+func (s Spot) Within(o Spot) bool {
+	const e = 1e-6
+	return s.X+e >= o.X && s.Y+e >= o.Y && s.X+s.Length <= o.X+o.Length+e && s.Y+s.Width <= o.Y+o.Width+e
+}
+
+// Fire is the strip beyond the spot's far end in which balls fly on, so many metres deep.
+func (s Spot) Fire(metres float64) Spot {
+	switch s.Turn {
+	case 90:
+		return Spot{X: s.X, Y: s.Y + s.Width, Length: s.Length, Width: metres}
+	case 180:
+		return Spot{X: s.X - metres, Y: s.Y, Length: metres, Width: s.Width}
+	case 270:
+		return Spot{X: s.X, Y: s.Y - metres, Length: s.Length, Width: metres}
+	}
+	return Spot{X: s.X + s.Length, Y: s.Y, Length: metres, Width: s.Width}
+}
+
+// Size is what a station asks of the floor: its length runs in the direction of play. Fire is how far balls fly on beyond its end.
+type Size struct{ Length, Width, Clearance, Fire float64 }
+
+// At is the size turned and put down at a corner.
+func (s Size) At(x, y float64, turn int) Spot {
+	if turn == 90 || turn == 270 {
+		return Spot{x, y, s.Width, s.Length, turn}
+	}
+	return Spot{x, y, s.Length, s.Width, turn}
+}
+
+// Trouble is something wrong with where a station stands.
+type Trouble struct {
+	Station int
+	Other   int    // the other station, or -1
+	What    string // off, blocked, overlap, fire
+	Where   string // the blocked spot's name
+}
+
+// Check finds what is wrong with stations of the given sizes on their spots: one leaves the floor or the zone, stands on a
+// blocked spot, comes nearer to another than the larger clearance of the two asks, or stands in another's line of fire.
+func Check(f Floor, spots []Spot, sizes []Size) (out []Trouble) {
+	for i, s := range spots {
+		if !s.Within(f.Inside()) {
+			out = append(out, Trouble{i, -1, "off", ""})
+		}
+		for _, b := range f.Blocked {
+			if s.Meets(b.spot()) {
+				out = append(out, Trouble{i, -1, "blocked", b.Name})
+			}
+		}
+		for j, o := range spots {
+			if j > i && s.Grown(max(sizes[i].Clearance, sizes[j].Clearance)).Meets(o) {
+				out = append(out, Trouble{i, j, "overlap", ""})
+			}
+			if j != i && sizes[i].Fire > 0 && s.Fire(sizes[i].Fire).Meets(o) {
+				out = append(out, Trouble{j, i, "fire", ""})
+			}
+		}
+	}
+	return out
+}
+
+func (a Area) spot() Spot { return Spot{X: a.X, Y: a.Y, Length: a.Length, Width: a.Width} }
+
+// Layout gives every station a spot, near in the order of the route. fixed[i] is where a station stays, or nil. First rows of
+// equal cells round the floor are tried, which look tidy; where that leaves trouble, each station takes the nearest free
+// place to the one before it, in several orders. fits[i] is false for a station that found none; it is then put in its cell, no larger than that.
+func Layout(f Floor, sizes []Size, fixed []*Spot) (spots []Spot, fits []bool) {
 	n := len(sizes)
 	if n == 0 {
 		return nil, nil
 	}
-	rows := 1
-	best := math.Inf(1) // the rows whose cells are nearest to a shape of 3 to 2
-	for r := 1; r <= n; r++ {
-		cols := math.Ceil(float64(n) / float64(r))
-		shape := (f.Length / cols) / (f.Width / float64(r))
-		waste := cols*float64(r) - float64(n)
-		if c := math.Abs(math.Log(shape/1.5)) + 0.15*waste; c < best {
-			best, rows = c, r
+	spots, cells := rows(f, sizes, fixed)
+	fits = sound(f, spots, sizes)
+	free := func(fits []bool) (k int) {
+		for _, ok := range fits {
+			if !ok {
+				k++
+			}
+		}
+		return k
+	}
+	best, most := free(fits), longest(spots)
+	if best > 0 {
+		order := make([]int, n)
+		for i := range order {
+			order[i] = i
+		}
+		bySize := slices.Clone(order)
+		slices.SortStableFunc(bySize, func(a, b int) int {
+			return int(math.Round(100 * (sizes[b].Length*sizes[b].Width - sizes[a].Length*sizes[a].Width)))
+		})
+		for _, o := range [][]int{order, bySize} {
+			packed := pack(f, sizes, fixed, o, cells)
+			ok := sound(f, packed, sizes)
+			if k, far := free(ok), longest(packed); k < best || k == best && far < most {
+				spots, fits, best, most = packed, ok, k, far
+			}
 		}
 	}
-	cols := (n + rows - 1) / rows
+	for i := range spots {
+		if !fits[i] && fixed[i] == nil { // as much of it as its cell holds
+			c := cells[i]
+			s := spots[i]
+			s.Length, s.Width = min(s.Length, c.Length-0.5), min(s.Width, c.Width-0.5)
+			s.X, s.Y = c.X+(c.Length-s.Length)/2, c.Y+(c.Width-s.Width)/2
+			spots[i] = s
+		}
+	}
+	return spots, fits
+}
+
+func sound(f Floor, spots []Spot, sizes []Size) []bool {
+	fits := slices.Repeat([]bool{true}, len(spots))
+	for _, t := range Check(f, spots, sizes) {
+		fits[t.Station] = false
+	}
+	return fits
+}
+
+func longest(spots []Spot) (far float64) {
+	for i := range spots {
+		far = max(far, between(spots[i], spots[(i+1)%len(spots)]))
+	}
+	return far
+}
+
+func between(a, b Spot) float64 {
+	ax, ay := a.Centre()
+	bx, by := b.Centre()
+	return math.Hypot(ax-bx, ay-by)
+}
+
+// rows puts the stations in the middle of equal cells, every second row backwards, playing towards the nearest edge.
+func rows(f Floor, sizes []Size, fixed []*Spot) (spots, cells []Spot) {
+	in, n := f.Inside(), len(sizes)
+	count, best := 1, math.Inf(1) // the rows whose cells are nearest to a shape of 3 to 2
+	for r := 1; r <= n; r++ {
+		cols := math.Ceil(float64(n) / float64(r))
+		shape := (in.Length / cols) / (in.Width / float64(r))
+		waste := cols*float64(r) - float64(n)
+		if c := math.Abs(math.Log(shape/1.5)) + 0.15*waste; c < best {
+			best, count = c, r
+		}
+	}
+	cols := (n + count - 1) / count
 	for i, s := range sizes {
 		row, col := i/cols, i%cols
 		inRow := min(cols, n-row*cols)
 		if row%2 == 1 {
 			col = inRow - 1 - col
 		}
-		cw, ch := f.Length/float64(inRow), f.Width/float64(rows)
-		l, w := s.Length, s.Width
-		if l > cw && w <= cw && l <= ch { // turned it fits
-			l, w = w, l
+		cell := Spot{X: in.X + float64(col)*in.Length/float64(inRow), Y: in.Y + float64(row)*in.Width/float64(count), Length: in.Length / float64(inRow), Width: in.Width / float64(count)}
+		cells = append(cells, cell)
+		if fixed[i] != nil {
+			spots = append(spots, *fixed[i])
+			continue
 		}
-		fits = append(fits, l+s.Clearance <= cw && w+s.Clearance <= ch)
-		l, w = min(l, cw-0.5), min(w, ch-0.5)
-		spots = append(spots, Spot{float64(col)*cw + (cw-l)/2, float64(row)*ch + (ch-w)/2, l, w})
+		turn := 0
+		if s.Length > cell.Length && s.Width <= cell.Length && s.Length <= cell.Width {
+			turn = 90 // turned it fits
+		}
+		if s.Fire > 0 { // towards the nearer end or side
+			cx, cy := cell.Centre()
+			if turn == 0 && cx < in.X+in.Length/2-1e-9 {
+				turn = 180
+			} else if turn == 90 && cy < in.Y+in.Width/2-1e-9 {
+				turn = 270
+			}
+		}
+		spot := s.At(0, 0, turn)
+		spot.X, spot.Y = half(cell.X+(cell.Length-spot.Length)/2), half(cell.Y+(cell.Width-spot.Width)/2)
+		spots = append(spots, spot)
 	}
-	return spots, fits
+	return spots, cells
+}
+
+func half(m float64) float64 { return math.Round(m*2) / 2 }
+
+// pack gives the stations places one after the other in the order given, each where it is free and nearest to its neighbours on the route.
+func pack(f Floor, sizes []Size, fixed []*Spot, order []int, cells []Spot) []Spot {
+	n := len(sizes)
+	spots, placed := make([]Spot, n), make([]bool, n)
+	for i := range sizes {
+		if fixed[i] != nil {
+			spots[i], placed[i] = *fixed[i], true
+		}
+	}
+	in := f.Inside()
+	const step = 1
+	for _, i := range order {
+		if placed[i] {
+			continue
+		}
+		turns := []int{0, 90}
+		if sizes[i].Fire > 0 {
+			turns = []int{0, 90, 180, 270}
+		}
+		best := math.Inf(1)
+		spots[i] = sizes[i].At(cells[i].X, cells[i].Y, 0)
+		for _, turn := range turns {
+			at := sizes[i].At(0, 0, turn)
+			for y := in.Y; y+at.Width <= in.Y+in.Width+1e-9; y += step {
+				for x := in.X; x+at.Length <= in.X+in.Length+1e-9; x += step {
+					at.X, at.Y = x, y
+					c := between(at, cells[i])
+					for _, near := range []int{(i + n - 1) % n, (i + 1) % n} {
+						if placed[near] {
+							c += between(at, spots[near])
+						}
+					}
+					if c < best && f.free(at, i, spots, placed, sizes) {
+						best, spots[i] = c, at
+					}
+				}
+			}
+		}
+		placed[i] = true
+	}
+	return spots
+}
+
+func (f Floor) free(at Spot, i int, spots []Spot, placed []bool, sizes []Size) bool {
+	for _, b := range f.Blocked {
+		if at.Meets(b.spot()) {
+			return false
+		}
+	}
+	for j, o := range spots {
+		if !placed[j] || j == i {
+			continue
+		}
+		if at.Grown(max(sizes[i].Clearance, sizes[j].Clearance)).Meets(o) || sizes[i].Fire > 0 && at.Fire(sizes[i].Fire).Meets(o) || sizes[j].Fire > 0 && o.Fire(sizes[j].Fire).Meets(at) {
+			return false
+		}
+	}
+	return true
 }
 
 // Walks is the straight way in metres from the middle of each spot to each other.
@@ -125,9 +313,7 @@ func Walks(spots []Spot) [][]float64 {
 	for i, a := range spots {
 		out[i] = make([]float64, len(spots))
 		for j, b := range spots {
-			ax, ay := a.Centre()
-			bx, by := b.Centre()
-			out[i][j] = math.Hypot(ax-bx, ay-by)
+			out[i][j] = between(a, b)
 		}
 	}
 	return out

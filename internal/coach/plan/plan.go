@@ -4,12 +4,14 @@ package plan
 
 import (
 	"fmt"
+	"math"
 	"slices"
-	"strconv"
 	"time"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/deal"
+	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/rotate"
 )
 
 // Kind of a block.
@@ -17,58 +19,115 @@ type Kind string
 
 const (
 	Together Kind = "together"
-	Look     Kind = "look"
-	OneKey   Kind = "key"
-	Circuit  Kind = "stations"
+	Look     Kind = "look"     // a first look, in changing pairs
+	OneKey   Kind = "key"      // one key shown and tried
+	Circuit  Kind = "stations" // or a part of the rounds
+	Ladder   Kind = "ladder"   // tasks one after another, each until it holds
+	Pairs    Kind = "pairs"    // partners or small teams that change
 	Game     Kind = "game"
 	Break    Kind = "break"
 	Close    Kind = "close"
 )
 
-// Kinds lists the blocks a coach can add, in the order of a session.
-var Kinds = []Kind{Together, Look, OneKey, Circuit, Game, Break, Close}
+// Kinds lists the blocks in the order of a session.
+var Kinds = []Kind{Together, Look, OneKey, Circuit, Ladder, Pairs, Game, Break, Close}
 
 // String is the block's plain name.
 func (k Kind) String() string {
-	return map[Kind]string{Together: "Warm-up", Look: "First look", OneKey: "One key", Circuit: "Stations", Game: "Game", Break: "Drink break", Close: "Close"}[k]
+	return map[Kind]string{Together: "Warm-up", Look: "First look", OneKey: "One key", Circuit: "Stations", Ladder: "Mastery ladder", Pairs: "Partners", Game: "Game", Break: "Drink break", Close: "Close"}[k]
 }
 
 // active reports whether the players move in a block of this kind; explaining, drinking and closing are neither work nor waiting.
-func (k Kind) active() bool { return k == Together || k == Look || k == Game }
+func (k Kind) active() bool {
+	return k == Together || k == Look || k == Game || k == Ladder || k == Pairs
+}
+
+// partners reports whether players change partners in a block of this kind.
+func (k Kind) partners() bool { return k == Look || k == Pairs }
+
+// usual is the minutes a block begins with.
+func (k Kind) usual() int {
+	return map[Kind]int{Together: 10, Look: 8, OneKey: 5, Ladder: 15, Pairs: 12, Game: 15, Break: 3, Close: 5}[k]
+}
 
 // Plan is what is kept of a session's plan: one JSON document. Everything else is worked out from it.
 type Plan struct {
-	Way      deal.Way   `json:"way"`
-	Seed     uint64     `json:"seed"`
-	Groups   int        `json:"groups"`
-	Work     int        `json:"work"`   // seconds of a round
-	Change   int        `json:"change"` // seconds between rounds; 0: worked out from the walk
-	Brief    int        `json:"brief"`  // seconds of explanation before the first round
-	Rounds   int        `json:"rounds"` // 0: until everyone was everywhere
-	Key      string     `json:"key"`    // the one coaching point of the day
-	Blocks   []Block    `json:"blocks"`
-	Stations []Station  `json:"stations"`
-	Deal     [][]string `json:"deal"` // player ids, a list for each group
+	Shape     string            `json:"shape,omitempty"` // the session shape it was proposed in
+	Aim       Aim               `json:"aim,omitzero"`
+	Way       deal.Way          `json:"way"`
+	Seed      uint64            `json:"seed"`
+	Groups    int               `json:"groups"`
+	Work      int               `json:"work"`   // seconds of a round
+	Change    int               `json:"change"` // seconds between rounds; 0: worked out from the walk
+	Brief     int               `json:"brief"`  // seconds of explanation before the first round
+	Rounds    int               `json:"rounds"` // 0: until everyone was everywhere
+	Key       string            `json:"key"`    // the one coaching point of the day
+	Blocks    []Block           `json:"blocks"`
+	Stations  []Station         `json:"stations"`
+	Deal      [][]string        `json:"deal"`                   // player ids, a list for each group
+	Move      bool              `json:"leaders_move,omitempty"` // leaders go with a group, not with a station
+	With      []string          `json:"leaders_with,omitempty"` // then: who goes with each group
+	Positions []string          `json:"positions,omitempty"`    // whose players stay in one group
+	Gives     []Kind            `json:"gives,omitempty"`        // what gives first when time is short
+	Pinned    []string          `json:"pinned,omitempty"`       // deal, leaders, floor, time
+	Why       map[string]string `json:"why,omitempty"`          // reasons of a proposal: shape, deal, leaders, time
 }
 
-// Block is a stretch of the session. The minutes of the stations block follow from its rounds.
+// Aim is what a session is for: a skill, a criterion of the ladder, or what the players lack.
+type Aim struct {
+	Kind  string `json:"kind,omitempty"`  // skill, criterion or lack
+	Value string `json:"value,omitempty"` // the skill's name or the criterion's id
+}
+
+// Block is a stretch of the session. The minutes of a stations block follow from its rounds.
 type Block struct {
 	Kind    Kind   `json:"kind"`
 	Title   string `json:"title"`
 	Minutes int    `json:"minutes"`
 	Note    string `json:"note,omitempty"`
+
+	Drill   string       `json:"drill,omitempty"` // its task, in the edition it was planned with
+	Edition int          `json:"edition,omitempty"`
+	Rounds  int          `json:"rounds,omitempty"` // stations: how many of the rounds are in this block; 0: the rest
+	Steps   []Task       `json:"steps,omitempty"`  // ladder: one after the other
+	Way     rotate.Way   `json:"way,omitempty"`    // partners: how they change
+	Turn    int          `json:"turn,omitempty"`   // partners: seconds of a turn, the change included
+	Team    int          `json:"team,omitempty"`   // partners: players together, 2 unless set
+	Scores  [][][2]int   `json:"scores,omitempty"` // partners: for each turn and pair what both made; -1: nothing yet
+	Game    *rotate.Game `json:"game,omitempty"`
+
+	Pinned bool   `json:"pinned,omitempty"`
+	Why    string `json:"why,omitempty"`
+}
+
+// Task is a drill in an edition.
+type Task struct {
+	Drill   string `json:"drill"`
+	Edition int    `json:"edition"`
 }
 
 // Station is a drill, in the edition it was planned with, and who stands there.
 type Station struct {
-	Drill   string `json:"drill"`
-	Edition int    `json:"edition"`
-	Leader  string `json:"leader"`           // member id; empty: runs itself
-	Target  int    `json:"target,omitempty"` // instead of the drill's own number
+	Drill   string            `json:"drill"`
+	Edition int               `json:"edition"`
+	Leader  string            `json:"leader"`             // member id; empty: runs itself
+	Target  int               `json:"target,omitempty"`   // instead of the drill's own number
+	Spot    *floor.Spot       `json:"spot,omitempty"`     // where the coach put it; nil: laid out
+	Variant map[string]string `json:"variants,omitempty"` // for a stage's name another variant than the one that suits it; "-" for the drill as it is
+	Double  bool              `json:"double,omitempty"`   // two groups may come at once
+	Pinned  bool              `json:"pinned,omitempty"`
+	Why     string            `json:"why,omitempty"`
 }
 
 // Most stations and groups a plan can have: there are eight group shapes.
 const Most = 8
+
+// Limits of a plan document, so that one from a file stays within reason.
+const (
+	mostBlocks = 24
+	mostTeam   = 6
+	mostScore  = 999
+)
 
 // Start is the plan a session begins with, to fill the booked time: a warm-up, stations, a game and a close.
 func Start(booked time.Duration) Plan {
@@ -84,168 +143,134 @@ func Start(booked time.Duration) Plan {
 	return p
 }
 
-// Edit is one change to a plan, as a button or a field sends it.
-type Edit struct {
-	Do    string // work, change, brief, rounds, groups, way, deal, key, add-station, drop-station, drill, leader, target, minutes, title, note, add-block, drop-block, move-block
-	At    int    // which station or block, counted from 0
-	Value string
+// Tasks lists every drill of the plan, stations first.
+func (p Plan) Tasks() (out []Task) {
+	for _, s := range p.Stations {
+		out = append(out, Task{s.Drill, s.Edition})
+	}
+	for _, b := range p.Blocks {
+		if b.Drill != "" {
+			out = append(out, Task{b.Drill, b.Edition})
+		}
+		out = append(out, b.Steps...)
+	}
+	return out
 }
 
-// ErrInput is a clear sentence for the place where something was typed.
-type ErrInput struct{ Field, Says string }
-
-func (e *ErrInput) Error() string { return e.Says }
-
-func input(field, format string, args ...any) error {
-	return &ErrInput{Field: field, Says: fmt.Sprintf(format, args...)}
+// Check says what cannot be in a plan document at all, whatever wrote it: the first thing found, or nil.
+func (p Plan) Check() error {
+	bad := func(format string, args ...any) error { return &ErrInput{Says: fmt.Sprintf(format, args...)} }
+	between := func(n, low, high int) bool { return n >= low && n <= high }
+	switch {
+	case !p.Way.Known():
+		return bad("The way of dealing %q is not known.", p.Way)
+	case !between(p.Groups, 1, Most) || len(p.Deal) > Most:
+		return bad("A plan has 1 to %d groups.", Most)
+	case len(p.Stations) > Most:
+		return bad("A plan has at most %d stations.", Most)
+	case len(p.Blocks) > mostBlocks:
+		return bad("A plan has at most %d blocks.", mostBlocks)
+	case !between(p.Work, 30, 3600) || !between(p.Change, 0, 600) || !between(p.Brief, 0, 1800) || !between(p.Rounds, 0, 24):
+		return bad("Work is 30 s to an hour, a change at most 10 min, explaining at most 30 min, and there are at most 24 rounds.")
+	case len(p.With) > Most || len(p.Gives) > len(Kinds) || len(p.Pinned) > 8 || len(p.Why) > 8 || len(p.Positions) > 20:
+		return bad("The plan says more about its leaders, pins or order of giving than there can be.")
+	}
+	for i, b := range p.Blocks {
+		if b.Kind.String() == "" {
+			return bad("Block %d: the kind %q is not known.", i+1, b.Kind)
+		}
+		if b.Kind != Circuit && !between(b.Minutes, 1, 240) || b.Minutes < 0 || !between(b.Rounds, 0, 24) || !between(b.Turn, 0, 1800) || b.Team != 0 && !between(b.Team, 2, mostTeam) || len(b.Steps) > 12 || len(b.Scores) > 60 {
+			return bad("Block %d: 1 to 240 minutes, turns of at most 30 min, teams of 2 to %d, at most 12 steps.", i+1, mostTeam)
+		}
+		if b.Way != "" && !slices.Contains(rotate.Ways, b.Way) {
+			return bad("Block %d: partners cannot change by %q.", i+1, b.Way)
+		}
+		if g := b.Game; g != nil && (!between(g.Areas, 1, 8) || !between(g.A, 1, 30) || !between(g.B, 0, 30) || !between(g.Floaters, 0, 10) || !between(g.Walls, 0, 10) || !between(g.Reserves, 0, 30) || !between(g.More, 0, 8) || math.IsNaN(g.MetresEach)) {
+			return bad("Block %d: that game cannot be played.", i+1)
+		}
+		for _, turn := range b.Scores {
+			for _, s := range turn {
+				if len(turn) > 40 || !between(s[0], -1, mostScore) || !between(s[1], -1, mostScore) {
+					return bad("Block %d: scores are 0 to %d.", i+1, mostScore)
+				}
+			}
+		}
+	}
+	for i, s := range p.Stations {
+		if !between(s.Target, 0, 500) {
+			return bad("Station %d: a target is 1 to 500.", i+1)
+		}
+		if sp := s.Spot; sp != nil && !soundSpot(*sp) {
+			return bad("Station %d: its place is not on any floor.", i+1)
+		}
+	}
+	seen := map[string]bool{}
+	for _, g := range p.Deal {
+		for _, id := range g {
+			if seen[id] {
+				return bad("A player is in two groups at once.")
+			}
+			seen[id] = true
+		}
+	}
+	return nil
 }
 
-// Apply returns the plan with the edit made. A new deal is needed when it returns redeal: the caller deals and stores it.
-// The drill's edition comes with the edit as "id@edition".
-func (p Plan) Apply(e Edit) (next Plan, redeal bool, err error) {
-	p.Blocks, p.Stations, p.Deal = slices.Clone(p.Blocks), slices.Clone(p.Stations), slices.Clone(p.Deal)
-	number := func(field string, low, high int, what string) (int, error) {
-		n, err := strconv.Atoi(e.Value)
-		if err != nil || n < low || n > high {
-			return 0, input(field, "%s from %d to %d, please.", what, low, high)
+func soundSpot(s floor.Spot) bool {
+	for _, m := range []float64{s.X, s.Y, s.Length, s.Width} {
+		if math.IsNaN(m) || math.Abs(m) > 200 {
+			return false
 		}
-		return n, nil
 	}
-	inRange := func(n int, what string) error {
-		if e.At < 0 || e.At >= n {
-			return input(e.Do, "That %s is no longer in the plan.", what)
-		}
-		return nil
-	}
-	switch e.Do {
-	case "work":
-		p.Work, err = number("work", 30, 3600, "Seconds of work")
-	case "change":
-		p.Change, err = number("change", 0, 600, "Seconds for the change")
-	case "brief":
-		p.Brief, err = number("brief", 0, 1800, "Seconds to explain")
-	case "rounds":
-		p.Rounds, err = number("rounds", 0, 24, "Rounds")
-	case "groups":
-		p.Groups, err = number("groups", 1, Most, "Groups")
-		redeal = err == nil
-	case "way":
-		if p.Way = deal.Way(e.Value); p.Way != deal.Near && p.Way != deal.Mixed {
-			return p, false, input("way", "Groups are dealt near in level or mixed.")
-		}
-		redeal = true
-	case "deal":
-		p.Seed++
-		redeal = true
-	case "redeal":
-		redeal = true
-	case "key":
-		p.Key = e.Value
-	case "add-station":
-		if len(p.Stations) >= Most {
-			return p, false, input("add-station", "A plan has at most %d stations.", Most)
-		}
-		s, err := station(e.Value)
-		if err != nil {
-			return p, false, err
-		}
-		if p.Groups == len(p.Stations) || len(p.Stations) == 0 { // one group a station, until the coach says otherwise
-			p.Groups, redeal = max(p.Groups, len(p.Stations)+1), true
-		}
-		p.Stations = append(p.Stations, s)
-	case "drop-station":
-		if err := inRange(len(p.Stations), "station"); err != nil {
-			return p, false, err
-		}
-		if p.Groups == len(p.Stations) && p.Groups > 1 {
-			p.Groups, redeal = p.Groups-1, true
-		}
-		p.Stations = slices.Delete(p.Stations, e.At, e.At+1)
-	case "drill":
-		if err := inRange(len(p.Stations), "station"); err != nil {
-			return p, false, err
-		}
-		s, err := station(e.Value)
-		if err != nil {
-			return p, false, err
-		}
-		s.Leader = p.Stations[e.At].Leader
-		p.Stations[e.At] = s
-	case "leader":
-		if err := inRange(len(p.Stations), "station"); err != nil {
-			return p, false, err
-		}
-		for i := range p.Stations { // a leader stands at one station
-			if e.Value != "" && p.Stations[i].Leader == e.Value {
-				p.Stations[i].Leader = p.Stations[e.At].Leader
-			}
-		}
-		p.Stations[e.At].Leader = e.Value
-	case "target":
-		if err := inRange(len(p.Stations), "station"); err != nil {
-			return p, false, err
-		}
-		p.Stations[e.At].Target, err = number("target", 1, 500, "A target")
-	case "minutes", "title", "note", "drop-block", "move-block":
-		if err := inRange(len(p.Blocks), "block"); err != nil {
-			return p, false, err
-		}
-		b := &p.Blocks[e.At]
-		switch e.Do {
-		case "minutes":
-			b.Minutes, err = number("minutes", 1, 240, "Minutes")
-		case "title":
-			if e.Value == "" {
-				return p, false, input("title", "A block needs a name.")
-			}
-			b.Title = e.Value
-		case "note":
-			b.Note = e.Value
-		case "drop-block":
-			if b.Kind == Circuit {
-				return p, false, input("drop-block", "The stations are the plan's middle; take the stations out instead.")
-			}
-			p.Blocks = slices.Delete(p.Blocks, e.At, e.At+1)
-		case "move-block":
-			to := e.At + 1
-			if e.Value == "earlier" {
-				to = e.At - 1
-			}
-			if to >= 0 && to < len(p.Blocks) {
-				p.Blocks[e.At], p.Blocks[to] = p.Blocks[to], p.Blocks[e.At]
-			}
-		}
-	case "add-block":
-		k := Kind(e.Value)
-		if k.String() == "" || k == Circuit {
-			return p, false, input("add-block", "Choose what to add.")
-		}
-		at := len(p.Blocks)
-		if at > 0 && p.Blocks[at-1].Kind == Close {
-			at--
-		}
-		p.Blocks = slices.Insert(p.Blocks, at, Block{Kind: k, Title: k.String(), Minutes: map[Kind]int{Break: 3, Game: 15}[k] + map[Kind]int{Together: 10, Look: 8, OneKey: 5, Close: 5}[k]})
-	default:
-		return p, false, input("", "The plan does not know that change.")
-	}
-	return p, redeal, err
+	return s.Length >= 1 && s.Width >= 1 && (s.Turn == 0 || s.Turn == 90 || s.Turn == 180 || s.Turn == 270)
 }
 
-func station(value string) (Station, error) {
-	for i := len(value) - 1; i > 0; i-- {
-		if value[i] == '@' {
-			if n, err := strconv.Atoi(value[i+1:]); err == nil && n > 0 {
-				return Station{Drill: value[:i], Edition: n}, nil
-			}
-			break
-		}
+// clone is a copy that shares nothing an edit changes.
+func (p Plan) clone() Plan {
+	p.Blocks, p.Stations, p.Deal, p.With, p.Pinned, p.Gives = slices.Clone(p.Blocks), slices.Clone(p.Stations), slices.Clone(p.Deal), slices.Clone(p.With), slices.Clone(p.Pinned), slices.Clone(p.Gives)
+	for g := range p.Deal {
+		p.Deal[g] = slices.Clone(p.Deal[g])
 	}
-	return Station{}, input("drill", "Choose a drill from the shelf.")
+	for i := range p.Stations {
+		if sp := p.Stations[i].Spot; sp != nil {
+			at := *sp
+			p.Stations[i].Spot = &at
+		}
+		variants := map[string]string{}
+		for k, v := range p.Stations[i].Variant {
+			variants[k] = v
+		}
+		p.Stations[i].Variant = variants
+	}
+	for i := range p.Blocks {
+		p.Blocks[i].Scores = slices.Clone(p.Blocks[i].Scores)
+		p.Blocks[i].Steps = slices.Clone(p.Blocks[i].Steps)
+	}
+	return p
 }
 
-// DealOut deals the players by the plan's way and seed and keeps the result in the plan.
-func (p *Plan) DealOut(players []coach.Player) error {
-	groups, err := deal.Groups(players, deal.Ask{Groups: p.Groups, Way: p.Way, Seed: p.Seed})
+// DealOut deals the players by the plan's way and seed and keeps the result in the plan. Those who are pinned by keep, the plan's
+// positions and how lately who was together count.
+func (p *Plan) DealOut(in Input) error { return p.deal(in, false) }
+
+// Redeal fits the groups to who is coming, moving as few players as possible.
+func (p *Plan) Redeal(in Input) error { return p.deal(in, true) }
+
+func (p *Plan) deal(in Input, again bool) error {
+	ask := deal.Ask{Groups: p.Groups, Way: p.Way, Seed: p.Seed, Together: p.Positions}
+	if len(in.Met) > 0 {
+		ask.Met = make([][]float64, len(in.Players))
+		for i, a := range in.Players {
+			ask.Met[i] = make([]float64, len(in.Players))
+			for j, b := range in.Players[:i] {
+				ask.Met[i][j] = in.Met[[2]string{min(a.ID, b.ID), max(a.ID, b.ID)}]
+			}
+		}
+	}
+	if again {
+		ask.Now = p.Deal
+	}
+	groups, err := deal.Groups(in.Players, ask)
 	if err != nil {
 		return err
 	}
@@ -253,7 +278,7 @@ func (p *Plan) DealOut(players []coach.Player) error {
 	for g, members := range groups {
 		p.Deal[g] = []string{}
 		for _, i := range members {
-			p.Deal[g] = append(p.Deal[g], players[i].ID)
+			p.Deal[g] = append(p.Deal[g], in.Players[i].ID)
 		}
 	}
 	return nil
@@ -266,4 +291,15 @@ type Shape struct{ Key, Name, Colour string }
 var Shapes = []Shape{
 	{"circle", "Circles", "#0072b2"}, {"triangle", "Triangles", "#d55e00"}, {"square", "Squares", "#00795a"}, {"diamond", "Diamonds", "#8a3b8f"},
 	{"pentagon", "Pentagons", "#8a6d00"}, {"star", "Stars", "#b0265c"}, {"hexagon", "Hexagons", "#3b3f8f"}, {"cross", "Crosses", "#4a4a4a"},
+}
+
+// VariantFor is the variant of a drill that suits a stage, the coach's own choice first. Nil: the drill as it is.
+func (s Station) VariantFor(d coach.Drill, stage string) *coach.Variant {
+	name, chosen := s.Variant[stage]
+	for i, v := range d.Variants {
+		if chosen && v.Name == name || !chosen && v.Suits == stage && stage != "" {
+			return &d.Variants[i]
+		}
+	}
+	return nil
 }

@@ -2,7 +2,6 @@ package plan
 
 import (
 	"slices"
-	"strconv"
 	"time"
 )
 
@@ -17,23 +16,8 @@ type Segment struct {
 // Segments is the plan as the clock runs through it.
 func (pic Picture) Segments() []Segment {
 	var out []Segment
-	for _, b := range pic.Blocks {
-		if b.Kind != Circuit {
-			out = append(out, Segment{Kind: "block", Label: b.Title, Duration: b.To - b.From})
-			continue
-		}
-		if len(pic.Rounds) == 0 {
-			continue
-		}
-		if d := pic.Rounds[0].From - b.From; d > 0 {
-			out = append(out, Segment{Kind: "brief", Label: "Explain the stations", Duration: d})
-		}
-		for i, r := range pic.Rounds {
-			out = append(out, Segment{Kind: "work", Label: "Round " + strconv.Itoa(r.Number), Round: r.Number, Duration: r.To - r.From})
-			if i+1 < len(pic.Rounds) {
-				out = append(out, Segment{Kind: "change", Label: "Change", Round: r.Number, Duration: pic.Change})
-			}
-		}
+	for _, m := range pic.Moments {
+		out = append(out, Segment{Kind: m.Kind, Label: m.Label, Round: m.Round, Duration: m.To - m.From})
 	}
 	return out
 }

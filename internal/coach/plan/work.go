@@ -22,18 +22,38 @@ type Leader struct {
 	From, Until time.Duration // Until zero: to the end
 }
 
+// There is what is different about a player today.
+type There struct {
+	From, Until time.Duration // Until zero: to the end
+	No          string        // a limit for today only
+}
+
+// Taken is somebody else's booking of the same place.
+type Taken struct {
+	What        string
+	From, Until time.Duration // counted from this session's start
+}
+
 // Input is everything a plan is worked out from.
 type Input struct {
-	Plan    Plan
-	Booked  time.Duration
-	Start   time.Time
-	Players []coach.Player // who is coming
-	Stages  map[string]string
-	Leaders []Leader
-	Drills  map[string]coach.Drill // by id
-	Floor   floor.Floor
-	Tries   map[string]map[string][]target.Series // player → skill → what was marked
-	Running bool                                  // in the hall: the check is for planning, and is left out
+	Plan     Plan
+	Booked   time.Duration
+	Start    time.Time
+	Players  []coach.Player // who is coming
+	There    map[string]There
+	Stages   map[string]string // names, by id
+	Leaders  []Leader
+	Drills   map[string]coach.Drill // of the plan, in its editions, by id
+	Shelf    []coach.Drill          // what could be chosen
+	Floor    floor.Floor
+	Tries    map[string]map[string][]target.Series // player → skill, or "drill " and its id → what was marked
+	Met      map[[2]string]float64                 // two player ids in order → how lately they were in a group: 1 last time, fading
+	Missing  map[string][]coach.Criterion          // player → what is not shown yet
+	Kit      []coach.Kit
+	Recent   map[string]float64 // drill → weeks since this class had it
+	PerAdult int                // the club's own limit of players for each adult; 0: none set
+	Taken    []Taken
+	Running  bool // in the hall: the check is for planning, and is left out
 }
 
 // Picture is a plan worked out: the same figures stand behind Floor, Strip and Ledger.
@@ -44,6 +64,7 @@ type Picture struct {
 	Total    time.Duration
 	Blocks   []Span
 	Rounds   []Round
+	Moments  []Moment
 	Change   time.Duration
 	Longest  float64 // metres of the longest walk at a change
 	Rotation string  // why the rotation is as it is
@@ -51,10 +72,16 @@ type Picture struct {
 	Groups   []Group
 	Undealt  []coach.Player // coming, but in no group yet
 	Ledger   []Row
+	Leaders  []LeaderRow
+	Kit      []KitRow
+	Criteria []CriterionRow
 	Findings []Finding
-	Reps     float64 // mean a player, at the stations
+	Reps     float64 // mean a player
 	Active   float64 // share of the session the players move, mean
 	Floor    floor.Floor
+
+	leaders []Leader
+	dropped []string // musts of the rotation that could not hold, in words
 }
 
 // Span is a block on the session's clock, as offsets from the start.
@@ -62,16 +89,30 @@ type Span struct {
 	Block
 	Index    int
 	From, To time.Duration
+	Task     *coach.Drill
+	First    int // of a stations block: its first round, counted from 0
+	Count    int // and how many it holds
 }
 
-// Round is one work period of the stations block.
+// Round is one work period of the stations.
 type Round struct {
 	Number   int // from 1
 	From, To time.Duration
+	Block    int // the block it is in
+}
+
+// Moment is a stretch in which everybody stays where they are.
+type Moment struct {
+	From, To time.Duration
+	Kind     string // block, brief, work, change
+	Label    string
+	Block    int
+	Round    int // from 1 for work and change
 }
 
 // StationAt is a station on the floor.
 type StationAt struct {
+	Station
 	Index  int // from 0
 	Drill  coach.Drill
 	Target coach.Target
@@ -79,6 +120,15 @@ type StationAt struct {
 	Spot   floor.Spot
 	Fits   bool
 	Visits []int // the group there in each round, or rotate.Rest
+	Also   []int // a second group, where two may come
+}
+
+// Fire is the strip in which balls fly on, or an empty spot.
+func (s StationAt) Fire() floor.Spot {
+	if s.Drill.Fire <= 0 {
+		return floor.Spot{}
+	}
+	return s.Spot.Fire(s.Drill.Fire)
 }
 
 // Group is players who move together.
@@ -86,7 +136,9 @@ type Group struct {
 	Index   int
 	Shape   Shape
 	Players []coach.Player
-	Route   []int // the station in each round, or rotate.Rest
+	Route   []int  // the station in each round, or rotate.Rest
+	Stage   string // the name of the stage most of them are on
+	Leader  *Leader
 }
 
 // Row is one player's line of the ledger.
@@ -99,27 +151,40 @@ type Row struct {
 	Waiting  time.Duration
 	Resting  time.Duration
 	Moving   time.Duration
+	Away     time.Duration // not there yet, or gone
 	Wait     time.Duration // the longest usual wait between two turns
-	LeadSees []int         // rounds in which the lead's station has this player
+	LeadSees []int         // rounds in which the lead has this player
+	SeenBy   []string      // first names of all who do
 	BySkill  map[string]float64
 }
 
-// Weight of a finding.
-type Weight string
+// LeaderRow is where a leader is, minute by minute.
+type LeaderRow struct {
+	Leader Leader
+	Cells  []LeaderCell
+	Busy   time.Duration
+}
 
-const (
-	Stop   Weight = "stop"
-	Settle Weight = "settle"
-	Note   Weight = "note"
-)
+// LeaderCell is a stretch of a leader's session.
+type LeaderCell struct {
+	From, To time.Duration
+	Where    string // empty: free
+}
 
-// Finding is something the check noticed, with a mend that can be applied at once where there is one.
-type Finding struct {
-	Weight Weight
-	Where  string
-	Says   string
-	Mend   string // the button's words
-	Edit   Edit
+// KitRow is a line of the packing list, with when it is needed most.
+type KitRow struct {
+	coach.KitRow
+	At    time.Duration
+	Where []string
+}
+
+// CriterionRow says where a criterion that players lack can be shown today, and who may mark it.
+type CriterionRow struct {
+	Criterion coach.Criterion
+	Stage     string
+	Players   []string // names of who lack it
+	Stations  []int    // where it can be shown
+	By        []string // first names of who can mark it there
 }
 
 // walkingPace in m/s and the seconds a group takes to settle: common practice, no source.
@@ -131,38 +196,63 @@ const (
 // Work works the plan out.
 func Work(in Input) Picture {
 	p := in.Plan
-	pic := Picture{Plan: p, Start: in.Start, Booked: in.Booked, Floor: in.Floor}
+	pic := Picture{Plan: p, Start: in.Start, Booked: in.Booked, Floor: in.Floor, leaders: in.Leaders}
 	pic.place(in)
 	pic.group(in)
-	pic.rotation()
-	pic.timetable()
+	pic.rotation(in)
+	pic.timetable(in)
 	pic.ledger(in)
 	if !in.Running {
+		pic.leaderRows(in)
+		pic.kit(in)
+		pic.criteria(in)
 		pic.check(in)
 	}
 	return pic
 }
 
+// SizeOf is what a drill asks of the floor.
+func SizeOf(d coach.Drill) floor.Size {
+	return floor.Size{Length: max(1, d.Length), Width: max(1, d.Width), Clearance: d.Clearance, Fire: d.Fire}
+}
+
+func (in Input) leader(id string) *Leader {
+	for i := range in.Leaders {
+		if in.Leaders[i].ID == id {
+			return &in.Leaders[i]
+		}
+	}
+	return nil
+}
+
+func (in Input) drill(id string) coach.Drill {
+	d, ok := in.Drills[id]
+	if !ok {
+		d = coach.Drill{ID: id, Name: "A drill that is gone", Least: 1, Most: 99, Length: 8, Width: 6}
+	}
+	return d
+}
+
 func (pic *Picture) place(in Input) {
 	var sizes []floor.Size
+	var fixed []*floor.Spot
 	for i, s := range in.Plan.Stations {
-		d, ok := in.Drills[s.Drill]
-		if !ok {
-			d = coach.Drill{ID: s.Drill, Name: "A drill that is gone", Least: 1, Most: 99, Length: 8, Width: 6}
-		}
-		st := StationAt{Index: i, Drill: d, Target: d.Target}
+		d := in.drill(s.Drill)
+		st := StationAt{Station: s, Index: i, Drill: d, Target: d.Target}
 		if s.Target > 0 {
+			if st.Target.Kind == coach.Race && st.Target.Against > 0 { // in its proportion
+				st.Target.Against = max(1, int(math.Round(float64(st.Target.Against*s.Target)/float64(max(1, st.Target.N)))))
+			}
 			st.Target.N = s.Target
 		}
-		for _, l := range in.Leaders {
-			if l.ID == s.Leader {
-				st.Leader = &l
-			}
+		if !in.Plan.Move {
+			st.Leader = in.leader(s.Leader)
 		}
 		pic.Stations = append(pic.Stations, st)
-		sizes = append(sizes, floor.Size{Length: d.Length, Width: d.Width, Clearance: d.Clearance})
+		sizes = append(sizes, SizeOf(d))
+		fixed = append(fixed, s.Spot)
 	}
-	spots, fits := floor.Layout(in.Floor, sizes)
+	spots, fits := floor.Layout(in.Floor, sizes, fixed)
 	for i := range pic.Stations {
 		pic.Stations[i].Spot, pic.Stations[i].Fits = spots[i], fits[i]
 	}
@@ -184,6 +274,10 @@ func (pic *Picture) group(in Input) {
 				delete(byID, id)
 			}
 		}
+		gr.Stage = in.stageOf(gr.Players)
+		if in.Plan.Move && g < len(in.Plan.With) {
+			gr.Leader = in.leader(in.Plan.With[g])
+		}
 		pic.Groups = append(pic.Groups, gr)
 	}
 	for _, p := range in.Players {
@@ -193,39 +287,175 @@ func (pic *Picture) group(in Input) {
 	}
 }
 
-func (pic *Picture) rotation() {
-	ring := max(len(pic.Groups), len(pic.Stations))
-	rounds := pic.Plan.Rounds
-	if rounds == 0 {
-		rounds = ring
+// stageOf is the name of the stage most of the players are on; of two alike the lower.
+func (in Input) stageOf(players []coach.Player) string {
+	count := map[string]int{}
+	best := ""
+	for _, p := range players {
+		count[p.Stage]++
 	}
-	if len(pic.Stations) == 0 || len(pic.Groups) == 0 {
+	for _, p := range players {
+		if count[p.Stage] > count[best] {
+			best = p.Stage
+		}
+	}
+	return in.Stages[best]
+}
+
+func (pic *Picture) rotation(in Input) {
+	groups, stations := len(pic.Groups), len(pic.Stations)
+	if stations == 0 || groups == 0 {
 		pic.Rotation = "there is nothing to rotate yet"
 		return
 	}
-	spots := make([]floor.Spot, len(pic.Stations))
-	hard := make([]bool, len(pic.Stations))
+	ask := rotate.Asked{Groups: groups, Stations: stations}
+	room := 0
+	spots := make([]floor.Spot, stations)
 	for i, s := range pic.Stations {
-		spots[i], hard[i] = s.Spot, s.Drill.Hard
+		spots[i] = s.Spot
+		ask.Hard = append(ask.Hard, s.Drill.Hard)
+		ask.Double = append(ask.Double, s.Double)
+		room++
+		if s.Double {
+			room++
+		}
 	}
-	rot := rotate.Stations(rotate.Asked{Groups: len(pic.Groups), Stations: len(pic.Stations), Rounds: rounds, Hard: hard, Walk: floor.Walks(spots)})
+	ask.Walk = floor.Walks(spots)
+	if ask.Rounds = pic.Plan.Rounds; ask.Rounds == 0 {
+		ask.Rounds = stations
+		if groups > room {
+			ask.Rounds = (groups*stations + room - 1) / room
+		}
+	}
+	pic.Rounds = make([]Round, ask.Rounds)
+	pic.Change = 30 * time.Second // a first look at the clock, for who is gone when
+	if in.Plan.Change > 0 {
+		pic.Change = time.Duration(in.Plan.Change) * time.Second
+	}
+	pic.timetable(in)
+	ask.Must = pic.musts(in, ask)
+	var rot rotate.Plan
+	for {
+		var err error
+		if rot, err = rotate.Stations(ask); err == nil {
+			break
+		}
+		clash := err.(*rotate.Clash) // the only error there is
+		give := clash.Must[0]        // the least of those that clash gives
+		for _, i := range clash.Must {
+			if ask.Must[i].Kind > ask.Must[give].Kind {
+				give = i
+			}
+		}
+		if ask.Must[give].Kind != rotate.Reach { // whom the lead does not see is found by name
+			pic.dropped = append(pic.dropped, ask.Must[give].Says)
+		}
+		ask.Must = slices.Delete(ask.Must, give, give+1)
+	}
 	pic.Longest, pic.Rotation = rot.Longest, rot.Because
 	for i := range pic.Stations {
-		pic.Stations[i].Visits = slices.Repeat([]int{rotate.Rest}, rounds)
+		pic.Stations[i].Visits = slices.Repeat([]int{rotate.Rest}, ask.Rounds)
+		pic.Stations[i].Also = slices.Repeat([]int{rotate.Rest}, ask.Rounds)
 	}
 	for g := range pic.Groups {
 		pic.Groups[g].Route = rot.Route[g]
 		for r, s := range rot.Route[g] {
-			if s != rotate.Rest {
-				pic.Stations[s].Visits[r] = g
+			if s == rotate.Rest {
+				continue
+			}
+			if at := pic.Stations[s].Visits; at[r] == rotate.Rest {
+				at[r] = g
+			} else {
+				pic.Stations[s].Also[r] = g
 			}
 		}
 	}
-	pic.Rounds = make([]Round, rounds)
 	pic.Change = time.Duration(pic.Plan.Change) * time.Second
 	if pic.Plan.Change == 0 {
 		pic.Change = ChangeFor(pic.Longest)
 	}
+}
+
+// musts are what the rotation has to hold to, where it can be held at all: with every group everywhere in every round
+// there is no choice about limits and leavers, and the check names them instead.
+func (pic *Picture) musts(in Input, ask rotate.Asked) (out []rotate.Must) {
+	choice := ask.Stations > ask.Groups || ask.Rounds < ask.Stations
+	gives := in.before(in.Plan.stationsAt())
+	var lead []int
+	for i, s := range pic.Stations {
+		where := fmt.Sprintf("%d %s", i+1, s.Drill.Name)
+		for _, what := range s.Drill.NotBefore {
+			if slices.Contains(gives, what) {
+				continue
+			}
+			for j, o := range pic.Stations {
+				if i != j && (o.Drill.Name == what || slices.Contains(o.Drill.Warms, what)) {
+					out = append(out, rotate.Must{Kind: rotate.Before, Station: j, Other: i, Says: fmt.Sprintf("%d %s comes before %s", j+1, o.Drill.Name, where)})
+					break
+				}
+			}
+		}
+		if s.Leader == nil {
+			continue
+		}
+		if s.Leader.Role == coach.RoleLead {
+			lead = append(lead, i)
+		}
+		if choice && s.Drill.Leader != coach.SelfRun && s.Drill.Leader != "" {
+			for r := range pic.Rounds {
+				if !s.Leader.covers(pic.Rounds[r].From, pic.Rounds[r].To) {
+					out = append(out, rotate.Must{Kind: rotate.Closed, Station: i, Round: r, Says: fmt.Sprintf("%s is not at %s in round %d", first(s.Leader.Name), where, r+1)})
+				}
+			}
+		}
+	}
+	if len(lead) > 0 && ask.Rounds < ask.Stations {
+		out = append(out, rotate.Must{Kind: rotate.Reach, Any: lead, Says: "the lead sees every group"})
+	}
+	if choice {
+		for g := range pic.Groups {
+			for _, p := range pic.Groups[g].Players {
+				for i, s := range pic.Stations {
+					if what := in.forbids(p, s.Drill); what != "" {
+						out = append(out, rotate.Must{Kind: rotate.Never, Group: g, Station: i, Says: fmt.Sprintf("%s, no %s, keeps away from %d %s", p.Name, what, i+1, s.Drill.Name)})
+					}
+				}
+			}
+		}
+	}
+	return out
+}
+
+// gives lists what a drill gives to what comes later: its name and what it warms.
+func (in Input) gives(drill string) []string {
+	if d, ok := in.Drills[drill]; ok && drill != "" {
+		return append([]string{d.Name}, d.Warms...)
+	}
+	return nil
+}
+
+// before lists what the blocks before one give to everybody.
+func (in Input) before(block int) (out []string) {
+	for _, b := range in.Plan.Blocks[:min(block, len(in.Plan.Blocks))] {
+		out = append(out, in.gives(b.Drill)...)
+		for _, s := range b.Steps {
+			out = append(out, in.gives(s.Drill)...)
+		}
+	}
+	return out
+}
+
+// stationsAt is the first block that holds rounds, or the number of blocks.
+func (p Plan) stationsAt() int {
+	if i := slices.IndexFunc(p.Blocks, func(b Block) bool { return b.Kind == Circuit }); i >= 0 {
+		return i
+	}
+	return len(p.Blocks)
+}
+
+// covers reports whether the leader is there from–until.
+func (l Leader) covers(from, to time.Duration) bool {
+	return l.From <= from && (l.Until == 0 || l.Until >= to)
 }
 
 // ChangeFor is the time a change takes for a walk of so many metres: at 1.2 m/s, plus 15 s to settle, up to the next 5 s.
@@ -234,281 +464,307 @@ func ChangeFor(metres float64) time.Duration {
 	return time.Duration(math.Ceil(s/5-1e-9)) * 5 * time.Second
 }
 
-func (pic *Picture) timetable() {
-	at := time.Duration(0)
+func (pic *Picture) timetable(in Input) {
+	pic.Blocks, pic.Moments = nil, nil
+	at, laid, parts := time.Duration(0), 0, pic.Plan.parts()
+	work := time.Duration(pic.Plan.Work) * time.Second
 	for i, b := range pic.Plan.Blocks {
-		d := time.Duration(b.Minutes) * time.Minute
-		if b.Kind == Circuit {
-			work := time.Duration(pic.Plan.Work) * time.Second
-			t := at + time.Duration(pic.Plan.Brief)*time.Second
-			for r := range pic.Rounds {
-				pic.Rounds[r] = Round{Number: r + 1, From: t, To: t + work}
-				t += work + pic.Change
-			}
-			d = 0
-			if n := len(pic.Rounds); n > 0 { // brief + R·work + (R − 1)·change
-				d = pic.Rounds[n-1].To - at
+		span := Span{Block: b, Index: i, From: at, To: at + time.Duration(b.Minutes)*time.Minute}
+		if d, ok := in.Drills[b.Drill]; ok {
+			span.Task = &d
+		}
+		if b.Kind != Circuit {
+			pic.Moments = append(pic.Moments, Moment{From: span.From, To: span.To, Kind: "block", Label: b.Title, Block: i})
+			pic.Blocks = append(pic.Blocks, span)
+			at = span.To
+			continue
+		}
+		parts--
+		span.First, span.Count = laid, len(pic.Rounds)-laid
+		if b.Rounds > 0 && parts > 0 {
+			span.Count = min(b.Rounds, span.Count)
+		}
+		t := at
+		if laid == 0 && span.Count > 0 && pic.Plan.Brief > 0 {
+			t += time.Duration(pic.Plan.Brief) * time.Second
+			pic.Moments = append(pic.Moments, Moment{From: at, To: t, Kind: "brief", Label: "Explain the stations", Block: i})
+		}
+		for n := range span.Count { // brief + R·work + (R − 1)·change
+			r := &pic.Rounds[laid]
+			laid++
+			*r = Round{Number: laid, From: t, To: t + work, Block: i}
+			pic.Moments = append(pic.Moments, Moment{From: r.From, To: r.To, Kind: "work", Label: fmt.Sprint("Round ", laid), Block: i, Round: laid})
+			t = r.To
+			if n+1 < span.Count {
+				t += pic.Change
+				pic.Moments = append(pic.Moments, Moment{From: r.To, To: t, Kind: "change", Label: "Change", Block: i, Round: laid})
 			}
 		}
-		pic.Blocks = append(pic.Blocks, Span{Block: b, Index: i, From: at, To: at + d})
-		at += d
+		span.To = t
+		pic.Blocks = append(pic.Blocks, span)
+		at = t
 	}
 	pic.Total = at
 }
 
-func (pic *Picture) ledger(in Input) {
-	together := time.Duration(0)
-	resting := time.Duration(0)
-	for _, b := range pic.Blocks {
-		if b.Kind.active() {
-			together += b.To - b.From
-		}
-		if b.Kind == Break {
-			resting += b.To - b.From
-		}
+// LeaderIn is who leads a station in a round, counted from 0: the one who stays there, or who comes with the group.
+func (pic *Picture) LeaderIn(s StationAt, round int) *Leader {
+	if !pic.Plan.Move {
+		return s.Leader
 	}
+	if g := s.Visits[round]; g != rotate.Rest {
+		return pic.Groups[g].Leader
+	}
+	return nil
+}
+
+// StepTime is how long a player with an even chance of keeping up needs for a ladder's step: the time by which four in five of the middle players are done.
+func (in Input) StepTime(d coach.Drill) time.Duration {
+	var chances []float64
+	for _, p := range in.Players {
+		r, _ := in.Chance(p, d)
+		chances = append(chances, r.P)
+	}
+	if len(chances) == 0 {
+		chances = []float64{d.Chance}
+	}
+	chain, has := target.For(d.Target, math.Round(mean(chances)*50)/50)
+	if !has || d.TrySeconds <= 0 {
+		return 4 * time.Minute
+	}
+	own := load.Station{Places: d.Places, Roles: len(d.Roles), Pace: 1}.At(max(1, len(in.Players)), time.Hour).Active
+	by := chain.By(wholeSeconds(d.TrySeconds), wholeSeconds(d.Fetch), 0.8)[0]
+	if by == 0 || own == 0 {
+		return time.Hour
+	}
+	return time.Duration(float64(by) * float64(time.Hour) / float64(own)).Round(time.Second)
+}
+
+// part is how much of from–to the player is there.
+func (t There) part(from, to time.Duration) time.Duration {
+	until := to
+	if t.Until > 0 {
+		until = min(to, t.Until)
+	}
+	return max(0, until-max(from, t.From))
+}
+
+func (pic *Picture) ledger(in Input) {
 	reps, active := 0.0, 0.0
+	everyone := 0
+	for _, g := range pic.Groups {
+		everyone += len(g.Players)
+	}
 	for _, g := range pic.Groups {
 		for _, p := range g.Players {
-			row := Row{Player: p, Stage: in.Stages[p.Stage], Group: g.Index, Active: together, Resting: resting, BySkill: map[string]float64{}}
-			row.Moving = pic.Change * time.Duration(max(0, len(pic.Rounds)-1))
-			for r, s := range g.Route {
-				d := pic.Rounds[r].To - pic.Rounds[r].From
-				if s == rotate.Rest {
-					row.Resting += d
-					continue
-				}
-				st := pic.Stations[s]
-				share := load.Station{Places: st.Drill.Places, Roles: len(st.Drill.Roles), Pace: st.Drill.Pace}.At(len(g.Players), d)
-				row.Reps += share.Reps
-				row.Active += share.Active + share.InRole
-				row.Waiting += share.Waiting
-				row.Wait = max(row.Wait, share.Wait)
-				for _, skill := range st.Drill.Skills {
-					row.BySkill[skill] += share.Reps
-				}
-				if st.Leader != nil && st.Leader.Role == coach.RoleLead {
-					row.LeadSees = append(row.LeadSees, r+1)
-				}
-			}
+			row := pic.row(in, g, p, everyone)
 			reps += row.Reps
 			active += float64(row.Active)
 			pic.Ledger = append(pic.Ledger, row)
 		}
 	}
-	slices.SortStableFunc(pic.Ledger, func(a, b Row) int {
-		if a.Group != b.Group {
-			return a.Group - b.Group
-		}
-		return cmp.Compare(a.Player.Name, b.Player.Name)
+	slices.SortStableFunc(pic.Ledger, func(a, b Row) int { // the least served on top
+		return cmp.Or(cmp.Compare(math.Round(a.Reps), math.Round(b.Reps)), cmp.Compare(a.Active, b.Active), a.Group-b.Group, cmp.Compare(a.Player.Name, b.Player.Name))
 	})
 	if n := float64(len(pic.Ledger)); n > 0 && pic.Total > 0 {
 		pic.Reps, pic.Active = reps/n, active/n/float64(pic.Total)
 	}
 }
 
-func (pic *Picture) find(w Weight, where, mend string, e Edit, format string, args ...any) {
-	pic.Findings = append(pic.Findings, Finding{Weight: w, Where: where, Says: fmt.Sprintf(format, args...), Mend: mend, Edit: e})
-}
-
-func (pic *Picture) check(in Input) {
-	none := Edit{}
-	if len(in.Players) == 0 {
-		pic.find(Settle, "Players", "", none, "Nobody is expected yet. Enrol players in the class, or take back an absence.")
-	}
-	if len(pic.Stations) == 0 {
-		pic.find(Settle, "Stations", "", none, "No drill is chosen yet. Pick one from the list and the floor begins to fill.")
-	}
-	if len(pic.Undealt) > 0 {
-		var names []string
-		for _, p := range pic.Undealt {
-			names = append(names, p.Name)
+// row is one player's share of everything.
+func (pic *Picture) row(in Input, g Group, p coach.Player, everyone int) Row {
+	row := Row{Player: p, Stage: in.Stages[p.Stage], Group: g.Index, BySkill: map[string]float64{}}
+	here := in.There[p.ID]
+	share := func(d coach.Drill, n int, t time.Duration) {
+		sh := load.Station{Places: d.Places, Roles: len(d.Roles), Pace: d.Pace}.At(n, t)
+		row.Reps += sh.Reps
+		row.Active += sh.Active + sh.InRole
+		row.Waiting += sh.Waiting
+		row.Wait = max(row.Wait, sh.Wait)
+		for _, skill := range d.Skills {
+			row.BySkill[skill] += sh.Reps
 		}
-		if len(names) > 4 {
-			names = append(names[:3], fmt.Sprintf("%d more", len(names)-3))
-		}
-		pic.find(Settle, "Groups", "Deal them in", Edit{Do: "redeal"}, "%s not in a group yet.", coach.List(names)+map[bool]string{true: " is", false: " are"}[len(pic.Undealt) == 1])
 	}
-	pic.checkEven()
-	pic.checkTime()
-	pic.checkStations(in)
-	pic.checkPlayers()
-	order := map[Weight]int{Stop: 0, Settle: 1, Note: 2}
-	slices.SortStableFunc(pic.Findings, func(a, b Finding) int { return order[a.Weight] - order[b.Weight] })
-}
-
-// checkEven offers a new deal when absences have left groups two or more apart, unless keeping players together may ask for it.
-func (pic *Picture) checkEven() {
-	small, large := 999, 0
-	for _, g := range pic.Groups {
-		small, large = min(small, len(g.Players)), max(large, len(g.Players))
-		for _, p := range g.Players {
-			if len(p.With) > 1 {
-				return
+	for _, b := range pic.Blocks {
+		if b.Kind == Circuit {
+			continue
+		}
+		d := here.part(b.From, b.To)
+		row.Away += b.To - b.From - d
+		switch {
+		case b.Kind == Break:
+			row.Resting += d
+		case b.Kind == Game && b.Block.Game != nil:
+			out := float64(b.Block.Game.Areas*b.Block.Game.Reserves) / float64(max(1, everyone))
+			row.Resting += time.Duration(float64(d) * out)
+			row.Active += time.Duration(float64(d) * (1 - out))
+		case b.Kind.partners():
+			rests := 0.0
+			if team := max(2, b.Team); everyone%team == 1 && everyone > 1 {
+				rests = 1 / float64(everyone)
 			}
-		}
-	}
-	if large-small > 1 {
-		pic.find(Note, "Groups", "Deal who is coming", Edit{Do: "redeal"}, "The largest group has %d, the smallest %d.", large, small)
-	}
-}
-
-func (pic *Picture) checkTime() {
-	if len(pic.Rounds) == 0 {
-		return
-	}
-	left := pic.Booked - pic.Total
-	if left < 0 {
-		if i := slices.IndexFunc(pic.Blocks, func(b Span) bool { return b.Kind == Game }); i >= 0 {
-			b := pic.Blocks[i]
-			if to := b.Minutes - int(math.Ceil((-left).Minutes())); to >= 5 {
-				pic.find(Stop, "Time", fmt.Sprintf("Game to %d min", to), Edit{Do: "minutes", At: b.Index, Value: fmt.Sprint(to)},
-					"The plan runs %s over the booked time; the game could give it.", coach.Clock(-left))
-				return
-			}
-		}
-		to := pic.Plan.Work - int(math.Ceil((-left).Seconds()/float64(len(pic.Rounds))/30))*30
-		if to >= 60 {
-			pic.find(Stop, "Time", fmt.Sprintf("Rounds of %s", coach.Clock(time.Duration(to)*time.Second)), Edit{Do: "work", Value: fmt.Sprint(to)},
-				"The plan runs %s over the booked time.", coach.Clock(-left))
-			return
-		}
-		pic.find(Stop, "Time", "", Edit{}, "The plan runs %s over the booked time. Take a station out, or make a block shorter.", coach.Clock(-left))
-	}
-	if left >= 5*time.Minute {
-		to := pic.Plan.Work + int(left.Seconds()/float64(len(pic.Rounds))/30)*30
-		pic.find(Note, "Time", fmt.Sprintf("Rounds of %s", coach.Clock(time.Duration(to)*time.Second)), Edit{Do: "work", Value: fmt.Sprint(to)},
-			"%s of the booked time are free.", coach.Minutes(left))
-	}
-	if need := ChangeFor(pic.Longest); pic.Change < need && len(pic.Rounds) > 1 {
-		pic.find(Settle, "Change", "Work it out", Edit{Do: "change", Value: "0"},
-			"%s is short for the longest walk of %.0f m; it takes about %s.", coach.Clock(pic.Change), pic.Longest, coach.Clock(need))
-	}
-}
-
-func (pic *Picture) checkStations(in Input) {
-	for _, s := range pic.Stations {
-		where := fmt.Sprintf("Station %d", s.Index+1)
-		if !s.Fits {
-			pic.find(Settle, where, "", Edit{}, "%s asks for %.0f × %.0f m and %.1f m clear; its part of the floor is smaller.", s.Drill.Name, s.Drill.Length, s.Drill.Width, s.Drill.Clearance)
-		}
-		pic.checkLeader(in, s, where)
-		pic.checkSize(s, where)
-		pic.checkTarget(in, s, where)
-		if s.Drill.Work > 0 && s.Drill.Rest > 0 {
-			pic.checkRest(s, where)
-		}
-	}
-	for _, g := range pic.Groups {
-		for r := 1; r < len(g.Route); r++ {
-			a, b := g.Route[r-1], g.Route[r]
-			if a >= 0 && b >= 0 && pic.Stations[a].Drill.Hard && pic.Stations[b].Drill.Hard {
-				pic.find(Note, g.Shape.Name, "", Edit{}, "Two hard stations in a row, rounds %d and %d.", r, r+1)
-			}
-		}
-	}
-}
-
-func (pic *Picture) checkLeader(in Input, s StationAt, where string) {
-	if s.Leader == nil {
-		if s.Drill.Leader == coach.SelfRun || s.Drill.Leader == "" {
-			return
-		}
-		for _, l := range in.Leaders { // somebody who is free and may
-			free := !slices.ContainsFunc(pic.Stations, func(o StationAt) bool { return o.Leader != nil && o.Leader.ID == l.ID })
-			if free && s.Drill.Leader.Enough(l.Role) && pic.covers(l) {
-				pic.find(Settle, where, "Put "+first(l.Name)+" there", Edit{Do: "leader", At: s.Index, Value: l.ID}, "%s needs %s.", s.Drill.Name, s.Drill.Leader)
-				return
-			}
-		}
-		pic.find(Settle, where, "", Edit{}, "%s needs %s, and nobody free may do it.", s.Drill.Name, s.Drill.Leader)
-		return
-	}
-	if !s.Drill.Leader.Enough(s.Leader.Role) {
-		pic.find(Settle, where, "", Edit{}, "%s needs %s; %s is a %s.", s.Drill.Name, s.Drill.Leader, first(s.Leader.Name), s.Leader.Role)
-	}
-	if pic.covers(*s.Leader) {
-		return
-	}
-	for _, r := range pic.Rounds {
-		if s.Leader.Until > 0 && r.To > s.Leader.Until || r.From < s.Leader.From {
-			says := fmt.Sprintf("%s leaves at %s; from round %d nobody stands at %s.", first(s.Leader.Name), pic.Start.Add(s.Leader.Until).Format("15:04"), r.Number, s.Drill.Name)
-			if r.From < s.Leader.From {
-				says = fmt.Sprintf("%s comes at %s, after round %d has begun.", first(s.Leader.Name), pic.Start.Add(s.Leader.From).Format("15:04"), r.Number)
-			}
-			for _, o := range pic.Stations { // a station that runs itself could have this helper instead
-				if o.Index != s.Index && o.Leader != nil && pic.covers(*o.Leader) && s.Drill.Leader.Enough(o.Leader.Role) && (o.Drill.Leader == coach.SelfRun) {
-					pic.find(Settle, where, "Swap with "+first(o.Leader.Name), Edit{Do: "leader", At: s.Index, Value: o.Leader.ID}, "%s", says)
-					return
+			row.Resting += time.Duration(float64(d) * rests)
+			if d = time.Duration(float64(d) * (1 - rests)); b.Task != nil {
+				row.Reps += b.Task.Pace * d.Minutes()
+				for _, skill := range b.Task.Skills {
+					row.BySkill[skill] += b.Task.Pace * d.Minutes()
 				}
 			}
-			for _, l := range in.Leaders {
-				busy := slices.ContainsFunc(pic.Stations, func(o StationAt) bool { return o.Leader != nil && o.Leader.ID == l.ID })
-				if !busy && pic.covers(l) && s.Drill.Leader.Enough(l.Role) {
-					pic.find(Settle, where, "Put "+first(l.Name)+" there", Edit{Do: "leader", At: s.Index, Value: l.ID}, "%s", says)
-					return
+			row.Active += d
+		case b.Task != nil && b.Kind.active():
+			share(*b.Task, everyone, d)
+		case b.Kind.active():
+			row.Active += d
+		}
+	}
+	for r, s := range g.Route {
+		round := pic.Rounds[r]
+		d := here.part(round.From, round.To)
+		row.Away += round.To - round.From - d
+		if s == rotate.Rest {
+			row.Resting += d
+			continue
+		}
+		st := pic.Stations[s]
+		n := len(g.Players)
+		if o := st.Also[r]; o != rotate.Rest { // two groups share the places
+			n += len(pic.Groups[o].Players)
+			if o == g.Index {
+				n = len(g.Players) + len(pic.Groups[st.Visits[r]].Players)
+			}
+		}
+		share(st.Drill, n, d)
+		if l := pic.LeaderIn(st, r); l != nil && d > 0 && l.covers(round.From, round.To) {
+			if l.Role == coach.RoleLead {
+				row.LeadSees = append(row.LeadSees, r+1)
+			}
+			if name := first(l.Name); !slices.Contains(row.SeenBy, name) {
+				row.SeenBy = append(row.SeenBy, name)
+			}
+		}
+	}
+	for _, m := range pic.Moments {
+		if m.Kind == "change" {
+			row.Moving += here.part(m.From, m.To)
+		}
+	}
+	return row
+}
+
+func (pic *Picture) leaderRows(in Input) {
+	for _, l := range in.Leaders {
+		row := LeaderRow{Leader: l}
+		for _, m := range pic.Moments {
+			c := LeaderCell{From: max(m.From, l.From), To: m.To}
+			if l.Until > 0 {
+				c.To = min(c.To, l.Until)
+			}
+			if c.To <= c.From {
+				continue
+			}
+			switch m.Kind {
+			case "work":
+				for _, s := range pic.Stations {
+					if at := pic.LeaderIn(s, m.Round-1); at != nil && at.ID == l.ID && s.Visits[m.Round-1] != rotate.Rest {
+						c.Where = fmt.Sprintf("%d %s", s.Index+1, s.Drill.Name)
+					}
+				}
+			case "block":
+				c.Where = m.Label
+			case "change", "brief":
+				c.Where = m.Label
+			}
+			if c.Where != "" {
+				row.Busy += c.To - c.From
+			}
+			row.Cells = append(row.Cells, c)
+		}
+		pic.Leaders = append(pic.Leaders, row)
+	}
+}
+
+// kit is what is needed when it is needed most, against what the club has.
+func (pic *Picture) kit(in Input) {
+	largest := 0
+	for _, g := range pic.Groups {
+		largest = max(largest, len(g.Players))
+	}
+	for _, b := range pic.Blocks {
+		var needs []coach.Need
+		where := map[string][]string{}
+		add := func(label string, d coach.Drill, players int) {
+			for _, n := range coach.Needs(d.Kit) {
+				if n.Each {
+					n.N, n.Each = n.N*players, false
+				}
+				needs = append(needs, n)
+				if !slices.Contains(where[n.Name], label) {
+					where[n.Name] = append(where[n.Name], label)
 				}
 			}
-			pic.find(Settle, where, "", Edit{}, "%s", says)
-			return
 		}
-	}
-}
-
-// covers reports whether the leader is there for all rounds.
-func (pic *Picture) covers(l Leader) bool {
-	if len(pic.Rounds) == 0 {
-		return true
-	}
-	return l.From <= pic.Rounds[0].From && (l.Until == 0 || l.Until >= pic.Rounds[len(pic.Rounds)-1].To)
-}
-
-func (pic *Picture) checkSize(s StationAt, where string) {
-	small, large := 999, 0
-	for _, g := range pic.Groups {
-		small, large = min(small, len(g.Players)), max(large, len(g.Players))
-	}
-	if len(pic.Groups) == 0 || large == 0 {
-		return
-	}
-	switch {
-	case s.Drill.Most > 0 && large > s.Drill.Most:
-		e, mend := Edit{}, ""
-		if need := (len(pic.Ledger) + s.Drill.Most - 1) / s.Drill.Most; need <= Most && need > len(pic.Groups) {
-			e, mend = Edit{Do: "groups", Value: fmt.Sprint(need)}, fmt.Sprintf("Make %d groups", need)
+		if b.Kind == Circuit {
+			for _, s := range pic.Stations {
+				add(fmt.Sprint(s.Index+1), s.Drill, largest)
+			}
+		} else if b.Task != nil {
+			add(b.Title, *b.Task, len(in.Players))
 		}
-		pic.find(Settle, where, mend, e, "%s is for at most %d; a group of %d comes.", s.Drill.Name, s.Drill.Most, large)
-	case small < s.Drill.Least:
-		e, mend := Edit{}, ""
-		if fewer := len(pic.Ledger) / max(1, s.Drill.Least); fewer >= 1 && fewer < len(pic.Groups) {
-			e, mend = Edit{Do: "groups", Value: fmt.Sprint(fewer)}, fmt.Sprintf("Make %s", coach.Plural(fewer, "group"))
-		}
-		pic.find(Settle, where, mend, e, "%s needs at least %d; a group of %d comes.", s.Drill.Name, s.Drill.Least, small)
-	}
-}
-
-func (pic *Picture) checkRest(s StationAt, where string) {
-	t := load.Turns{Places: s.Drill.Places, Work: time.Duration(s.Drill.Work) * time.Second, Rest: time.Duration(s.Drill.Rest) * time.Second}
-	for _, g := range pic.Groups {
-		if n := len(g.Players); n > 0 {
-			if rest, add := t.RestFor(n); add > 0 {
-				pic.find(Note, where, "", Edit{}, "In turns of %s a group of %d rests %s; %s asks for %s. Add a pause of %s.",
-					coach.Clock(t.Work), n, coach.Clock(rest), s.Drill.Name, coach.Clock(t.Rest), coach.Clock(add))
-				return
+		for _, r := range coach.Pack(needs, 0, in.Kit) {
+			row := KitRow{r, b.From, where[r.Name]}
+			if i := slices.IndexFunc(pic.Kit, func(k KitRow) bool { return k.Name == r.Name }); i < 0 {
+				pic.Kit = append(pic.Kit, row)
+			} else if r.Short > pic.Kit[i].Short || r.Short == pic.Kit[i].Short && r.Need > pic.Kit[i].Need {
+				pic.Kit[i] = row
 			}
 		}
 	}
+	slices.SortStableFunc(pic.Kit, func(a, b KitRow) int { return cmp.Or(b.Short-a.Short, cmp.Compare(a.Name, b.Name)) })
 }
 
-// Chance is how often a player's try at the drill is good: from the player's own marks of its skills, else from those of
+// criteria lists what players lack and where it can be seen today.
+func (pic *Picture) criteria(in Input) {
+	at := map[string]int{}
+	for _, p := range in.Players {
+		for _, c := range in.Missing[p.ID] {
+			i, known := at[c.ID]
+			if !known {
+				i = len(pic.Criteria)
+				at[c.ID] = i
+				row := CriterionRow{Criterion: c, Stage: in.Stages[c.StageID]}
+				for _, s := range pic.Stations {
+					if !slices.Contains(s.Drill.Skills, c.Skill) {
+						continue
+					}
+					row.Stations = append(row.Stations, s.Index)
+					for r := range pic.Rounds {
+						if l := pic.LeaderIn(s, r); l != nil && l.Role != coach.RoleHelper && !slices.Contains(row.By, first(l.Name)) {
+							row.By = append(row.By, first(l.Name))
+						}
+					}
+				}
+				pic.Criteria = append(pic.Criteria, row)
+			}
+			pic.Criteria[i].Players = append(pic.Criteria[i].Players, p.Name)
+		}
+	}
+	slices.SortStableFunc(pic.Criteria, func(a, b CriterionRow) int {
+		return cmp.Or(min(1, len(a.Stations))-min(1, len(b.Stations)), len(b.Players)-len(a.Players), cmp.Compare(a.Criterion.Wording, b.Criterion.Wording))
+	})
+}
+
+// Chance is how often a player's try at the drill is good: from the player's own marks of the drill, else of its skills, else from those of
 // players of the same stage, else the drill's own guess. from says which.
 func (in Input) Chance(p coach.Player, d coach.Drill) (r target.Rate, from string) {
+	if own := in.Tries[p.ID]["drill "+d.ID]; len(own) > 0 {
+		return target.Estimate(own), "own marks on this drill"
+	}
 	own, stage := []target.Series(nil), []target.Series(nil)
 	for _, skill := range d.Skills {
 		own = append(own, in.Tries[p.ID][skill]...)
 	}
 	if len(own) > 0 {
-		return target.Estimate(own), "own marks"
+		return target.Estimate(own), "own marks in the skill"
 	}
 	for _, o := range in.Players {
 		if o.Stage == p.Stage {
@@ -523,56 +779,15 @@ func (in Input) Chance(p coach.Player, d coach.Drill) (r target.Rate, from strin
 	return target.Rate{P: d.Chance, Low: max(0, d.Chance-0.2), High: min(1, d.Chance+0.2)}, "the drill's own guess"
 }
 
-func (pic *Picture) checkTarget(in Input, s StationAt, where string) {
-	if _, has := target.For(s.Target, 0.5); !has || s.Drill.TrySeconds <= 0 || len(pic.Rounds) == 0 {
-		return
-	}
-	var chances []float64
-	size := 0
-	for _, g := range pic.Groups {
-		size = max(size, len(g.Players))
-		for _, p := range g.Players {
-			r, _ := in.Chance(p, s.Drill)
-			chances = append(chances, r.P)
-		}
-	}
-	if len(chances) == 0 {
-		return
-	}
-	// Each player's own time at the place: the round, shared out.
-	own := load.Station{Places: s.Drill.Places, Roles: len(s.Drill.Roles), Pace: 1}.At(size, time.Duration(pic.Plan.Work)*time.Second).Active
-	try, fetch := wholeSeconds(s.Drill.TrySeconds), wholeSeconds(s.Drill.Fetch)
-	reach := target.Reach(s.Target, chances, own, try, fetch)
-	if reach >= 0.5 && reach <= 0.97 {
-		return
-	}
-	advice, ok := target.Fit(s.Target, chances, own, try, fetch)
-	chain, _ := target.For(s.Target, mean(chances))
-	tries, err := chain.Tries()
-	if err != nil || !ok || advice.N == s.Target.N {
-		if reach < 0.5 {
-			pic.find(Note, where, "", Edit{}, "%s: hardly anyone gets to %s in a round of %s.", s.Drill.Name, short(s.Target), coach.Clock(time.Duration(pic.Plan.Work)*time.Second))
-		}
-		return
-	}
-	says := fmt.Sprintf("%s would take these players about %.0f tries: a round of %s is short. %d takes %.0f.", upper(short(s.Target)), tries, coach.Clock(time.Duration(pic.Plan.Work)*time.Second), advice.N, advice.Tries)
-	if reach > 0.97 {
-		says = fmt.Sprintf("Nearly all reach %s at once. %d takes about %.0f tries.", short(s.Target), advice.N, advice.Tries)
-	}
-	pic.find(Note, where, fmt.Sprintf("Make it %d", advice.N), Edit{Do: "target", At: s.Index, Value: fmt.Sprint(advice.N)}, "%s", says)
-}
-
 // wholeSeconds is as exact as a guess of a try's length can be.
 func wholeSeconds(s float64) time.Duration {
 	return time.Duration(math.Max(1, math.Round(s))) * time.Second
 }
 
-func short(t coach.Target) string {
-	w, _, _ := strings.Cut(t.String(), ",")
-	return w
+func upper(s string) string {
+	r := []rune(s)
+	return strings.ToUpper(string(r[:1])) + string(r[1:])
 }
-
-func upper(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 
 func mean(xs []float64) float64 {
 	s := 0.0
@@ -587,38 +802,15 @@ func first(name string) string {
 	return f
 }
 
-func (pic *Picture) checkPlayers() {
-	var unseen []string
-	hasLead := slices.ContainsFunc(pic.Stations, func(s StationAt) bool { return s.Leader != nil && s.Leader.Role == coach.RoleLead })
-	for _, row := range pic.Ledger {
-		if hasLead && len(row.LeadSees) == 0 {
-			unseen = append(unseen, row.Player.Name)
-		}
-		for _, l := range row.Player.Limits {
-			if !l.Until.IsZero() && l.Until.Before(pic.Start) {
-				continue
-			}
-			var at []string
-			for _, s := range pic.Groups[row.Group].Route {
-				if s >= 0 && slices.Contains(pic.Stations[s].Drill.Asks, l.What) {
-					at = append(at, fmt.Sprintf("%d %s", s+1, pic.Stations[s].Drill.Name))
-				}
-			}
-			slices.Sort(at)
-			if at = slices.Compact(at); len(at) > 0 {
-				until := ""
-				if !l.Until.IsZero() {
-					until = " until " + l.Until.Format("2 Jan")
-				}
-				pic.find(Stop, row.Player.Name, "", Edit{}, "No %s%s, and %s asks for it. Give another task there.", l.What, until, coach.List(at))
-			}
+// forbids is what a drill asks for that the player must not do now, or nothing.
+func (in Input) forbids(p coach.Player, d coach.Drill) string {
+	for _, l := range p.Limits {
+		if (l.Until.IsZero() || !l.Until.Before(in.Start)) && slices.Contains(d.Asks, l.What) {
+			return l.What
 		}
 	}
-	if len(unseen) > 0 {
-		who := coach.List(unseen)
-		if len(unseen) > 4 {
-			who = coach.Plural(len(unseen), "player")
-		}
-		pic.find(Note, "Lead", "", Edit{}, "The lead's station does not get to see %s.", who)
+	if no := in.There[p.ID].No; no != "" && slices.Contains(d.Asks, no) {
+		return no
 	}
+	return ""
 }

@@ -169,7 +169,7 @@ type search struct {
 func newSearch(a Asked) *search {
 	s := &search{Asked: a, alike: true, budget: 40_000}
 	if a.Groups <= 5 && a.Stations <= 5 && a.Rounds <= 5 {
-		s.budget = math.MaxInt
+		s.budget = 1_500_000 // all of them, without stations for two
 	}
 	s.capacity = a.Stations
 	for i, d := range a.Double {
@@ -263,7 +263,7 @@ func (s *search) impossible() bool {
 
 // solve starts from the best ring and then looks through everything, as far as the budget goes.
 func (s *search) solve() bool {
-	if ring := max(s.Groups, s.Stations); ring <= 8 && s.capacity == s.Stations {
+	if ring := max(s.Groups, s.Stations); ring <= 8 && (s.capacity == s.Stations || s.Groups <= s.Stations) {
 		s.rings(ring)
 		if s.has && s.any {
 			return true

@@ -32,6 +32,7 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/account", Needs: shell.OwnAccount, Handle: accountPage},
 	{Method: "POST", Path: "/account/password", Needs: shell.OwnAccount, Handle: changePassword},
 	{Method: "POST", Path: "/account/people", Needs: shell.ManagePeople, Handle: addPerson},
+	{Method: "POST", Path: "/account/care", Needs: shell.ManagePeople, Handle: care},
 	{Method: "POST", Path: "/account/people/:id/end", Needs: shell.ManagePeople, Handle: endAccess},
 	{Method: "POST", Path: "/sign-out", Needs: shell.OwnAccount, Handle: signOut},
 	{Method: "POST", Path: "/sign-out-everywhere", Needs: shell.OwnAccount, Handle: signOutEverywhere},
@@ -39,11 +40,12 @@ var Routes = []shell.Route{
 }
 
 type view struct {
-	Form   *shell.Form
-	To     string
-	People []store.Member // of the club, for who may bring them in
-	Fresh  *store.Member  // just brought in
-	First  string         // their first password, shown once
+	Form     *shell.Form
+	To       string
+	People   []store.Member // of the club, for who may bring them in
+	PerAdult int            // the club's own limit
+	Fresh    *store.Member  // just brought in
+	First    string         // their first password, shown once
 }
 
 func signInPage(c *shell.Ctx) error {
@@ -195,6 +197,9 @@ func accountPage(c *shell.Ctx) error {
 func answer(c *shell.Ctx, status int, v view) error {
 	if c.May(shell.ManagePeople) {
 		err := c.In(func(tx *store.Tx) (err error) {
+			if v.PerAdult, err = tx.PerAdult(c.Ctx()); err != nil {
+				return err
+			}
 			v.People, err = tx.Members(c.Ctx())
 			return err
 		})
@@ -206,6 +211,23 @@ func answer(c *shell.Ctx, status int, v view) error {
 }
 
 // addPerson brings a coach or helper in, with a first password that is shown once to hand on.
+// care keeps the club's own limit of players for each adult; plans are checked against it.
+func care(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	n := 0
+	if f.Get("adult") != "" {
+		n = f.Int("adult", 1, 100, "Players for each adult")
+	}
+	if !f.OK() {
+		return answer(c, http.StatusUnprocessableEntity, view{Form: f})
+	}
+	if err := c.In(func(tx *store.Tx) error { return tx.SetPerAdult(c.Ctx(), n) }); err != nil {
+		return err
+	}
+	c.Say("Kept. Plans are checked against it from now on.")
+	return c.To("/account")
+}
+
 func addPerson(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	m := store.Member{ID: store.NewID(), Name: f.Text("name", 80, "What do people call them?"), Email: strings.ToLower(f.Text("email", 200, "They sign in with this address.")), Role: f.Get("role")}

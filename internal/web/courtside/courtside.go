@@ -222,7 +222,7 @@ func (st *state) fill(c *shell.Ctx, l sessions.Loaded, events []plan.Event, mark
 	}
 	for _, p := range l.Players {
 		cp := p.Coach(l.Program)
-		v := player{ID: p.ID, Name: p.Name, Stage: cp.Stage, StName: names[cp.Stage], Said: l.Said[p.ID], Limits: []string{}}
+		v := player{ID: p.ID, Name: p.Name, Stage: cp.Stage, StName: names[cp.Stage], Said: l.Said[p.ID].State, Limits: []string{}}
 		if c.Member.Role == "helper" {
 			v.Name = short(p.Name)
 		}
@@ -303,36 +303,7 @@ func live(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	notices, done := c.S.Live.Listen(c.Param("id"))
-	defer done()
-	// Flush below gin and the session's writer, which cannot.
-	var w http.ResponseWriter = c.Writer
-	if u, ok := w.(interface{ Unwrap() http.ResponseWriter }); ok {
-		w = u.Unwrap()
-	}
-	flush := http.NewResponseController(w)
-	c.Header("Content-Type", "text/event-stream")
-	c.Header("X-Accel-Buffering", "no")
-	c.Writer.WriteHeaderNow()
-	beat := time.NewTicker(15 * time.Second)
-	defer beat.Stop()
-	say := "retry: 1000\ndata: hello\n\n"
-	for {
-		if _, err := io.WriteString(c.Writer, say); err != nil {
-			return nil
-		}
-		if err := flush.Flush(); err != nil {
-			return nil
-		}
-		select {
-		case <-c.Ctx().Done():
-			return nil
-		case what := <-notices:
-			say = "data: " + what + "\n\n"
-		case <-beat.C:
-			say = ": still here\n\n"
-		}
-	}
+	return c.Stream(c.Param("id"))
 }
 
 var clockDoes = []string{"start", "pause", "resume", "more", "less", "change", "back", "end"}
@@ -463,7 +434,7 @@ func keep(c *shell.Ctx, tx *store.Tx, l sessions.Loaded, it item) error {
 		if it.State != "" && !slices.Contains([]string{"present", "late", "absent", "left", "hurt"}, it.State) {
 			return refuse("The register does not know that word.")
 		}
-		return tx.SetAttendance(c.Ctx(), l.Session.ID, it.Player, it.State, c.Member.ID, it.At)
+		return tx.SetAttendance(c.Ctx(), l.Session.ID, store.Attendance{PlayerID: it.Player, State: it.State}, c.Member.ID, it.At)
 	}
 	k, ok := criterionOf(l.Program, it.Criterion)
 	if it.Criterion != "" && !ok {

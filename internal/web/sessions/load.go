@@ -2,6 +2,7 @@ package sessions
 
 import (
 	"context"
+	"math"
 	"time"
 
 	"gruppo/internal/coach"
@@ -14,10 +15,12 @@ import (
 type Loaded struct {
 	Session store.Session
 	Program store.Program
-	Players []store.Player    // of the class
-	Said    map[string]string // the register, by player
+	Players []store.Player              // of the class, and guests
+	Said    map[string]store.Attendance // the register, by player
 	Input   plan.Input
 	Picture plan.Picture
+	Undo    string // what would be taken back
+	Redo    string // and done again
 }
 
 // LoadRunning is Load for the hall: without the check, which is for planning.
@@ -63,38 +66,47 @@ func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Progra
 	if l.Players, l.Said, err = tx.Expected(ctx, l.Session); err != nil {
 		return err
 	}
-	drills, err := tx.PlanDrills(ctx, l.Session.Plan)
-	if err != nil {
-		return err
-	}
-	in := plan.Input{Plan: l.Session.Plan, Booked: time.Duration(l.Session.Minutes) * time.Minute, Start: l.Session.StartsAt.In(loc), Stages: map[string]string{},
-		Drills: drills, Floor: l.Session.Venue.Draw(), Running: l.Input.Running}
+	in := plan.Input{Plan: l.Session.Plan, Booked: time.Duration(l.Session.Minutes) * time.Minute, Start: l.Session.StartsAt.In(loc), Stages: map[string]string{}, There: map[string]plan.There{},
+		Floor: l.Session.Venue.Draw(l.Session.Zone), Running: l.Input.Running}
 	for _, s := range l.Program.Stages {
 		in.Stages[s.ID] = s.Name
 	}
 	ids := []string{}
 	for _, p := range l.Players {
-		if said := l.Said[p.ID]; said != "away" && said != "absent" && said != "left" {
-			in.Players = append(in.Players, p.Coach(l.Program))
-			ids = append(ids, p.ID)
+		said := l.Said[p.ID]
+		if said.State == "away" || said.State == "absent" || said.State == "left" && said.UntilMinute == 0 || said.State == "hurt" && said.NoWhat == "" && !in.Running {
+			continue
+		}
+		in.Players = append(in.Players, p.Coach(l.Program))
+		ids = append(ids, p.ID)
+		if said.FromMinute > 0 || said.UntilMinute > 0 || said.NoWhat != "" {
+			in.There[p.ID] = plan.There{From: time.Duration(said.FromMinute) * time.Minute, Until: time.Duration(said.UntilMinute) * time.Minute, No: said.NoWhat}
 		}
 	}
 	for _, m := range l.Session.Leaders {
 		in.Leaders = append(in.Leaders, plan.Leader{ID: m.Member, Name: m.Name, Role: coach.Role(m.Role), From: time.Duration(m.From) * time.Minute, Until: time.Duration(m.Until) * time.Minute})
 	}
-	if !in.Running {
-		if in.Tries, err = tx.Tries(ctx, ids, now); err != nil {
+	if in.Running {
+		if in.Drills, err = tx.PlanDrills(ctx, in.Plan); err != nil {
 			return err
 		}
+	} else if err = l.ground(ctx, tx, &in, ids, now); err != nil {
+		return err
 	}
 	l.Input = in
 	l.Picture = plan.Work(in)
 	return nil
 }
 
-// levels puts how much of their stage players have shown on top of its order, so that groups near in level are near.
-func (l *Loaded) levels(ctx context.Context, tx *store.Tx, now time.Time) error {
-	marks, err := tx.Marks(ctx, store.MarkFilter{Program: l.Program.ID})
+// ground reads what planning needs beside the plan: the shelf, what players have shown, kit, history and bookings.
+func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *plan.Input, ids []string, now time.Time) (err error) {
+	if in.Shelf, in.Drills, err = tx.Shelf(ctx, in.Plan); err != nil {
+		return err
+	}
+	if in.Tries, err = tx.Tries(ctx, ids, now); err != nil {
+		return err
+	}
+	marks, err := tx.Marks(ctx, store.MarkFilter{Program: l.Program.ID, Players: ids})
 	if err != nil {
 		return err
 	}
@@ -102,9 +114,44 @@ func (l *Loaded) levels(ctx context.Context, tx *store.Tx, now time.Time) error 
 	for _, m := range marks {
 		byPlayer[m.PlayerID] = append(byPlayer[m.PlayerID], m)
 	}
-	for i, p := range l.Input.Players {
-		if stage, ok := l.Program.Stage(p.Stage); ok {
-			l.Input.Players[i].Level = float64(stage.Order) + evidence.Ready(stage, byPlayer[p.ID], 0, now, now).Progress
+	in.Missing = map[string][]coach.Criterion{}
+	for i, p := range in.Players {
+		stage, ok := l.Program.Stage(p.Stage)
+		if !ok {
+			continue
+		}
+		ready := evidence.Ready(stage, byPlayer[p.ID], 0, now, now)
+		in.Players[i].Level = float64(stage.Order) + ready.Progress // groups near in level are near
+		for _, it := range ready.Items {
+			if it.Status.State != evidence.Shown {
+				in.Missing[p.ID] = append(in.Missing[p.ID], it.Criterion)
+				in.Players[i].Needs = append(in.Players[i].Needs, it.Criterion.Skill)
+			}
+		}
+	}
+	g, err := tx.Ground(ctx, l.Session)
+	if err != nil {
+		return err
+	}
+	in.Kit, in.PerAdult, l.Undo, l.Redo = g.Kit, g.PerAdult, g.Undo, g.Redo
+	for _, t := range g.Taken {
+		from := t.Starts.Sub(in.Start)
+		in.Taken = append(in.Taken, plan.Taken{What: t.What, From: from, Until: from + time.Duration(t.Minutes)*time.Minute})
+	}
+	in.Met, in.Recent = map[[2]string]float64{}, map[string]float64{}
+	for n, h := range g.History {
+		fades := math.Pow(0.75, float64(n)) // last time counts fully, four sessions ago a third
+		for _, group := range h.Deal {
+			for i, a := range group {
+				for _, b := range group[:i] {
+					in.Met[[2]string{min(a, b), max(a, b)}] += fades
+				}
+			}
+		}
+		for _, s := range h.Stations {
+			if _, known := in.Recent[s.Drill]; !known {
+				in.Recent[s.Drill] = in.Start.Sub(h.Starts).Hours() / 24 / 7
+			}
 		}
 	}
 	return nil

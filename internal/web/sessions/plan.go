@@ -3,7 +3,6 @@ package sessions
 import (
 	"errors"
 	"fmt"
-	"math"
 	"net/http"
 	"slices"
 	"strconv"
@@ -13,23 +12,81 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/deal"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/rotate"
+	"gruppo/internal/coach/suggest"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
 
 type planView struct {
 	Loaded
-	Drills  []coach.Drill
 	Members []store.Member
+	Classes []store.Class
 	When    string
 	Until   string
 	Floor   floorView
 	Strip   stripView
 	Problem string
 	Retry   *plan.Edit // what was asked for on an older plan
-	Kinds   []plan.Kind
-	CanUndo string
+	Forms   []stationForm
 }
+
+// stationForm is what can be set about a station.
+type stationForm struct {
+	plan.StationAt
+	Stages  []stageVariant
+	Ideas   []suggest.Suggestion
+	Reach   string // what the target means for these players
+	Chance  string // where that comes from
+	Trouble bool
+}
+
+// stageVariant is the variant of a drill for a stage that comes to it.
+type stageVariant struct {
+	Stage, Now string
+	Variants   []coach.Variant
+}
+
+func (v planView) Shapes() []plan.SessionShape { return plan.SessionShapes }
+func (v planView) Ways() []deal.Way            { return deal.Ways }
+func (v planView) PartnerWays() []rotate.Way   { return rotate.Ways }
+func (v planView) Kinds() []plan.Kind {
+	return slices.DeleteFunc(slices.Clone(plan.Kinds), func(k plan.Kind) bool { return k == plan.Circuit })
+}
+
+// Aims lists the skills of the program and of what is missing, for choosing what a session is for.
+func (v planView) Aims() (skills []string, criteria []plan.CriterionRow) {
+	for _, d := range v.Input.Shelf {
+		for _, k := range d.Skills {
+			if !slices.Contains(skills, k) {
+				skills = append(skills, k)
+			}
+		}
+	}
+	slices.Sort(skills)
+	return skills, v.Picture.Criteria
+}
+
+// AimSkills and AimCriteria are Aims, for templates.
+func (v planView) AimSkills() []string { s, _ := v.Aims(); return s }
+
+func (v planView) AimCriteria() []plan.CriterionRow { _, c := v.Aims(); return c }
+
+// ShapeName is the name of the shape the plan was proposed in.
+func (v planView) ShapeName() string {
+	if v.Picture.Plan.Shape == "" {
+		return ""
+	}
+	return plan.ShapeOf(v.Picture.Plan.Shape).Name
+}
+
+// AimIs reports whether the plan was proposed for this aim.
+func (v planView) AimIs(kind, value string) bool {
+	return v.Picture.Plan.Aim == plan.Aim{Kind: kind, Value: value}
+}
+
+// Pinned reports whether the plan's part of that name stays when it is proposed again.
+func (v planView) Pinned(what string) bool { return slices.Contains(v.Picture.Plan.Pinned, what) }
 
 // WorkTime is the length of a round.
 func (v planView) WorkTime() string {
@@ -41,18 +98,44 @@ func (v planView) ChangeBy(seconds int) int {
 	return max(5, int(v.Picture.Change.Seconds())+seconds)
 }
 
-// Leads reports whether the member stands at the station.
-func (v planView) Leads(s plan.StationAt, member string) bool {
-	return s.Leader != nil && s.Leader.ID == member
-}
-
-// Sees writes the rounds in which the lead has a player.
+// Sees writes who looks at a player, and in which rounds the lead does.
 func (v planView) Sees(r plan.Row) string {
 	var out []string
 	for _, n := range r.LeadSees {
 		out = append(out, "r"+strconv.Itoa(n))
 	}
 	return strings.Join(out, " ")
+}
+
+// Skills are those that anybody tries today, the most tried first; at most six make columns.
+func (v planView) Skills() []string {
+	sum := map[string]float64{}
+	for _, r := range v.Picture.Ledger {
+		for k, n := range r.BySkill {
+			sum[k] += n
+		}
+	}
+	var out []string
+	for k := range sum {
+		out = append(out, k)
+	}
+	slices.SortFunc(out, func(a, b string) int {
+		if sum[a] != sum[b] {
+			return int(sum[b]*10) - int(sum[a]*10)
+		}
+		return strings.Compare(a, b)
+	})
+	return out[:min(6, len(out))]
+}
+
+// Bad counts the findings that are more than a note.
+func (v planView) Bad() (n int) {
+	for _, f := range v.Picture.Findings {
+		if f.Weight != plan.Note {
+			n++
+		}
+	}
+	return n
 }
 
 // Others are the members who are not on the session.
@@ -86,16 +169,77 @@ func (v planView) Leaders() string {
 	return strings.Join(out, ", ")
 }
 
-// At is a moment of the plan as the clock on the wall shows it.
-func (v planView) At(d time.Duration) string { return v.Picture.Start.Add(d).Format("15:04") }
+// At is a moment of the plan as the clock on the wall shows it; "all through" before the start.
+func (v planView) At(d time.Duration) string {
+	if d < 0 {
+		return ""
+	}
+	return v.Picture.Start.Add(d).Format("15:04")
+}
+
+// Seconds is so many seconds as a duration.
+func (v planView) Seconds(n int) time.Duration { return time.Duration(n) * time.Second }
 
 // Step is a figure moved by a step, for the buttons beside it.
 func (v planView) Step(seconds, by int) int { return seconds + by }
+
+// Length is how long a block takes.
+func (v planView) Length(s plan.Span) time.Duration { return s.To - s.From }
+
+// Steps are the drills of a ladder block.
+func (v planView) Steps(b plan.Span) (out []coach.Drill) {
+	for _, t := range b.Steps {
+		out = append(out, v.Input.Drills[t.Drill])
+	}
+	return out
+}
+
+// Advice says what a block's way of changing partners gives this many players.
+func (v planView) Advice(b plan.Span) string { return b.Way.Advice(len(v.Input.Players)) }
+
+// Games are ways to put everybody into games on this floor.
+func (v planView) Games() []rotate.Game {
+	in := v.Input.Floor.Inside()
+	games := rotate.Games(len(v.Input.Players), in.Length, in.Width, 2)
+	return games[:min(8, len(games))]
+}
+
+// GameValue is a game as the edit takes it.
+func (v planView) GameValue(g rotate.Game) string { return plan.GameValue(g) }
+
+// State is what the register says about a player.
+func (v planView) State(player string) string {
+	said := v.Said[player]
+	switch {
+	case said.State == "late" && said.FromMinute > 0:
+		return "from " + v.At(time.Duration(said.FromMinute)*time.Minute)
+	case said.NoWhat != "":
+		return "no " + said.NoWhat
+	case said.State == "present":
+		return ""
+	}
+	return said.State
+}
+
+// GroupOf is the group a player is in, or −1.
+func (v planView) GroupOf(player string) int {
+	for _, g := range v.Picture.Groups {
+		for _, p := range g.Players {
+			if p.ID == player {
+				return g.Index
+			}
+		}
+	}
+	return -1
+}
 
 func planPage(c *shell.Ctx) error {
 	v, err := viewOf(c)
 	if err != nil {
 		return err
+	}
+	if c.GetHeader("HX-Request") != "" { // somebody else changed it: the plan as it is now
+		return c.Part(pages, "plan", v)
 	}
 	return c.Page(pages, http.StatusOK, "plan.html", v.Session.ClassName, v)
 }
@@ -105,13 +249,10 @@ func viewOf(c *shell.Ctx) (v planView, err error) {
 		if v.Loaded, err = Load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
 			return err
 		}
-		if v.Drills, err = tx.Drills(c.Ctx()); err != nil {
+		if v.Classes, err = tx.Classes(c.Ctx()); err != nil {
 			return err
 		}
-		if v.Members, err = tx.Members(c.Ctx()); err != nil {
-			return err
-		}
-		_, v.CanUndo, err = tx.LastChange(c.Ctx(), v.Session.ID)
+		v.Members, err = tx.Members(c.Ctx())
 		return err
 	})
 	v.draw()
@@ -119,49 +260,145 @@ func viewOf(c *shell.Ctx) (v planView, err error) {
 }
 
 func (v *planView) draw() {
-	v.Kinds = slices.DeleteFunc(slices.Clone(plan.Kinds), func(k plan.Kind) bool { return k == plan.Circuit })
 	start := v.Picture.Start
 	v.When = start.Format("Mon 2 Jan · 15:04")
 	v.Until = start.Add(v.Picture.Booked).Format("15:04")
 	v.Floor = drawFloor(v.Picture)
 	v.Strip = drawStrip(v.Picture)
+	for _, s := range v.Picture.Stations {
+		v.Forms = append(v.Forms, v.form(s))
+	}
+}
+
+func (v *planView) form(s plan.StationAt) stationForm {
+	f := stationForm{StationAt: s, Trouble: v.trouble(s.Index)}
+	seen := map[string]bool{}
+	for _, g := range v.Picture.Groups {
+		if g.Stage == "" || seen[g.Stage] || len(s.Drill.Variants) == 0 {
+			continue
+		}
+		seen[g.Stage] = true
+		sv := stageVariant{Stage: g.Stage, Variants: s.Drill.Variants}
+		if now := s.VariantFor(s.Drill, g.Stage); now != nil {
+			sv.Now = now.Name
+		}
+		f.Stages = append(f.Stages, sv)
+	}
+	lacks := map[string]int{}
+	for _, missing := range v.Input.Missing {
+		seen := map[string]bool{}
+		for _, c := range missing {
+			if !seen[c.Skill] {
+				seen[c.Skill] = true
+				lacks[c.Skill]++
+			}
+		}
+	}
+	in := v.Input.Floor.Inside()
+	ask := suggest.For{Use: suggest.Station, Lacks: lacks, Players: len(v.Input.Players), Length: in.Length, Width: in.Width, Kit: v.Input.Kit, Recent: v.Input.Recent}
+	for _, g := range v.Picture.Groups {
+		ask.Size = max(ask.Size, len(g.Players))
+	}
+	for _, l := range v.Input.Leaders {
+		ask.Leaders = append(ask.Leaders, l.Role)
+	}
+	for _, o := range v.Picture.Stations {
+		ask.Chosen = append(ask.Chosen, o.Drill)
+	}
+	ideas := suggest.Drills(v.Input.Shelf, ask)
+	f.Ideas = ideas[:min(3, len(ideas))]
+	f.Reach, f.Chance = v.reach(s)
+	return f
+}
+
+func (v planView) trouble(station int) bool {
+	where := fmt.Sprintf("Station %d", station+1)
+	return slices.ContainsFunc(v.Picture.Findings, func(f plan.Finding) bool { return f.Where == where && f.Weight != plan.Note })
 }
 
 // edit makes one change to the plan and answers with the three views as they are then.
 func edit(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	at, _ := strconv.Atoi(f.Get("at"))
-	version, _ := strconv.Atoi(f.Get("version"))
-	e := plan.Edit{Do: f.Get("do"), At: at, Value: f.Get("value")}
-	var problem string
-	err := c.Change(c.Param("id"), "Plan: "+words(e), func(tx *store.Tx) error {
-		l, err := Load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc)
-		if err != nil {
+	return change(c, plan.Edit{Do: f.Get("do"), At: at, Value: f.Get("value")}, f.Get("version"))
+}
+
+func change(c *shell.Ctx, e plan.Edit, asked string) error {
+	return save(c, asked, &e, words(e), func(l *Loaded) error {
+		edits := []plan.Edit{e}
+		if e.Do == "mend" {
+			if edits = mend(l.Picture.Findings, e); edits == nil {
+				return &plan.ErrInput{Says: "That is settled already."}
+			}
+		}
+		for _, e := range edits {
+			next, needs, err := l.Input.Plan.Apply(e)
+			if err != nil {
+				return err
+			}
+			l.Input.Plan = next
+			if needs == plan.NewDeal {
+				err = l.Input.Plan.DealOut(l.Input)
+			} else if needs == plan.Refit {
+				err = l.Input.Plan.Redeal(l.Input)
+			}
+			if err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// save makes a change to the plan of the version asked for, stores it and answers with the plan as it then is, worked out once.
+func save(c *shell.Ctx, asked string, e *plan.Edit, says string, make func(*Loaded) error) error {
+	version, _ := strconv.Atoi(asked)
+	v := planView{}
+	err := c.Change(c.Param("id"), "Plan: "+says, func(tx *store.Tx) (err error) {
+		if v.Loaded, err = Load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
 			return err
 		}
-		if l.Session.Version != version {
+		if v.Session.Version != version {
 			return store.ErrChangedSince
 		}
-		next, redeal, err := l.Session.Plan.Apply(e)
-		if err != nil {
+		if err := make(&v.Loaded); err != nil {
 			return err
 		}
-		if next, err = known(c, tx, next); err != nil {
+		if err := known(v.Input.Plan, v.Input.Shelf, v.Input.Drills); err != nil {
 			return err
 		}
-		if redeal {
-			if err := l.levels(c.Ctx(), tx, c.Now); err != nil {
-				return err
-			}
-			if err := next.DealOut(l.Input.Players); err != nil {
-				return err
-			}
+		if v.Session.Version, err = tx.SetPlan(c.Ctx(), v.Session.ID, version, v.Input.Plan, c.Member.ID, c.Now); err != nil {
+			return err
 		}
-		return tx.SetPlan(c.Ctx(), l.Session.ID, version, next, c.Member.ID, c.Now)
+		if v.Classes, err = tx.Classes(c.Ctx()); err != nil {
+			return err
+		}
+		v.Members, err = tx.Members(c.Ctx())
+		return err
 	})
+	if err != nil {
+		return after(c, err, e)
+	}
+	for _, t := range v.Input.Plan.Tasks() { // drills that came with the change
+		if _, known := v.Input.Drills[t.Drill]; !known {
+			for _, d := range v.Input.Shelf {
+				if d.ID == t.Drill {
+					v.Input.Drills[d.ID] = d
+				}
+			}
+		}
+	}
+	v.Session.Plan, v.Session.ChangedBy, v.Undo, v.Redo = v.Input.Plan, c.Member.Name, "Plan: "+says, ""
+	v.Picture = plan.Work(v.Input)
+	v.draw()
+	return answer(c, v)
+}
+
+// after answers with the plan as it is now, and with what kept a change from being made.
+func after(c *shell.Ctx, err error, e *plan.Edit) error {
 	var in *plan.ErrInput
 	var clash *deal.Clash
-	clashed := errors.Is(err, store.ErrChangedSince)
+	problem, clashed := "", errors.Is(err, store.ErrChangedSince)
 	switch {
 	case errors.As(err, &in):
 		problem = in.Says
@@ -176,10 +413,23 @@ func edit(c *shell.Ctx) error {
 	}
 	v.Problem = problem
 	if clashed {
-		v.Retry = &e
-		v.Problem = fmt.Sprintf("%s changed this plan a moment ago; below is how it stands now. You wanted: %s.", or(v.Session.ChangedBy, "Somebody"), words(e))
+		v.Problem = or(v.Session.ChangedBy, "Somebody") + " changed this plan a moment ago; below is how it stands now."
+		if e != nil && e.Do != "mend" {
+			v.Retry = e
+			v.Problem += " You wanted: " + words(*e) + "."
+		}
 	}
 	return answer(c, v)
+}
+
+// mend finds the edits of a finding's mend: the value is the finding's key and the mend's number.
+func mend(findings []plan.Finding, e plan.Edit) []plan.Edit {
+	for _, f := range findings {
+		if f.Key == e.Value && e.At >= 0 && e.At < len(f.Mends) {
+			return f.Mends[e.At].Edits
+		}
+	}
+	return nil
 }
 
 func answer(c *shell.Ctx, v planView) error {
@@ -199,23 +449,25 @@ func or(s, other string) string {
 	return s
 }
 
-// known checks that every station's drill is on the shelf.
-func known(c *shell.Ctx, tx *store.Tx, p plan.Plan) (plan.Plan, error) {
-	for _, s := range p.Stations {
-		if !store.IsID(s.Drill) {
-			return p, &plan.ErrInput{Field: "drill", Says: "Choose a drill from the shelf."}
+// known checks that every drill of the plan is on the shelf, in that edition or a newer one.
+func known(p plan.Plan, shelf []coach.Drill, planned map[string]coach.Drill) error {
+	for _, t := range p.Tasks() {
+		_, was := planned[t.Drill]
+		if !was && !slices.ContainsFunc(shelf, func(d coach.Drill) bool { return d.ID == t.Drill && d.Edition == t.Edition }) {
+			return &plan.ErrInput{Field: "drill", Says: "That drill is not on the shelf."}
 		}
 	}
-	drills, err := tx.PlanDrills(c.Ctx(), p)
-	if err != nil {
-		return p, err
-	}
-	for _, s := range p.Stations {
-		if _, ok := drills[s.Drill]; !ok {
-			return p, &plan.ErrInput{Field: "drill", Says: "That drill is not on the shelf."}
-		}
-	}
-	return p, nil
+	return nil
+}
+
+// propose makes a whole plan; what is pinned stays.
+func propose(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	kind, value, _ := strings.Cut(f.Get("aim"), " ")
+	return save(c, f.Get("version"), nil, "proposed: "+plan.ShapeOf(f.Get("shape")).Name, func(l *Loaded) (err error) {
+		l.Input.Plan, err = plan.Propose(l.Input, f.Get("shape"), plan.Aim{Kind: kind, Value: value})
+		return err
+	})
 }
 
 // words says an edit the way the undo offer does.
@@ -235,64 +487,64 @@ func words(e plan.Edit) string {
 		return "change of " + seconds()
 	case "brief":
 		return "explain for " + seconds()
-	case "rounds":
-		return e.Value + " rounds"
-	case "groups":
-		return e.Value + " groups"
+	case "groups", "rounds":
+		return e.Value + " " + e.Do
 	case "way":
 		return "groups " + deal.Way(e.Value).String()
-	case "deal":
-		return "dealt again"
-	case "redeal":
-		return "everyone dealt in"
-	case "key":
-		return "key " + e.Value
-	case "add-station":
-		return "a station more"
-	case "drop-station":
-		return "station " + n + " out"
-	case "drill":
-		return "another drill at station " + n
-	case "leader":
-		return "leader of station " + n
 	case "target":
 		return "target " + e.Value + " at station " + n
 	case "minutes":
 		return "block " + n + " to " + e.Value + " min"
-	case "add-block":
-		return "a block more"
-	case "drop-block":
-		return "block " + n + " out"
-	case "move-block":
-		return "block " + n + " moved"
+	case "key":
+		return "key " + e.Value
 	}
-	return "block " + n + " changed"
+	if s := map[string]string{"deal": "dealt again", "redeal": "everyone dealt in", "positions": "positions kept together", "add-station": "a station more", "add-block": "a block more", "mend": "mended", "leaders": "how leaders go",
+		"goes-with": "who goes with a group", "player": "a player to another group", "pin": "pinned", "gives": "what gives first"}[e.Do]; s != "" {
+		return s
+	}
+	if s := map[string]string{"drop-station": "out", "drill": "another drill", "leader": "leader", "spot": "moved", "variant": "variant", "double": "groups at once"}[e.Do]; s != "" {
+		return "station " + n + ": " + s
+	}
+	if s := map[string]string{"drop-block": "out", "move-block": "moved", "split-block": "split", "task": "task", "title": "name", "note": "note", "score": "score", "game": "game", "turn": "length of a turn", "team": "players together", "change-by": "how partners change"}[e.Do]; s != "" {
+		return "block " + n + ": " + s
+	}
+	return "changed"
 }
 
 func undo(c *shell.Ctx) error {
-	v := planView{}
-	var id string
-	err := c.In(func(tx *store.Tx) (err error) {
+	return back(c, "There is nothing to take back.", func() error { _, err := c.S.Store.UndoLast(c.Ctx(), c.Club.ID, c.Param("id")); return err })
+}
+
+func redo(c *shell.Ctx) error {
+	return back(c, "There is nothing to do again.", func() error { _, err := c.S.Store.Redo(c.Ctx(), c.Club.ID, c.Param("id")); return err })
+}
+
+func back(c *shell.Ctx, none string, do func() error) error {
+	err := c.In(func(tx *store.Tx) error {
 		if !store.IsID(c.Param("id")) {
 			return store.ErrNone
 		}
-		id, _, err = tx.LastChange(c.Ctx(), c.Param("id"))
+		_, err := tx.Session(c.Ctx(), c.Param("id"))
 		return err
 	})
 	if err != nil {
 		return err
 	}
 	problem := ""
-	if id == "" {
-		problem = "There is nothing to take back."
-	} else if _, err := c.S.Store.Undo(c.Ctx(), c.Club.ID, "", id); errors.Is(err, store.ErrChangedSince) {
-		problem = "That was changed again since, so it cannot be taken back by itself."
-	} else if err != nil {
+	switch err := do(); {
+	case errors.Is(err, store.ErrNone):
+		problem = none
+	case errors.Is(err, store.ErrChangedSince):
+		problem = "Something was changed again since, so it cannot be done by itself."
+	case err != nil:
 		return err
-	} else if err := c.In(func(tx *store.Tx) error { return tx.Tell(c.Ctx(), c.Param("id"), "plan") }); err != nil {
-		return err
+	default:
+		if err := c.In(func(tx *store.Tx) error { return tx.Tell(c.Ctx(), c.Param("id"), "plan") }); err != nil {
+			return err
+		}
 	}
-	if v, err = viewOf(c); err != nil {
+	v, err := viewOf(c)
+	if err != nil {
 		return err
 	}
 	v.Problem = problem
@@ -302,30 +554,23 @@ func undo(c *shell.Ctx) error {
 // coming says that a player stays away, or comes after all.
 func coming(c *shell.Ctx) error {
 	f := shell.NewForm(c)
-	state, says := "", "coming after all"
+	a, says := store.Attendance{PlayerID: f.Get("player")}, "coming after all"
 	if f.Get("away") != "" {
-		state, says = "away", "stays away"
+		a.State, says = "away", "stays away"
 	}
-	if !store.IsID(f.Get("player")) || !store.IsID(c.Param("id")) {
+	if !store.IsID(a.PlayerID) || !store.IsID(c.Param("id")) {
 		return store.ErrNone
 	}
 	err := c.Change(c.Param("id"), or(f.Get("name"), "Player")+" "+says, func(tx *store.Tx) error {
 		if _, err := tx.Session(c.Ctx(), c.Param("id")); err != nil {
 			return err
 		}
-		if err := tx.SetAttendance(c.Ctx(), c.Param("id"), f.Get("player"), state, c.Member.ID, c.Now); err != nil {
+		if err := tx.SetAttendance(c.Ctx(), c.Param("id"), a, c.Member.ID, c.Now); err != nil {
 			return err
 		}
 		return tx.Tell(c.Ctx(), c.Param("id"), "plan")
 	})
-	if err != nil {
-		return err
-	}
-	v, err := viewOf(c)
-	if err != nil {
-		return err
-	}
-	return answer(c, v)
+	return after(c, err, nil)
 }
 
 func leader(c *shell.Ctx) error {
@@ -334,254 +579,46 @@ func leader(c *shell.Ctx) error {
 	if !store.IsID(l.Member) || !store.IsID(c.Param("id")) {
 		return store.ErrNone
 	}
-	if f.Get("until") != "" {
-		l.Until = f.Int("until", 0, 480, "Leaves after how many minutes")
+	if f.Get("from") != "" {
+		l.From = f.Int("from", 0, 480, "Comes after how many minutes")
 	}
-	problem := f.Errors["until"]
-	if problem == "" {
-		err := c.Change(c.Param("id"), "Changed who leads", func(tx *store.Tx) error {
-			if _, err := tx.Session(c.Ctx(), c.Param("id")); err != nil {
-				return err
-			}
-			return tx.SetSessionLeader(c.Ctx(), c.Param("id"), l, f.Get("off") == "")
-		})
-		if err != nil {
+	if f.Get("until") != "" {
+		l.Until = f.Int("until", 1, 480, "Leaves after how many minutes")
+	}
+	if l.Until > 0 && l.Until <= l.From {
+		f.Wrong("until", "Nobody can leave before they come.")
+	}
+	for _, problem := range f.Errors {
+		return after(c, &plan.ErrInput{Says: problem}, nil)
+	}
+	err := c.Change(c.Param("id"), "Changed who leads", func(tx *store.Tx) error {
+		if _, err := tx.Session(c.Ctx(), c.Param("id")); err != nil {
 			return err
 		}
-	}
-	v, err := viewOf(c)
+		if err := tx.SetSessionLeader(c.Ctx(), c.Param("id"), l, f.Get("off") == ""); err != nil {
+			return err
+		}
+		return tx.Tell(c.Ctx(), c.Param("id"), "plan")
+	})
+	return after(c, err, nil)
+}
+
+// live tells an open plan when somebody else changes it.
+func live(c *shell.Ctx) error {
+	err := c.In(func(tx *store.Tx) error {
+		if !store.IsID(c.Param("id")) {
+			return store.ErrNone
+		}
+		_, err := tx.Session(c.Ctx(), c.Param("id"))
+		return err
+	})
 	if err != nil {
 		return err
 	}
-	v.Problem = problem
-	return answer(c, v)
-}
-
-func printPage(c *shell.Ctx) error {
-	v, err := viewOf(c)
-	if err != nil {
-		return err
-	}
-	return c.Bare(pages, http.StatusOK, "print.html", v.Session.ClassName, v)
-}
-
-// floorView is the floor drawn in units of about a pixel at 1280 × 800.
-type floorView struct {
-	W, H     float64
-	Lines    []lineView
-	Stations []stationView
-	Tokens   []tokenView
-	Paths    []pathView
-	Caption  string
-}
-
-type lineView struct {
-	D      string
-	Dashed bool
-}
-
-type stationView struct {
-	plan.StationAt
-	X, Y, W, H float64
-	Name       string
-	Under      string
-}
-
-type tokenView struct {
-	Group   int
-	Shape   plan.Shape
-	Names   string
-	Count   int
-	Dots    [][2]float64 // offsets from the group's spot
-	X, Y    float64
-	ByRound string // "x,y x,y …" for each round
-}
-
-type pathView struct{ X1, Y1, X2, Y2 float64 }
-
-func drawFloor(pic plan.Picture) floorView {
-	f := pic.Floor
-	k := math.Min(640/f.Length, 330/f.Width)
-	const margin = 12
-	v := floorView{W: f.Length*k + 2*margin, H: f.Width*k + 2*margin}
-	at := func(m float64) float64 { return math.Round((m*k+margin)*10) / 10 }
-	for _, l := range f.Lines {
-		if l.Arc {
-			sweep := 0
-			if l.Sweep {
-				sweep = 1
-			}
-			v.Lines = append(v.Lines, lineView{fmt.Sprintf("M%g %gA%g %g 0 0 %d %g %g", at(l.X1), at(l.Y1), l.Radius*k, l.Radius*k, sweep, at(l.X2), at(l.Y2)), l.Dashed})
-			continue
-		}
-		v.Lines = append(v.Lines, lineView{fmt.Sprintf("M%g %gL%g %g", at(l.X1), at(l.Y1), at(l.X2), at(l.Y2)), l.Dashed})
-	}
-	for _, s := range pic.Stations {
-		sv := stationView{StationAt: s, X: at(s.Spot.X), Y: at(s.Spot.Y), W: s.Spot.Length * k, H: s.Spot.Width * k}
-		sv.Name = fit(strconv.Itoa(s.Index+1)+" "+s.Drill.Name, sv.W-12, 13)
-		who := s.Drill.Leader.String()
-		if s.Leader != nil {
-			who = first(s.Leader.Name)
-			if s.Leader.Role == coach.RoleLead {
-				who += " (lead)"
-			}
-		}
-		sv.Under = fit(who, sv.W-12, 12)
-		v.Stations = append(v.Stations, sv)
-	}
-	spot := func(station, group int) (x, y float64) {
-		if station < 0 { // resting groups stand along the bottom edge
-			return 30 + float64(group)*70, v.H - 24
-		}
-		s := v.Stations[station]
-		return math.Round(s.X + s.W/2), math.Round(s.Y + s.H/2 + 6)
-	}
-	for _, g := range pic.Groups {
-		t := tokenView{Group: g.Index, Shape: g.Shape, Count: len(g.Players)}
-		var names []string
-		for _, p := range g.Players {
-			names = append(names, p.Name)
-		}
-		t.Names = coach.List(names)
-		per := 5
-		for i := range g.Players {
-			row, inRow := i/per, min(per, len(g.Players)-i/per*per)
-			t.Dots = append(t.Dots, [2]float64{float64(i%per)*19 - float64(inRow-1)*9.5, float64(row)*19 - float64((len(g.Players)-1)/per)*9.5})
-		}
-		var spots []string
-		for _, s := range g.Route {
-			x, y := spot(s, g.Index)
-			spots = append(spots, fmt.Sprintf("%g,%g", x, y))
-		}
-		if len(g.Route) == 0 {
-			x, y := spot(-1, g.Index)
-			t.X, t.Y = x, y
-		} else {
-			t.X, t.Y = spot(g.Route[0], g.Index)
-		}
-		t.ByRound = strings.Join(spots, " ")
-		v.Tokens = append(v.Tokens, t)
-	}
-	if len(pic.Groups) > 0 && len(v.Stations) > 1 {
-		seen := map[[2]int]bool{}
-		for _, g := range pic.Groups {
-			r := g.Route
-			for i := 1; i < len(r); i++ {
-				a, b := r[i-1], r[i]
-				if a < 0 || b < 0 || seen[[2]int{a, b}] {
-					continue
-				}
-				seen[[2]int{a, b}] = true
-				x1, y1 := spot(a, 0)
-				x2, y2 := spot(b, 0)
-				v.Paths = append(v.Paths, pathView{x1, y1, x2, y2})
-			}
-		}
-	}
-	v.Caption = fmt.Sprintf("%s × %s m, to scale", coach.Figure(f.Length), coach.Figure(f.Width))
-	if pic.Longest > 0 {
-		v.Caption += fmt.Sprintf(" · longest walk at a change %.0f m, about %s with settling", pic.Longest, coach.Clock(plan.ChangeFor(pic.Longest)))
-	}
-	return v
-}
-
-// stripView is the session's clock as a drawing.
-type stripView struct {
-	W, H     float64
-	Ticks    []tickView
-	Blocks   []barView
-	Rows     []rowView
-	Wall     float64 // where the booked time ends
-	WallAt   string
-	Beyond   float64 // how wide what stands beyond the wall is
-	RoundsAt []barView
-}
-
-type tickView struct {
-	X     float64
-	Label string
-}
-
-type barView struct {
-	X, Y, W      float64
-	Title, Under string
-	Full         string
-	Index        int // block or round
-	Kind         string
-	Minutes      int
-	Group        int
-	IsOver       bool
-}
-
-type rowView struct {
-	Y     float64
-	Shape plan.Shape
-	Group int
-	Bars  []barView
-}
-
-func drawStrip(pic plan.Picture) stripView {
-	const left, right, top, rowH = 104.0, 1064.0, 26.0, 38.0
-	long := max(pic.Total, pic.Booked, 10*time.Minute)
-	k := (right - left) / long.Minutes()
-	x := func(d time.Duration) float64 { return math.Round((left+d.Minutes()*k)*10) / 10 }
-	v := stripView{W: right + 16, H: top + 44 + float64(max(1, len(pic.Groups)))*rowH + 8}
-	step := 10 * time.Minute
-	if long > 3*time.Hour {
-		step = 30 * time.Minute
-	}
-	for t := time.Duration(0); t <= long; t += step {
-		v.Ticks = append(v.Ticks, tickView{x(t), pic.Start.Add(t).Format("15:04")})
-	}
-	v.Wall, v.WallAt = x(pic.Booked), pic.Start.Add(pic.Booked).Format("15:04")
-	v.Beyond = math.Max(0, x(pic.Total)-v.Wall)
-	for _, b := range pic.Blocks {
-		w := x(b.To) - x(b.From) - 3
-		bar := barView{X: x(b.From), Y: top + 6, W: math.Max(w, 4), Index: b.Index, Kind: string(b.Kind), Minutes: int(b.To.Minutes()) - int(b.From.Minutes()),
-			Title: fit(b.Title, w-10, 12.5), Under: fit(coach.Minutes(b.To-b.From), w-10, 11), Full: fmt.Sprintf("%s, %s, %s to %s", b.Title, coach.Minutes(b.To-b.From), pic.Start.Add(b.From).Format("15:04"), pic.Start.Add(b.To).Format("15:04")),
-			IsOver: b.To > pic.Booked}
-		if b.Kind == plan.OneKey && pic.Plan.Key != "" {
-			bar.Under = fit(pic.Plan.Key, w-10, 11)
-		}
-		v.Blocks = append(v.Blocks, bar)
-	}
-	for _, r := range pic.Rounds {
-		v.RoundsAt = append(v.RoundsAt, barView{X: x(r.From), W: x(r.To) - x(r.From), Index: r.Number - 1, Title: fmt.Sprintf("Round %d, %s to %s", r.Number, pic.Start.Add(r.From).Format("15:04"), pic.Start.Add(r.To).Format("15:04"))})
-	}
-	for i, g := range pic.Groups {
-		row := rowView{Y: top + 50 + float64(i)*rowH, Shape: g.Shape, Group: g.Index}
-		for r, s := range g.Route {
-			w := x(pic.Rounds[r].To) - x(pic.Rounds[r].From)
-			bar := barView{X: x(pic.Rounds[r].From), Y: row.Y, W: w, Index: r, Group: g.Index, Title: "rests"}
-			if s >= 0 {
-				name := pic.Stations[s].Drill.Name
-				bar.Title = fit(strconv.Itoa(s+1)+" "+name, w-14, 10.6)
-				bar.Full = fmt.Sprintf("Round %d: %s at %d %s", r+1, g.Shape.Name, s+1, name)
-			}
-			row.Bars = append(row.Bars, bar)
-		}
-		v.Rows = append(v.Rows, row)
-	}
-	return v
-}
-
-// fit shortens words to about a width, at a font size, both in the drawing's units.
-func fit(s string, width, size float64) string {
-	letters := int(width / (size * 0.53))
-	runes := []rune(s)
-	if len(runes) <= letters {
-		return s
-	}
-	if letters < 3 {
-		return ""
-	}
-	return strings.TrimRight(string(runes[:letters-1]), " ") + "…"
+	return c.Stream(c.Param("id"))
 }
 
 func first(name string) string {
 	f, _, _ := strings.Cut(name, " ")
 	return f
 }
-
-// Length is how long a block takes.
-func (v planView) Length(s plan.Span) time.Duration { return s.To - s.From }

@@ -9,6 +9,7 @@ import (
 	"net/url"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"gruppo/internal/coach/floor"
@@ -32,8 +33,29 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/sessions/class/:id", Needs: shell.ChangePlan, Handle: saveClass},
 	{Method: "GET", Path: "/sessions/:id", Needs: shell.SeeSessions, Handle: planPage},
 	{Method: "GET", Path: "/sessions/:id/print", Needs: shell.SeeSessions, Handle: printPage},
+	{Method: "GET", Path: "/sessions/:id/print/:what", Needs: shell.SeeSessions, Handle: printPage},
+	{Method: "GET", Path: "/sessions/:id/floor.svg", Needs: shell.SeeSessions, Handle: picture},
+	{Method: "GET", Path: "/sessions/:id/strip.svg", Needs: shell.SeeSessions, Handle: picture},
+	{Method: "GET", Path: "/sessions/:id/plan.json", Needs: shell.SeeSessions, Handle: planFile},
+	{Method: "POST", Path: "/sessions/:id/plan.json", Needs: shell.ChangePlan, Handle: readPlan},
+	{Method: "GET", Path: "/sessions/:id/more", Needs: shell.ChangePlan, Handle: more},
+	{Method: "POST", Path: "/sessions/:id/copy", Needs: shell.ChangePlan, Handle: copyPlan},
+	{Method: "GET", Path: "/sessions/:id/what-if", Needs: shell.ChangePlan, Handle: whatIf},
+	{Method: "POST", Path: "/sessions/:id/what-if", Needs: shell.ChangePlan, Handle: whatIf},
+	{Method: "POST", Path: "/sessions/:id/what-if/take", Needs: shell.ChangePlan, Handle: takeWhatIf},
+	{Method: "GET", Path: "/sessions/:id/partners/:block", Needs: shell.SeeSessions, Handle: partners},
+	{Method: "POST", Path: "/sessions/:id/partners/:block", Needs: shell.ChangePlan, Handle: scores},
+	{Method: "GET", Path: "/sessions/venue", Needs: shell.ChangePlan, Handle: venueForm},
+	{Method: "POST", Path: "/sessions/venue", Needs: shell.ChangePlan, Handle: saveVenue},
+	{Method: "GET", Path: "/sessions/venue/:id", Needs: shell.ChangePlan, Handle: venueForm},
+	{Method: "POST", Path: "/sessions/venue/:id", Needs: shell.ChangePlan, Handle: saveVenue},
+	{Method: "GET", Path: "/sessions/kit", Needs: shell.ChangePlan, Handle: kitForm},
+	{Method: "POST", Path: "/sessions/kit", Needs: shell.ChangePlan, Handle: saveKit},
 	{Method: "POST", Path: "/sessions/:id/plan", Needs: shell.ChangePlan, Handle: edit},
+	{Method: "POST", Path: "/sessions/:id/propose", Needs: shell.ChangePlan, Handle: propose},
 	{Method: "POST", Path: "/sessions/:id/undo", Needs: shell.ChangePlan, Handle: undo},
+	{Method: "POST", Path: "/sessions/:id/redo", Needs: shell.ChangePlan, Handle: redo},
+	{Method: "GET", Path: "/sessions/:id/live", Needs: shell.SeeSessions, Handle: live},
 	{Method: "POST", Path: "/sessions/:id/coming", Needs: shell.ChangePlan, Handle: coming},
 	{Method: "POST", Path: "/sessions/:id/leader", Needs: shell.ChangePlan, Handle: leader},
 }
@@ -52,6 +74,7 @@ type sessionRow struct {
 }
 
 type listView struct {
+	Venues    []store.Venue
 	Classes   []classRow
 	Past      []sessionRow
 	Wrong     string
@@ -87,6 +110,9 @@ func listWith(c *shell.Ctx, wrong string) error {
 			return err
 		}
 		v.NoPlayers = all == 0
+		if v.Venues, err = tx.Venues(c.Ctx()); err != nil {
+			return err
+		}
 		for _, cl := range classes {
 			r := classRow{Class: cl}
 			for _, p := range programs {
@@ -155,7 +181,7 @@ func add(c *shell.Ctx) error {
 		if s.StartsAt, note, err = plan.On(date, cl.Starts, c.Loc); err != nil {
 			return err
 		}
-		s.Minutes, s.Venue.ID = cl.Minutes, cl.VenueID
+		s.Minutes, s.Venue.ID, s.Zone = cl.Minutes, cl.VenueID, cl.Zone
 		s.Plan = plan.Start(time.Duration(cl.Minutes) * time.Minute)
 		last, err := tx.Sessions(c.Ctx(), store.SessionFilter{Class: cl.ID, Newest: true, Limit: 1})
 		if err != nil {
@@ -165,6 +191,9 @@ func add(c *shell.Ctx) error {
 			s.Plan = last[0].Plan
 			s.Plan.Seed++
 			s.Plan.Deal = nil
+			for i := range s.Plan.Blocks {
+				s.Plan.Blocks[i].Scores = nil
+			}
 		}
 		if err := tx.AddSession(c.Ctx(), s); err != nil {
 			return err
@@ -173,14 +202,12 @@ func add(c *shell.Ctx) error {
 		if err != nil {
 			return err
 		}
-		if err := l.levels(c.Ctx(), tx, c.Now); err != nil {
-			return err
-		}
 		p := s.Plan
-		if err := p.DealOut(l.Input.Players); err != nil {
+		if err := p.DealOut(l.Input); err != nil {
 			return nil // the plan page says why nobody is dealt yet
 		}
-		return tx.SetPlan(c.Ctx(), s.ID, 1, p, c.Member.ID, c.Now)
+		_, err = tx.SetPlan(c.Ctx(), s.ID, 1, p, c.Member.ID, c.Now)
+		return err
 	})
 	if errors.Is(err, store.ErrTaken) {
 		return listWith(c, fmt.Sprintf("This class has a session on %s already.", date.Format("2 January")))
@@ -207,7 +234,7 @@ type classView struct {
 }
 
 func (v *classView) load(c *shell.Ctx, tx *store.Tx) (err error) {
-	v.Floors, v.Weekdays = floor.Kinds, weekdays
+	v.Floors, v.Weekdays = floor.Kinds(), weekdays
 	if v.Programs, err = tx.Ladders(c.Ctx()); err != nil {
 		return err
 	}
@@ -261,7 +288,7 @@ func classForm(c *shell.Ctx) error {
 		f.Set("weekday", strconv.Itoa(k.Weekday))
 		f.Set("starts", k.Starts)
 		f.Set("minutes", strconv.Itoa(k.Minutes))
-		f.Set("venue", k.VenueID)
+		f.Set("venue", strings.TrimSpace(k.VenueID+" "+k.Zone))
 		f.Set("places", strconv.Itoa(k.Places))
 		f["stage"], f["member"] = k.StageIDs, nil
 		for _, m := range k.Members {
@@ -289,7 +316,8 @@ func saveClass(c *shell.Ctx) error {
 		return store.ErrNone
 	}
 	k := store.Class{ID: v.ID, Name: f.Text("name", 60, "What is the class called?"), Weekday: f.Int("weekday", 0, 6, "Weekday"), Starts: f.Get("starts"),
-		Minutes: f.Int("minutes", 15, 480, "Minutes"), Places: f.Int("places", 1, 500, "Places"), VenueID: f.Get("venue"), ProgramID: f.Get("program")}
+		Minutes: f.Int("minutes", 15, 480, "Minutes"), Places: f.Int("places", 1, 500, "Places"), ProgramID: f.Get("program")}
+	k.VenueID, k.Zone, _ = strings.Cut(f.Get("venue"), " ")
 	if _, err := time.Parse("15:04", k.Starts); err != nil {
 		f.Wrong("starts", "A time is written like 18:00.")
 	}
@@ -329,7 +357,9 @@ func saveClass(c *shell.Ctx) error {
 				}
 			}
 			k.VenueID = place.ID
-		} else if !slices.ContainsFunc(v.Venues, func(p store.Venue) bool { return p.ID == k.VenueID }) {
+		} else if !slices.ContainsFunc(v.Venues, func(p store.Venue) bool {
+			return p.ID == k.VenueID && (k.Zone == "" || slices.ContainsFunc(p.Zones, func(z floor.Area) bool { return z.Name == k.Zone }))
+		}) {
 			f.Wrong("venue", "Choose a place.")
 		}
 		var players []string

@@ -136,6 +136,10 @@ var funcs = template.FuncMap{
 	"join":     strings.Join,
 	"fixed":    func(x float64) string { return strings.TrimSuffix(strings.TrimRight(fmt.Sprintf("%.2f", x), "0"), ".") },
 	"first":    func(s string) string { f, _, _ := strings.Cut(s, " "); return f },
+	"minus":    func(a int) int { return -a },
+	"act": func(v any, do string, at int) map[string]any { // a change to a plan, for the template of that name
+		return map[string]any{"v": v, "do": do, "at": at}
+	},
 	"list2": func(xs ...string) [][2]string {
 		var out [][2]string
 		for i := 0; i+1 < len(xs); i += 2 {

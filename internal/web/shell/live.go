@@ -2,7 +2,9 @@ package shell
 
 import (
 	"context"
+	"io"
 	"log/slog"
+	"net/http"
 	"strings"
 	"sync"
 	"time"
@@ -86,5 +88,40 @@ func (l *Live) Listen(session string) (notices <-chan string, done func()) {
 			delete(l.open, session)
 		}
 		l.mu.Unlock()
+	}
+}
+
+// Stream answers with server-sent events: one whenever something of the session changed, until the page is closed. The caller has
+// made sure that the member may see the session.
+func (c *Ctx) Stream(session string) error {
+	notices, done := c.S.Live.Listen(session)
+	defer done()
+	// Flush below gin and the session's writer, which cannot.
+	var w http.ResponseWriter = c.Writer
+	if u, ok := w.(interface{ Unwrap() http.ResponseWriter }); ok {
+		w = u.Unwrap()
+	}
+	flush := http.NewResponseController(w)
+	c.Header("Content-Type", "text/event-stream")
+	c.Header("X-Accel-Buffering", "no")
+	c.Writer.WriteHeaderNow()
+	beat := time.NewTicker(15 * time.Second)
+	defer beat.Stop()
+	say := "retry: 1000\ndata: hello\n\n"
+	for {
+		if _, err := io.WriteString(c.Writer, say); err != nil {
+			return nil
+		}
+		if err := flush.Flush(); err != nil {
+			return nil
+		}
+		select {
+		case <-c.Ctx().Done():
+			return nil
+		case what := <-notices:
+			say = "data: " + what + "\n\n"
+		case <-beat.C:
+			say = ": still here\n\n"
+		}
 	}
 }

@@ -282,6 +282,21 @@ func (c *Ctx) Part(p *Pages, name string, v any) error {
 	return nil
 }
 
+// Drawing answers with a drawing of a page as an SVG file that stands by itself: the template of that name, with its "-style" put in.
+func (c *Ctx) Drawing(p *Pages, name string, v any) error {
+	f := c.frame(p, "", v)
+	var b, style bytes.Buffer
+	if err := p.set.ExecuteTemplate(&b, name, f); err != nil {
+		return err
+	}
+	if err := p.set.ExecuteTemplate(&style, name+"-style", f); err != nil {
+		return err
+	}
+	open, rest, _ := strings.Cut(b.String(), ">")
+	c.Data(http.StatusOK, "image/svg+xml", []byte(open+">"+style.String()+rest))
+	return nil
+}
+
 func (c *Ctx) write(set *template.Template, status int, name string, f Frame) error {
 	var b bytes.Buffer
 	if err := set.ExecuteTemplate(&b, name, f); err != nil {

@@ -20,7 +20,7 @@ document.addEventListener('keydown', (e) => {
   if (e.key === 'g') { going = true; setTimeout(() => { going = false }, 1500); return }
   if (e.key === '/') { const s = $('[data-search]'); if (s) { e.preventDefault(); s.focus() } return }
   if (e.key === '?') { e.preventDefault(); return help() }
-  if (strip(e)) return
+  if (e.defaultPrevented) return
   const b = $(`[data-key="${CSS.escape(e.key)}"]`)
   if (b) { e.preventDefault(); b.click() }
 })
@@ -30,7 +30,7 @@ function help() {
   if (!d) return
   const rows = [['G then a letter', 'go to a place: ' + $$('[data-go]').map((a) => a.dataset.go.toUpperCase() + ' ' + a.textContent).join(', ')], ['/', 'search'], ['?', 'this list']]
   for (const b of $$('[data-key]')) rows.push([b.dataset.key.toUpperCase(), (b.getAttribute('aria-label') || b.textContent).trim()])
-  if ($('.strip')) rows.push(['← →', 'along the Strip'], ['[ ]', 'shorten or lengthen: the block you are on, else the rounds'])
+  if ($('.strip')) rows.push(['← →', 'along the Strip'], ['[ ]', 'shorten or lengthen: the block you are on, else the rounds'], ['Alt ← →', 'move the block you are on'], ['S, I, Delete', 'split the block you are on, insert after it, take it out'], ['arrows on a station', 'move it half a metre; with Shift size it; R turns it; Delete takes it out'])
   d.replaceChildren()
   const h = document.createElement('h2')
   h.id = 'keys-title'
@@ -46,60 +46,6 @@ function help() {
   d.append(h, t, close)
   d.showModal()
 }
-
-// -- the Strip by keys, and the round that the Floor shows.
-
-function strip(e) {
-  const bar = e.target.closest?.('.bar')
-  if ((e.key === '[' || e.key === ']') && bar && bar.dataset.kind !== 'stations') {
-    const b = $(`#min-${e.key === '[' ? 'less' : 'more'}-${bar.dataset.block}`)
-    if (b) { e.preventDefault(); b.click() }
-    return true
-  }
-  if ((e.key === 'ArrowLeft' || e.key === 'ArrowRight') && e.target.closest?.('.strip')) {
-    const all = $$('.strip .bar, .strip .visit')
-    const to = all[all.indexOf(e.target) + (e.key === 'ArrowRight' ? 1 : -1)]
-    if (to) { e.preventDefault(); to.focus() }
-    return true
-  }
-  if ((e.key === 'Enter' || e.key === ' ') && e.target.closest?.('.visit')) {
-    e.preventDefault()
-    showRound(e.target.closest('.visit').dataset.round)
-    return true
-  }
-  return false
-}
-
-let shownRound = 0
-function showRound(round) {
-  shownRound = Number(round)
-  for (const t of $$('.tokens')) {
-    const spot = (t.dataset.spots || '').split(' ')[shownRound]
-    if (spot) t.setAttribute('transform', `translate(${spot.replace(',', ' ')})`)
-  }
-  for (const el of $$('.strip [data-round]')) el.classList.toggle('is-shown', Number(el.dataset.round) === shownRound)
-  const name = $('[data-round-name]')
-  if (name && $('.strip .visit')) name.textContent = 'Round ' + (shownRound + 1)
-}
-
-function light(group) {
-  for (const el of $$('#plan [data-group]')) {
-    el.classList.toggle('is-lit', group !== null && el.dataset.group === group)
-    el.classList.toggle('is-dim', group !== null && el.dataset.group !== group)
-  }
-}
-
-document.addEventListener('pointerover', (e) => {
-  if (!$('#plan')) return
-  const round = e.target.closest?.('.strip [data-round]')
-  if (round) showRound(round.dataset.round)
-  const group = e.target.closest?.('.ledger [data-group], .strip .group-row, .floor .tokens')
-  light(group ? group.dataset.group : null)
-})
-document.addEventListener('focusin', (e) => {
-  const v = e.target.closest?.('.visit')
-  if (v) showRound(v.dataset.round)
-})
 
 // -- tabs remember which one was open.
 
@@ -131,7 +77,7 @@ function tabs(root = document) {
 // -- forms
 
 document.addEventListener('change', (e) => {
-  if (e.target.matches('[data-submit]')) e.target.form.requestSubmit()
+  if (e.target.matches('[data-submit]') && (e.target.value || !e.target.querySelector('option[selected][value=""]'))) e.target.form.requestSubmit()
   if (e.target.matches('input[type=file][data-most]')) fileNote(e.target)
 })
 document.addEventListener('click', (e) => {
@@ -166,9 +112,8 @@ function say(text) {
 document.addEventListener('htmx:sendError', () => say('No connection. Nothing was changed and nothing you typed is lost: try again in a moment.'))
 document.addEventListener('htmx:timeout', () => say('The server does not answer. Try again in a moment.'))
 document.addEventListener('htmx:afterSwap', (e) => {
-  if (e.detail.target.id === 'plan' || $('#plan')) { tabs(); showRound(Math.min(shownRound, $$('.round-at').length - 1)) }
+  if (e.detail.target.id === 'plan' || $('#plan')) tabs()
 })
 
 for (const z of $$('[data-own-zone]')) if (!z.value) z.value = Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'
 tabs()
-showRound(0)

@@ -1,0 +1,819 @@
+package plan
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/load"
+	"gruppo/internal/coach/rotate"
+	"gruppo/internal/coach/target"
+)
+
+// Weight of a finding.
+type Weight string
+
+const (
+	Stop   Weight = "stop"
+	Settle Weight = "settle"
+	Note   Weight = "note"
+)
+
+// Finding is something the check noticed, with what would mend it at once, where there is something.
+type Finding struct {
+	Key    string // names it, for the button that mends it
+	Weight Weight
+	Where  string
+	At     time.Duration // when on the session's clock; −1: all through
+	Says   string
+	Mends  []Mend
+}
+
+// Mend is edits that settle a finding together.
+type Mend struct {
+	Words string // the button's
+	Edits []Edit
+}
+
+const always = time.Duration(-1)
+
+func (pic *Picture) find(w Weight, key, where string, at time.Duration, says string, mends ...Mend) {
+	pic.Findings = append(pic.Findings, Finding{Key: key, Weight: w, Where: where, At: at, Says: says, Mends: mends})
+}
+
+func mend(words, do string, at int, value any) Mend {
+	return Mend{words, []Edit{{Do: do, At: at, Value: fmt.Sprint(value)}}}
+}
+
+// Stops reports whether the plan has a finding that should stop the session from going on like this.
+func (pic Picture) Stops() bool {
+	return slices.ContainsFunc(pic.Findings, func(f Finding) bool { return f.Weight == Stop })
+}
+
+func (pic *Picture) check(in Input) {
+	if len(in.Players) == 0 {
+		pic.find(Settle, "nobody", "Players", always, "Nobody is expected yet. Enrol players in the class, or take back an absence.")
+	}
+	if len(pic.Stations) == 0 && pic.Plan.parts() > 0 {
+		pic.find(Settle, "empty", "Stations", always, "No drill is chosen yet. Propose a plan, or pick a drill and the floor begins to fill.")
+	}
+	pic.checkDeal(in)
+	pic.checkTime()
+	pic.checkBooking(in)
+	pic.checkFloor(in)
+	pic.checkKit()
+	for _, s := range pic.Stations {
+		where := fmt.Sprintf("Station %d", s.Index+1)
+		pic.checkLeader(in, s, where)
+		pic.checkSize(s, where)
+		pic.checkTarget(in, s, where)
+		pic.checkPractice(in, s, where)
+		pic.checkRest(s, where)
+		pic.checkAfter(in, s, where)
+	}
+	pic.checkLeaders(in)
+	pic.checkRoutes(in)
+	pic.checkBlocks(in)
+	pic.checkPlayers(in)
+	pic.checkCriteria()
+	for _, says := range pic.dropped {
+		pic.find(Settle, "must "+says, "Rotation", always, "It cannot hold that "+says+", with the other wishes and this number of groups and rounds.")
+	}
+	order := map[Weight]int{Stop: 0, Settle: 1, Note: 2}
+	slices.SortStableFunc(pic.Findings, func(a, b Finding) int { return order[a.Weight] - order[b.Weight] })
+}
+
+func (pic *Picture) checkDeal(in Input) {
+	if len(pic.Undealt) > 0 && len(pic.Groups) > 0 {
+		var names []string
+		for _, p := range pic.Undealt {
+			names = append(names, p.Name)
+		}
+		pic.find(Settle, "undealt", "Groups", always, few(names)+map[bool]string{true: " is", false: " are"}[len(names) == 1]+" not in a group yet.", mend("Deal them in", "redeal", 0, ""))
+	}
+	small, large := 999, 0
+	for _, g := range pic.Groups {
+		small, large = min(small, len(g.Players)), max(large, len(g.Players))
+		for _, p := range g.Players {
+			if len(p.With) > 1 {
+				return // keeping players together may ask for it
+			}
+		}
+	}
+	if large-small > 1 {
+		pic.find(Note, "uneven", "Groups", always, fmt.Sprintf("The largest group has %d, the smallest %d.", large, small), mend("Even them out", "redeal", 0, ""))
+	}
+	if pic.Plan.Groups != len(pic.Plan.Deal) && len(in.Players) > 0 && len(pic.Plan.Deal) > 0 {
+		pic.find(Settle, "groups", "Groups", always, fmt.Sprintf("The plan asks for %s; %d are dealt.", coach.Plural(pic.Plan.Groups, "group"), len(pic.Plan.Deal)), mend("Deal them", "redeal", 0, ""))
+	}
+}
+
+func few(names []string) string {
+	if len(names) > 4 {
+		names = append(slices.Clone(names[:3]), fmt.Sprintf("%d more", len(names)-3))
+	}
+	return coach.List(names)
+}
+
+// Offers are what could give when the plan is too long by so much, in the coach's order of what gives first.
+func (pic *Picture) Offers(over time.Duration) (out []Mend) {
+	give := append(slices.Clone(pic.Plan.Gives), Game, Circuit, Pairs, Look, Ladder, Together, OneKey, Break, Close)
+	minutes := int(math.Ceil(over.Minutes() - 1e-9))
+	seen := map[Kind]bool{}
+	for _, k := range give {
+		if seen[k] {
+			continue
+		}
+		seen[k] = true
+		if k == Circuit {
+			n := len(pic.Rounds)
+			if n == 0 {
+				continue
+			}
+			if to := pic.Plan.Work - int(math.Ceil(over.Seconds()/float64(n)/30))*30; to >= 120 {
+				out = append(out, mend("Rounds of "+coach.Clock(time.Duration(to)*time.Second), "work", 0, to))
+			}
+			if saved := time.Duration(pic.Plan.Work)*time.Second + pic.Change; saved >= over && n > 2 {
+				out = append(out, mend(coach.Plural(n-1, "round")+" instead of "+fmt.Sprint(n), "rounds", 0, n-1))
+			}
+			continue
+		}
+		for _, b := range pic.Blocks {
+			least := map[Kind]int{Together: 5, Game: 5, Close: 3, OneKey: 3, Pairs: 5, Look: 4, Ladder: 5, Break: 1}[k]
+			if b.Kind != k {
+				continue
+			}
+			if to := b.Minutes - minutes; to >= least {
+				out = append(out, mend(fmt.Sprintf("%s to %d min", b.Title, to), "minutes", b.Index, to))
+			} else if b.Minutes >= minutes && k != Together && k != Close {
+				out = append(out, mend(b.Title+" out", "drop-block", b.Index, ""))
+			}
+		}
+	}
+	return out
+}
+
+func (pic *Picture) checkTime() {
+	left := pic.Booked - pic.Total
+	if left < 0 {
+		offers := pic.Offers(-left)
+		says := fmt.Sprintf("The plan runs %s over the booked time.", coach.Clock(-left))
+		if len(offers) == 0 {
+			says += " No one block can give that much: take a station out, or make several shorter."
+		}
+		pic.find(Stop, "long", "Time", pic.Booked, says, offers[:min(3, len(offers))]...)
+	}
+	if left >= 5*time.Minute && len(pic.Rounds) > 0 {
+		to := min(3600, pic.Plan.Work+int(left.Seconds()/float64(len(pic.Rounds))/30)*30)
+		mends := []Mend{}
+		if to > pic.Plan.Work {
+			mends = append(mends, mend("Rounds of "+coach.Clock(time.Duration(to)*time.Second), "work", 0, to))
+		}
+		for _, b := range pic.Blocks {
+			if b.Kind == Game {
+				mends = append(mends, mend(fmt.Sprintf("%s of %d min", b.Title, b.Minutes+int(left.Minutes())), "minutes", b.Index, b.Minutes+int(left.Minutes())))
+				break
+			}
+		}
+		pic.find(Note, "short", "Time", pic.Total, coach.Minutes(left)+" of the booked time are free.", mends...)
+	}
+	if need := ChangeFor(pic.Longest); pic.Change < need && len(pic.Rounds) > 1 {
+		pic.find(Settle, "change", "Change", pic.Rounds[0].To, fmt.Sprintf("%s is short for the longest walk of %.0f m; it takes about %s.", coach.Clock(pic.Change), pic.Longest, coach.Clock(need)), mend("Work it out", "change", 0, 0))
+	}
+}
+
+func (pic *Picture) clock(at time.Duration) string { return pic.Start.Add(at).Format("15:04") }
+
+func (pic *Picture) checkBooking(in Input) {
+	for _, t := range in.Taken {
+		if from, until := max(0, t.From), min(pic.Booked, t.Until); from < until {
+			pic.find(Stop, "taken "+t.What, "Place", from, fmt.Sprintf("%s has this place from %s to %s. Choose another place or zone under What if.", t.What, pic.clock(t.From), pic.clock(t.Until)))
+		}
+	}
+	if in.PerAdult > 0 && len(in.Players) > 0 {
+		for _, m := range pic.Moments {
+			adults, at := 0, m.From
+			for _, l := range in.Leaders {
+				if l.covers(m.From, m.To) {
+					adults++
+				} else if l.Until > m.From {
+					at = l.Until
+				}
+			}
+			if need := (len(in.Players) + in.PerAdult - 1) / in.PerAdult; adults < need {
+				says := fmt.Sprintf("From %s there %s for %s; your club's setting is at most %d for each adult. Your club's rules and local law come first.", pic.clock(at), map[bool]string{true: "is 1 adult", false: fmt.Sprintf("are %d adults", adults)}[adults == 1], coach.Plural(len(in.Players), "player"), in.PerAdult)
+				pic.find(Stop, "adults", "Adults", at, says)
+				return
+			}
+		}
+	}
+}
+
+func (pic *Picture) checkFloor(in Input) {
+	var sizes []floor.Size
+	var spots []floor.Spot
+	for _, s := range pic.Stations {
+		sizes, spots = append(sizes, SizeOf(s.Drill)), append(spots, s.Spot)
+	}
+	free := mend("Lay them out again", "spot", 0, "")
+	free.Edits = nil
+	for i, s := range pic.Stations {
+		if s.Station.Spot != nil {
+			free.Edits = append(free.Edits, Edit{Do: "spot", At: i})
+		}
+	}
+	laid := func() []Mend {
+		if len(free.Edits) == 0 {
+			return nil
+		}
+		return []Mend{free}
+	}
+	for _, t := range floor.Check(in.Floor, spots, sizes) {
+		s := pic.Stations[t.Station]
+		where := fmt.Sprintf("Station %d", s.Index+1)
+		key := fmt.Sprint(t.What, t.Station, t.Other)
+		switch t.What {
+		case "off":
+			pic.find(Settle, key, where, always, s.Drill.Name+" leaves the floor"+map[bool]string{true: " you have booked", false: ""}[in.Floor.Use.Length > 0]+".", laid()...)
+		case "blocked":
+			pic.find(Stop, key, where, always, fmt.Sprintf("%s stands on %s.", s.Drill.Name, t.Where), laid()...)
+		case "overlap":
+			pic.find(Settle, key, where, always, fmt.Sprintf("%s and %s are nearer than the %s m they need clear.", s.Drill.Name, pic.Stations[t.Other].Drill.Name, coach.Figure(max(s.Drill.Clearance, pic.Stations[t.Other].Drill.Clearance))), laid()...)
+		case "fire":
+			o := pic.Stations[t.Other]
+			turn := Mend{fmt.Sprintf("Turn station %d", o.Index+1), []Edit{{Do: "spot", At: o.Index, Value: spotValue(turned(o.Spot))}}}
+			pic.find(Stop, key, where, always, fmt.Sprintf("%s stands where the balls of station %d, %s, fly on. Nobody may be in the line of fire.", s.Drill.Name, o.Index+1, o.Drill.Name), append(laid(), turn)...)
+		}
+	}
+	for i, s := range pic.Stations {
+		if !s.Fits && s.Station.Spot == nil && (s.Spot.Length < min(sizes[i].Length, sizes[i].Width)-0.1 || s.Spot.Width < min(sizes[i].Length, sizes[i].Width)-0.1 || s.Spot.Length*s.Spot.Width < sizes[i].Length*sizes[i].Width-0.1) {
+			pic.find(Settle, fmt.Sprint("small", i), fmt.Sprintf("Station %d", i+1), always, fmt.Sprintf("%s asks for %.0f × %.0f m and %s m clear; there is no such place left on the floor.", s.Drill.Name, s.Drill.Length, s.Drill.Width, coach.Figure(s.Drill.Clearance)))
+		}
+	}
+}
+
+// turned is the spot with its direction of play the other way about.
+func turned(s floor.Spot) floor.Spot {
+	s.Turn = (s.Turn + 180) % 360
+	return s
+}
+
+func spotValue(s floor.Spot) string {
+	return fmt.Sprintf("%g %g %d %g %g", s.X, s.Y, s.Turn, s.Length, s.Width)
+}
+
+func (pic *Picture) checkKit() {
+	for _, k := range pic.Kit {
+		if k.Short == 0 {
+			continue
+		}
+		says := fmt.Sprintf("%s needed, the club has %d", coach.Plural(k.Need, k.Name), k.Have)
+		if len(k.Using) > 0 {
+			says += " and " + coach.List(k.Using) + " can stand in"
+		}
+		pic.find(Settle, "kit "+k.Name, "Kit", k.At, fmt.Sprintf("%s: %d short at %s.", says, k.Short, pic.clock(k.At)))
+	}
+}
+
+func (pic *Picture) checkLeader(in Input, s StationAt, where string) {
+	needed := s.Drill.Leader != coach.SelfRun && s.Drill.Leader != ""
+	at := func(l Leader) bool {
+		return slices.ContainsFunc(pic.Stations, func(o StationAt) bool { return o.Leader != nil && o.Leader.ID == l.ID })
+	}
+	could := func() (out []Mend) { // somebody who is free and may, or who could leave a station that runs itself
+		for _, l := range in.Leaders {
+			if !at(l) && s.Drill.Leader.Enough(l.Role) && pic.covers(l) {
+				out = append(out, mend("Put "+first(l.Name)+" there", "leader", s.Index, l.ID))
+			}
+		}
+		for _, o := range pic.Stations {
+			if o.Index != s.Index && o.Leader != nil && o.Drill.Leader == coach.SelfRun && s.Drill.Leader.Enough(o.Leader.Role) && pic.covers(*o.Leader) {
+				out = append(out, mend("Swap with "+first(o.Leader.Name), "leader", s.Index, o.Leader.ID))
+			}
+		}
+		return out[:min(2, len(out))]
+	}
+	if pic.Plan.Move {
+		pic.checkMoving(s, where, needed)
+		return
+	}
+	if s.Leader == nil {
+		if needed {
+			says := fmt.Sprintf("%s needs %s.", s.Drill.Name, s.Drill.Leader)
+			mends := could()
+			if len(mends) == 0 {
+				says = fmt.Sprintf("%s needs %s, and nobody free may do it.", s.Drill.Name, s.Drill.Leader)
+				mends = pic.instead(in, s, func(d coach.Drill) bool { return d.Leader == coach.SelfRun })
+			}
+			pic.find(Settle, "leader"+where, where, pic.begin(), says, mends...)
+		}
+		return
+	}
+	if !s.Drill.Leader.Enough(s.Leader.Role) {
+		pic.find(Settle, "role"+where, where, pic.begin(), fmt.Sprintf("%s needs %s; %s is a %s.", s.Drill.Name, s.Drill.Leader, first(s.Leader.Name), s.Leader.Role), could()...)
+	}
+	for _, r := range pic.Rounds {
+		if s.Leader.covers(r.From, r.To) || s.Visits[r.Number-1] == rotate.Rest {
+			continue
+		}
+		weight, says := Settle, fmt.Sprintf("%s leaves at %s; from round %d nobody stands at %s.", first(s.Leader.Name), pic.clock(s.Leader.Until), r.Number, s.Drill.Name)
+		if r.From < s.Leader.From {
+			says = fmt.Sprintf("%s comes at %s, after round %d has begun.", first(s.Leader.Name), pic.clock(s.Leader.From), r.Number)
+		}
+		if !needed {
+			weight = Note
+		}
+		pic.find(weight, "gone"+where, where, r.From, says, could()...)
+		return
+	}
+}
+
+func (pic *Picture) checkMoving(s StationAt, where string, needed bool) {
+	if !needed {
+		return
+	}
+	for r, g := range s.Visits {
+		if g == rotate.Rest {
+			continue
+		}
+		l := pic.Groups[g].Leader
+		round := pic.Rounds[r]
+		switch {
+		case l == nil:
+			pic.find(Settle, "moving"+where, where, round.From, fmt.Sprintf("%s needs %s; nobody goes with the %s in round %d.", s.Drill.Name, s.Drill.Leader, strings.ToLower(pic.Groups[g].Shape.Name), r+1), mend("Leaders stay at stations", "leaders", 0, "stay"))
+			return
+		case !s.Drill.Leader.Enough(l.Role) || !l.covers(round.From, round.To):
+			pic.find(Settle, "moving"+where, where, round.From, fmt.Sprintf("%s needs %s; in round %d only %s is there, %s.", s.Drill.Name, s.Drill.Leader, r+1, first(l.Name),
+				map[bool]string{true: "a " + string(l.Role), false: "and not for all of it"}[l.covers(round.From, round.To)]), mend("Leaders stay at stations", "leaders", 0, "stay"))
+			return
+		}
+	}
+}
+
+// begin is when the first round does.
+func (pic *Picture) begin() time.Duration {
+	if len(pic.Rounds) == 0 {
+		return always
+	}
+	return pic.Rounds[0].From
+}
+
+// covers reports whether the leader is there for all rounds.
+func (pic *Picture) covers(l Leader) bool {
+	return len(pic.Rounds) == 0 || l.covers(pic.Rounds[0].From, pic.Rounds[len(pic.Rounds)-1].To)
+}
+
+// instead offers another drill of the same skill from the shelf.
+func (pic *Picture) instead(in Input, s StationAt, will func(coach.Drill) bool) (out []Mend) {
+	for _, d := range in.Shelf {
+		shares := slices.ContainsFunc(d.Skills, func(k string) bool { return slices.Contains(s.Drill.Skills, k) })
+		planned := slices.ContainsFunc(pic.Stations, func(o StationAt) bool { return o.Drill.ID == d.ID })
+		if shares && !planned && will(d) && len(out) == 0 {
+			out = append(out, mend(d.Name+" instead", "drill", s.Index, fmt.Sprintf("%s@%d", d.ID, d.Edition)))
+		}
+	}
+	return out
+}
+
+func (pic *Picture) checkSize(s StationAt, where string) {
+	small, large := 999, 0
+	for r := range s.Visits {
+		n := 0
+		for _, g := range []int{s.Visits[r], s.Also[r]} {
+			if g != rotate.Rest {
+				n += len(pic.Groups[g].Players)
+			}
+		}
+		if n > 0 {
+			small, large = min(small, n), max(large, n)
+		}
+	}
+	if large == 0 {
+		return
+	}
+	switch {
+	case s.Drill.Most > 0 && large > s.Drill.Most:
+		var mends []Mend
+		if need := (len(pic.Ledger) + s.Drill.Most - 1) / s.Drill.Most; need <= Most && need > len(pic.Groups) {
+			mends = append(mends, mend(fmt.Sprintf("Make %d groups", need), "groups", 0, need))
+		}
+		if s.Double {
+			mends = append(mends, mend("One group at a time", "double", s.Index, ""))
+		}
+		pic.find(Settle, "most"+where, where, pic.begin(), fmt.Sprintf("%s is for at most %d; a group of %d comes.", s.Drill.Name, s.Drill.Most, large), mends...)
+	case small < s.Drill.Least:
+		var mends []Mend
+		if fewer := len(pic.Ledger) / max(1, s.Drill.Least); fewer >= 1 && fewer < len(pic.Groups) {
+			mends = append(mends, mend("Make "+coach.Plural(fewer, "group"), "groups", 0, fewer))
+		}
+		pic.find(Settle, "least"+where, where, pic.begin(), fmt.Sprintf("%s needs at least %d; a group of %d comes.", s.Drill.Name, s.Drill.Least, small), mends...)
+	}
+}
+
+func (pic *Picture) checkRest(s StationAt, where string) {
+	if s.Drill.Work <= 0 || s.Drill.Rest <= 0 {
+		return
+	}
+	t := load.Turns{Places: s.Drill.Places, Work: time.Duration(s.Drill.Work) * time.Second, Rest: time.Duration(s.Drill.Rest) * time.Second}
+	for _, g := range pic.Groups {
+		n := len(g.Players)
+		if n == 0 {
+			continue
+		}
+		if rest, add := t.RestFor(n); add > 0 {
+			var mends []Mend
+			if fewer := len(pic.Ledger) / t.FullGroup(); fewer >= 1 && fewer < len(pic.Groups) {
+				mends = append(mends, mend(fmt.Sprintf("%s of %d", coach.Plural(fewer, "group"), (len(pic.Ledger)+fewer-1)/fewer), "groups", 0, fewer))
+			}
+			pic.find(Note, "rest"+where, where, pic.begin(), fmt.Sprintf("In turns of %s a group of %d rests %s; %s asks for %s. Add a pause of %s, or let a light skill fill it; %d players need none.",
+				coach.Clock(t.Work), n, coach.Clock(rest), s.Drill.Name, coach.Clock(t.Rest), coach.Clock(add), t.FullGroup()), mends...)
+			return
+		}
+	}
+}
+
+// OwnTime is how long each player of a group has a place of the station in a round.
+func (pic *Picture) OwnTime(s StationAt) time.Duration {
+	size := 0
+	for _, g := range pic.Groups {
+		size = max(size, len(g.Players))
+	}
+	return load.Station{Places: s.Drill.Places, Roles: len(s.Drill.Roles), Pace: 1}.At(size, time.Duration(pic.Plan.Work)*time.Second).Active
+}
+
+func (pic *Picture) checkTarget(in Input, s StationAt, where string) {
+	if s.Drill.TrySeconds <= 0 || len(pic.Rounds) == 0 {
+		return
+	}
+	var chances []float64
+	for _, g := range pic.Groups {
+		for _, p := range g.Players {
+			r, _ := in.Chance(p, s.Drill)
+			chances = append(chances, r.P)
+		}
+	}
+	if len(chances) == 0 {
+		return
+	}
+	round := coach.Clock(time.Duration(pic.Plan.Work) * time.Second)
+	own := pic.OwnTime(s)
+	try, fetch := wholeSeconds(s.Drill.TrySeconds), wholeSeconds(s.Drill.Fetch)
+	if s.Target.Kind == coach.Race {
+		if a, ok := target.FitRace(s.Target, 0.5, own, try, fetch); ok && a.N < s.Target.N {
+			pic.find(Note, "target"+where, where, pic.begin(), fmt.Sprintf("A race %s will not be over in a round of %s. First to %d takes %s.", s.Target, round, a.N, a.Because), mend(fmt.Sprintf("Make it %d", a.N), "target", s.Index, a.N))
+		}
+		return
+	}
+	if _, has := target.For(s.Target, 0.5); !has {
+		return
+	}
+	reach := target.Reach(s.Target, chances, own, try, fetch)
+	if reach >= 0.5 && reach <= 0.97 {
+		return
+	}
+	advice, ok := target.Fit(s.Target, chances, own, try, fetch)
+	chain, _ := target.For(s.Target, mean(chances))
+	tries, err := chain.Tries()
+	if err != nil || !ok || advice.N == s.Target.N {
+		if reach < 0.5 {
+			says := fmt.Sprintf("%s: hardly anyone gets to %s in a round of %s.", s.Drill.Name, short(s.Target), round)
+			if s.Target.Kind == coach.SetOfStreaks && s.Target.Back == string(target.AllOver) {
+				says += " Starting all over is for strong players only."
+			}
+			pic.find(Note, "target"+where, where, pic.begin(), says)
+		}
+		return
+	}
+	says := fmt.Sprintf("%s would take these players about %.0f tries: a round of %s is short. %d takes %.0f.", upper(short(s.Target)), tries, round, advice.N, advice.Tries)
+	if reach > 0.97 {
+		says = fmt.Sprintf("Nearly all reach %s at once. %d takes about %.0f tries.", short(s.Target), advice.N, advice.Tries)
+	}
+	pic.find(Note, "target"+where, where, pic.begin(), says, mend(fmt.Sprintf("Make it %d", advice.N), "target", s.Index, advice.N))
+}
+
+func short(t coach.Target) string {
+	w, _, _ := strings.Cut(t.String(), ",")
+	return w
+}
+
+// checkPractice: random practice is for those who can just do it, blocked practice for those who cannot yet.
+func (pic *Picture) checkPractice(in Input, s StationAt, where string) {
+	if s.Drill.Practice != "random" && s.Drill.Practice != "blocked" {
+		return
+	}
+	for _, g := range pic.Groups {
+		if !slices.Contains(g.Route, s.Index) || len(g.Players) == 0 {
+			continue
+		}
+		sum, known := 0.0, 0
+		for _, p := range g.Players {
+			if r, from := in.Chance(p, s.Drill); from != "the drill's own guess" {
+				sum, known = sum+r.P, known+1
+			}
+		}
+		if known*2 < len(g.Players) {
+			continue
+		}
+		p := sum / float64(known)
+		switch {
+		case s.Drill.Practice == "random" && p < 0.5:
+			pic.find(Note, "phase"+where, where, pic.begin(), fmt.Sprintf("%s mixes its tries at random; the %s make %.0f in 10 and are still discovering. The same again and again serves them better.", s.Drill.Name, strings.ToLower(g.Shape.Name), p*10), pic.instead(in, s, func(d coach.Drill) bool { return d.Practice != "random" })...)
+			return
+		case s.Drill.Practice == "blocked" && p > 0.9:
+			pic.find(Note, "phase"+where, where, pic.begin(), fmt.Sprintf("%s repeats the same; for the %s, who make %.0f in 10, it is automatic. Mixed tries, as in a game, serve them better.", s.Drill.Name, strings.ToLower(g.Shape.Name), p*10), pic.instead(in, s, func(d coach.Drill) bool { return d.Practice == "random" || d.Practice == "varied" })...)
+			return
+		}
+	}
+}
+
+// checkAfter: a step whose "comes after" a group has not shown.
+func (pic *Picture) checkAfter(in Input, s StationAt, where string) {
+	for _, skill := range s.Drill.After {
+		for _, g := range pic.Groups {
+			if !slices.Contains(g.Route, s.Index) {
+				continue
+			}
+			lack := 0
+			for _, p := range g.Players {
+				if slices.ContainsFunc(in.Missing[p.ID], func(c coach.Criterion) bool { return c.Skill == skill }) {
+					lack++
+				}
+			}
+			if lack*2 > len(g.Players) {
+				pic.find(Note, "after"+where+skill, where, pic.begin(), fmt.Sprintf("%s comes after %s; %d of the %d %s have not shown that yet.", s.Drill.Name, skill, lack, len(g.Players), strings.ToLower(g.Shape.Name)))
+				break
+			}
+		}
+	}
+}
+
+func (pic *Picture) checkLeaders(in Input) {
+	for _, l := range in.Leaders {
+		var at []string
+		for _, s := range pic.Stations {
+			if s.Leader != nil && s.Leader.ID == l.ID {
+				at = append(at, fmt.Sprint(s.Index+1))
+			}
+		}
+		if len(at) > 1 {
+			pic.find(Settle, "twice "+l.ID, first(l.Name), pic.begin(), fmt.Sprintf("%s stands at stations %s at once.", first(l.Name), coach.List(at)), mend("Only at the first", "leader", pic.lastOf(l.ID), ""))
+		}
+	}
+}
+
+func (pic *Picture) lastOf(leader string) (at int) {
+	for _, s := range pic.Stations {
+		if s.Leader != nil && s.Leader.ID == leader {
+			at = s.Index
+		}
+	}
+	return at
+}
+
+// checkRoutes: hard ones in a row, and what must not come before something else.
+func (pic *Picture) checkRoutes(in Input) {
+	hard := false
+	broken := map[string]bool{}
+	before := in.before(in.Plan.stationsAt())
+	for _, g := range pic.Groups {
+		given := slices.Clone(before)
+		for r, s := range g.Route {
+			if s == rotate.Rest {
+				continue
+			}
+			st := pic.Stations[s]
+			for _, need := range st.Drill.NotBefore {
+				key := fmt.Sprint("before", s, need)
+				if slices.Contains(given, need) || broken[key] {
+					continue
+				}
+				broken[key] = true
+				var mends []Mend
+				for _, d := range in.Shelf {
+					if d.Name == need || slices.Contains(d.Warms, need) {
+						mends = append(mends, pic.warm(d))
+						break
+					}
+				}
+				pic.find(Settle, key, fmt.Sprintf("Station %d", s+1), pic.Rounds[r].From, fmt.Sprintf("%s is not to be done before %s; the %s come to it unprepared in round %d.", st.Drill.Name, need, strings.ToLower(g.Shape.Name), r+1), mends...)
+			}
+			given = append(given, in.gives(st.Drill.ID)...)
+			if r > 0 && !hard && g.Route[r-1] != rotate.Rest && st.Drill.Hard && pic.Stations[g.Route[r-1]].Drill.Hard && pic.Rounds[r].Block == pic.Rounds[r-1].Block {
+				hard = true
+				block := pic.Rounds[r].Block
+				pic.find(Note, "hard", g.Shape.Name, pic.Rounds[r].From, fmt.Sprintf("Two hard stations in a row, rounds %d and %d.", r, r+1),
+					Mend{"Drink between", []Edit{{Do: "split-block", At: block, Value: fmt.Sprint(r - pic.Blocks[block].First)}, {Do: "add-block", At: block + 1, Value: string(Break)}}})
+			}
+		}
+	}
+}
+
+// warm is a mend that puts a drill into the first warm-up, or makes one.
+func (pic *Picture) warm(d coach.Drill) Mend {
+	value := fmt.Sprintf("%s@%d", d.ID, d.Edition)
+	if i := slices.IndexFunc(pic.Plan.Blocks, func(b Block) bool { return b.Kind == Together && b.Drill == "" }); i >= 0 && i < pic.Plan.stationsAt() {
+		return mend(d.Name+" to warm up", "task", i, value)
+	}
+	return Mend{d.Name + " first", []Edit{{Do: "add-block", At: 0, Value: string(Together)}, {Do: "task", At: 0, Value: value}, {Do: "title", At: 0, Value: d.Name}, {Do: "minutes", At: 0, Value: "5"}}}
+}
+
+// checkBlocks: tasks of blocks other than stations.
+func (pic *Picture) checkBlocks(in Input) {
+	for _, b := range pic.Blocks {
+		if b.Kind == Ladder && len(b.Steps) > 0 {
+			need, last := time.Duration(0), ""
+			for _, s := range b.Steps {
+				d := in.drill(s.Drill)
+				if need += in.StepTime(d); need > b.To-b.From && last == "" {
+					last = d.Name
+				}
+			}
+			if last != "" {
+				var mends []Mend
+				if to := int(math.Ceil(need.Minutes())); to <= 60 {
+					mends = append(mends, mend(fmt.Sprintf("%s of %d min", b.Title, to), "minutes", b.Index, to))
+				}
+				pic.find(Note, fmt.Sprint("ladder", b.Index), b.Title, b.From, fmt.Sprintf("Its steps take about %s until four in five hold them; within the %s most will not get past %s.", coach.Minutes(need), coach.Minutes(b.To-b.From), last), mends...)
+			}
+		}
+		if b.Kind.partners() && b.Turn > 0 {
+			n, turns := len(in.Players), int((b.To-b.From).Seconds())/b.Turn
+			if b.Way == rotate.MoveOn && n%2 == 0 && n > 3 && turns > n/2 && max(2, b.Team) == 2 {
+				pic.find(Note, fmt.Sprint("ring", b.Index), b.Title, b.From, b.Way.Advice(n), mend("One stays", "change-by", b.Index, string(rotate.OneStays)))
+			}
+		}
+		if b.Task != nil && b.Kind != Circuit {
+			for _, p := range in.Players {
+				if what := in.forbids(p, *b.Task); what != "" {
+					pic.find(Stop, fmt.Sprint("limit", b.Index, p.ID), p.Name, b.From, fmt.Sprintf("No %s, and %s asks for it. Give another task then.", what, b.Task.Name), mend("Another task for all", "task", b.Index, ""))
+				}
+			}
+			if b.Task.Most > 0 && len(in.Players) > b.Task.Most && !b.Kind.partners() {
+				pic.find(Note, fmt.Sprint("crowd", b.Index), b.Title, b.From, fmt.Sprintf("%s is for at most %d; %d are there. Play it in two halves.", b.Task.Name, b.Task.Most, len(in.Players)))
+			}
+		}
+		if b.Block.Game != nil {
+			if n := b.Block.Game.Areas*(b.Block.Game.On()+b.Block.Game.Reserves) + b.Block.Game.More; n != len(in.Players) && len(in.Players) > 1 {
+				games := rotate.Games(len(in.Players), in.Floor.Inside().Length, in.Floor.Inside().Width, 1)
+				var mends []Mend
+				if len(games) > 0 {
+					mends = append(mends, mend(upper(games[0].String()), "game", b.Index, GameValue(games[0])))
+				}
+				pic.find(Note, fmt.Sprint("game", b.Index), b.Title, b.From, fmt.Sprintf("%s is for %d; %d are there.", upper(b.Block.Game.String()), n, len(in.Players)), mends...)
+			}
+		}
+	}
+}
+
+// GameValue is a game as the edit "game" takes it.
+func GameValue(g rotate.Game) string {
+	return fmt.Sprint(g.Areas, " ", g.A, " ", g.B, " ", g.Floaters, " ", g.Walls, " ", g.Reserves, " ", g.More)
+}
+
+func (pic *Picture) checkPlayers(in Input) {
+	var unseen []string
+	hasLead := false
+	for _, row := range pic.Ledger {
+		hasLead = hasLead || len(row.LeadSees) > 0
+	}
+	for _, row := range pic.Ledger {
+		if hasLead && len(row.LeadSees) == 0 {
+			unseen = append(unseen, row.Player.Name)
+		}
+		var at []string
+		var mends []Mend
+		what, round := "", always
+		for r, s := range pic.Groups[row.Group].Route {
+			if s == rotate.Rest {
+				continue
+			}
+			if no := in.forbids(row.Player, pic.Stations[s].Drill); no != "" {
+				where := fmt.Sprintf("%d %s", s+1, pic.Stations[s].Drill.Name)
+				if what = no; !slices.Contains(at, where) {
+					at = append(at, where)
+				}
+				if round == always {
+					round = pic.Rounds[r].From
+					mends = pic.instead(in, pic.Stations[s], func(d coach.Drill) bool { return in.forbids(row.Player, d) == "" })
+				}
+			}
+		}
+		if len(at) == 0 {
+			continue
+		}
+		slices.Sort(at)
+		until := ""
+		for _, l := range row.Player.Limits {
+			if l.What == what && !l.Until.IsZero() {
+				until = " until " + l.Until.Format("2 Jan")
+			}
+		}
+		pic.find(Stop, "limit "+row.Player.ID, row.Player.Name, round, fmt.Sprintf("No %s%s, and %s asks for it. Give another task there.", what, until, coach.List(at)), mends...)
+	}
+	if len(unseen) > 0 {
+		who := few(unseen)
+		if len(unseen) > 4 {
+			who = coach.Plural(len(unseen), "player")
+		}
+		var mends []Mend
+		if pic.Plan.Rounds > 0 && pic.Plan.Rounds < len(pic.Stations) {
+			mends = append(mends, mend("A round more", "rounds", 0, pic.Plan.Rounds+1))
+		}
+		pic.find(Note, "unseen", "Lead", always, fmt.Sprintf("The lead does not get to see %s.", who), mends...)
+	}
+}
+
+// checkCriteria: what most of the class lacks and nobody will see today.
+func (pic *Picture) checkCriteria() {
+	for _, c := range pic.Criteria {
+		if len(c.Stations) > 0 && len(c.By) == 0 && len(c.Players)*3 >= len(pic.Ledger) {
+			s := pic.Stations[c.Stations[0]]
+			var mends []Mend
+			for _, l := range pic.leaders {
+				if l.Role == coach.RoleHelper || pic.Plan.Move {
+					continue
+				}
+				mends = append(mends, mend(first(l.Name)+fmt.Sprintf(" to station %d", s.Index+1), "leader", s.Index, l.ID))
+				break
+			}
+			pic.find(Note, "criterion "+c.Criterion.ID, "Criterion", pic.begin(), fmt.Sprintf("%s is open for %s and could be shown at station %d, where no coach stands to mark it.", c.Criterion.Wording, coach.Plural(len(c.Players), "player"), s.Index+1), mends...)
+			return
+		}
+	}
+}
+
+// Difference is what changes from one picture of the session to another.
+type Difference struct {
+	Moves   []MovedPlayer
+	Figures []string // "88 instead of 90 min", in words
+	New     []Finding
+	Settled []Finding
+}
+
+// MovedPlayer is a player who changes groups; To or From −1: not in one.
+type MovedPlayer struct {
+	Player   coach.Player
+	From, To int
+}
+
+// Compare says what is different from one picture to the next.
+func Compare(a, b Picture) (d Difference) {
+	at := map[string]int{}
+	for _, g := range a.Groups {
+		for _, p := range g.Players {
+			at[p.ID] = g.Index
+		}
+	}
+	seen := map[string]bool{}
+	for _, g := range b.Groups {
+		for _, p := range g.Players {
+			from, was := at[p.ID]
+			if seen[p.ID] = true; !was {
+				from = -1
+			}
+			if from != g.Index {
+				d.Moves = append(d.Moves, MovedPlayer{p, from, g.Index})
+			}
+		}
+	}
+	for _, g := range a.Groups {
+		for _, p := range g.Players {
+			if !seen[p.ID] {
+				d.Moves = append(d.Moves, MovedPlayer{p, g.Index, -1})
+			}
+		}
+	}
+	slices.SortStableFunc(d.Moves, func(x, y MovedPlayer) int { return cmp.Compare(x.Player.Name, y.Player.Name) })
+	for _, f := range []struct{ what, was, is string }{
+		{"Minutes", fmt.Sprintf("%.0f of %.0f", a.Total.Minutes(), a.Booked.Minutes()), fmt.Sprintf("%.0f of %.0f", b.Total.Minutes(), b.Booked.Minutes())},
+		{"Tries each", fmt.Sprintf("%.0f", a.Reps), fmt.Sprintf("%.0f", b.Reps)},
+		{"Active", fmt.Sprintf("%.0f %%", a.Active*100), fmt.Sprintf("%.0f %%", b.Active*100)},
+		{"Groups", fmt.Sprint(len(a.Groups)), fmt.Sprint(len(b.Groups))},
+		{"Stations", fmt.Sprint(len(a.Stations)), fmt.Sprint(len(b.Stations))},
+		{"Change", coach.Clock(a.Change), coach.Clock(b.Change)},
+		{"Floor", a.Floor.Name, b.Floor.Name},
+	} {
+		if f.was != f.is {
+			d.Figures = append(d.Figures, fmt.Sprintf("%s: %s instead of %s", f.what, f.is, f.was))
+		}
+	}
+	has := func(fs []Finding, key string) bool {
+		return slices.ContainsFunc(fs, func(f Finding) bool { return f.Key == key })
+	}
+	for _, f := range b.Findings {
+		if !has(a.Findings, f.Key) {
+			d.New = append(d.New, f)
+		}
+	}
+	for _, f := range a.Findings {
+		if !has(b.Findings, f.Key) {
+			d.Settled = append(d.Settled, f)
+		}
+	}
+	return d
+}

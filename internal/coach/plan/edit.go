@@ -1,0 +1,399 @@
+package plan
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"gruppo/internal/coach/deal"
+	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/rotate"
+)
+
+// Edit is one change to a plan, as a button, a key or a field sends it.
+type Edit struct {
+	Do    string // see Apply
+	At    int    // which station or block, counted from 0
+	Value string
+}
+
+// Needs says what an edit asks for after it is applied.
+type Needs int
+
+const (
+	Nothing Needs = iota
+	NewDeal       // deal from the start
+	Refit         // fit the groups to who is there, moving as few as possible
+)
+
+// ErrInput is a clear sentence for the place where something was typed.
+type ErrInput struct{ Field, Says string }
+
+func (e *ErrInput) Error() string { return e.Says }
+
+func input(field, format string, args ...any) error {
+	return &ErrInput{Field: field, Says: fmt.Sprintf(format, args...)}
+}
+
+// Apply returns the plan with the edit made, and whether groups have to be dealt: the caller deals and stores it.
+// A drill comes as "id@edition".
+func (p Plan) Apply(e Edit) (next Plan, needs Needs, err error) {
+	p = p.clone()
+	number := func(field string, low, high int, what string) (int, error) {
+		n, err := strconv.Atoi(strings.TrimSpace(e.Value))
+		if err != nil || n < low || n > high {
+			return 0, input(field, "%s from %d to %d, please.", what, low, high)
+		}
+		return n, nil
+	}
+	switch e.Do {
+	case "work":
+		p.Work, err = number("work", 30, 3600, "Seconds of work")
+	case "change":
+		p.Change, err = number("change", 0, 600, "Seconds for the change")
+	case "brief":
+		p.Brief, err = number("brief", 0, 1800, "Seconds to explain")
+	case "rounds":
+		if p.Rounds, err = number("rounds", 0, 24, "Rounds"); err == nil {
+			for i := range p.Blocks {
+				p.Blocks[i].Rounds = min(p.Blocks[i].Rounds, p.Rounds)
+			}
+		}
+	case "groups":
+		p.Groups, err = number("groups", 1, Most, "Groups")
+		needs = NewDeal
+	case "way":
+		if p.Way = deal.Way(e.Value); !p.Way.Known() {
+			return p, Nothing, input("way", "Groups are dealt near in level, mixed, by position, by what they lack or by chance.")
+		}
+		needs = NewDeal
+	case "deal":
+		p.Seed++
+		needs = NewDeal
+	case "redeal":
+		needs = Refit
+	case "positions":
+		p.Positions = nil
+		for _, s := range strings.Split(e.Value, ",") {
+			if s = strings.ToLower(strings.TrimSpace(s)); s != "" && len(p.Positions) < 20 {
+				p.Positions = append(p.Positions, s)
+			}
+		}
+		needs = NewDeal
+	case "key":
+		if len(e.Value) > 200 {
+			return p, Nothing, input("key", "A key is a few words; these are %d letters.", len([]rune(e.Value)))
+		}
+		p.Key = e.Value
+	case "pin":
+		return p, Nothing, p.pin(e.Value)
+	case "gives":
+		k := Kind(e.Value) // gives before all others
+		if k.String() == "" {
+			return p, Nothing, input("gives", "Choose what gives first.")
+		}
+		p.Gives = append([]Kind{k}, slices.DeleteFunc(p.Gives, func(o Kind) bool { return o == k })...)
+	case "leaders":
+		p.Move = e.Value == "move"
+		p.With = nil
+		if p.Move {
+			for i := range p.Groups {
+				who := ""
+				if i < len(p.Stations) {
+					who = p.Stations[i].Leader
+				}
+				p.With = append(p.With, who)
+			}
+		}
+	case "goes-with":
+		if e.At < 0 || e.At >= p.Groups {
+			return p, Nothing, input("goes-with", "That group is no longer in the plan.")
+		}
+		for len(p.With) < p.Groups {
+			p.With = append(p.With, "")
+		}
+		if i := slices.Index(p.With, e.Value); i >= 0 && e.Value != "" {
+			p.With[i] = p.With[e.At]
+		}
+		p.With[e.At] = e.Value
+	case "player": // "id group": into another group, counted from 0; the size is the coach's own choice then
+		id, to, _ := strings.Cut(e.Value, " ")
+		g, err := strconv.Atoi(to)
+		if err != nil || g < 0 || g >= len(p.Deal) {
+			return p, Nothing, input("player", "That group is no longer in the plan.")
+		}
+		for i := range p.Deal {
+			p.Deal[i] = slices.DeleteFunc(p.Deal[i], func(o string) bool { return o == id })
+		}
+		p.Deal[g] = append(p.Deal[g], id)
+	case "add-station", "drop-station", "drill", "leader", "target", "spot", "variant", "double":
+		needs, err = p.editStation(e, number)
+	default:
+		err = p.editBlock(e, number)
+	}
+	if err != nil {
+		return p, Nothing, err
+	}
+	return p, needs, p.Check()
+}
+
+type numberIn func(field string, low, high int, what string) (int, error)
+
+// pin keeps something when a plan is proposed again, or lets it go: deal, leaders, floor, time, "station 2", "block 0".
+func (p *Plan) pin(what string) error {
+	kind, n, _ := strings.Cut(what, " ")
+	i, err := strconv.Atoi(n)
+	switch {
+	case kind == "station" && err == nil && i >= 0 && i < len(p.Stations):
+		p.Stations[i].Pinned = !p.Stations[i].Pinned
+	case kind == "block" && err == nil && i >= 0 && i < len(p.Blocks):
+		p.Blocks[i].Pinned = !p.Blocks[i].Pinned
+	case slices.Contains([]string{"deal", "leaders", "floor", "time"}, what):
+		if j := slices.Index(p.Pinned, what); j >= 0 {
+			p.Pinned = slices.Delete(p.Pinned, j, j+1)
+		} else {
+			p.Pinned = append(p.Pinned, what)
+		}
+	default:
+		return input("pin", "That is no longer in the plan.")
+	}
+	return nil
+}
+
+func (p *Plan) editStation(e Edit, number numberIn) (needs Needs, err error) {
+	if e.Do == "add-station" {
+		if len(p.Stations) >= Most {
+			return Nothing, input("add-station", "A plan has at most %d stations.", Most)
+		}
+		t, err := task(e.Value)
+		if err != nil {
+			return Nothing, err
+		}
+		if p.Groups == len(p.Stations) || len(p.Stations) == 0 { // one group a station, until the coach says otherwise
+			p.Groups, needs = max(p.Groups, len(p.Stations)+1), NewDeal
+		}
+		p.Stations = append(p.Stations, Station{Drill: t.Drill, Edition: t.Edition})
+		return needs, nil
+	}
+	if e.At < 0 || e.At >= len(p.Stations) {
+		return Nothing, input(e.Do, "That station is no longer in the plan.")
+	}
+	s := &p.Stations[e.At]
+	switch e.Do {
+	case "drop-station":
+		if p.Groups == len(p.Stations) && p.Groups > 1 {
+			p.Groups, needs = p.Groups-1, NewDeal
+		}
+		p.Stations = slices.Delete(p.Stations, e.At, e.At+1)
+	case "drill":
+		t, err := task(e.Value)
+		if err != nil {
+			return Nothing, err
+		}
+		*s = Station{Drill: t.Drill, Edition: t.Edition, Leader: s.Leader, Pinned: s.Pinned}
+	case "leader": // a leader stands at one station: who stood there changes places
+		for i := range p.Stations {
+			if e.Value != "" && p.Stations[i].Leader == e.Value {
+				p.Stations[i].Leader = s.Leader
+			}
+		}
+		s.Leader = e.Value
+	case "target":
+		s.Target, err = number("target", 1, 500, "A target")
+	case "double":
+		s.Double = !s.Double
+	case "variant": // "stage=variant"; an empty variant is the one that suits
+		stage, v, ok := strings.Cut(e.Value, "=")
+		if !ok {
+			return Nothing, input("variant", "Choose a variant.")
+		}
+		if v == "" {
+			delete(s.Variant, stage)
+		} else {
+			s.Variant[stage] = v
+		}
+	case "spot": // "x y turn" or "x y turn length width" in metres; empty: laid out by itself
+		if e.Value == "" {
+			s.Spot = nil
+			return Nothing, nil
+		}
+		var f [5]float64
+		fields := strings.Fields(e.Value)
+		if len(fields) != 5 {
+			return Nothing, input("spot", "A place is two lengths, a turn and a size.")
+		}
+		for i, w := range fields {
+			f[i], err = strconv.ParseFloat(strings.Replace(w, ",", ".", 1), 64)
+			if err != nil || math.IsNaN(f[i]) || math.Abs(f[i]) > 400 {
+				return Nothing, input("spot", "%q is not a number of metres.", w)
+			}
+		}
+		sp := floor.Spot{X: math.Round(f[0]*10) / 10, Y: math.Round(f[1]*10) / 10, Turn: int(f[2]), Length: math.Round(f[3]*10) / 10, Width: math.Round(f[4]*10) / 10}
+		if !soundSpot(sp) {
+			return Nothing, input("spot", "A station is 1 to 200 m long and wide, and turned by quarters.")
+		}
+		s.Spot = &sp
+	}
+	return needs, err
+}
+
+func (p *Plan) editBlock(e Edit, number numberIn) (err error) {
+	if e.Do == "add-block" {
+		k := Kind(e.Value)
+		if k.String() == "" || k == Circuit {
+			return input("add-block", "Choose what to add.")
+		}
+		if len(p.Blocks) >= mostBlocks {
+			return input("add-block", "A plan has at most %d blocks.", mostBlocks)
+		}
+		at := e.At
+		if at < 0 || at > len(p.Blocks) {
+			at = len(p.Blocks)
+			if at > 0 && p.Blocks[at-1].Kind == Close {
+				at--
+			}
+		}
+		b := Block{Kind: k, Title: k.String(), Minutes: k.usual()}
+		if k.partners() {
+			b.Way, b.Turn = rotate.MoveOn, 45
+		}
+		p.Blocks = slices.Insert(p.Blocks, at, b)
+		return nil
+	}
+	if e.At < 0 || e.At >= len(p.Blocks) {
+		return input(e.Do, "That block is no longer in the plan.")
+	}
+	b := &p.Blocks[e.At]
+	switch e.Do {
+	case "minutes":
+		b.Minutes, err = number("minutes", 1, 240, "Minutes")
+	case "title":
+		if e.Value == "" || len(e.Value) > 120 {
+			return input("title", "A block needs a name of a few words.")
+		}
+		b.Title = e.Value
+	case "note":
+		b.Note = e.Value
+	case "task": // a drill for the block; a ladder takes it as its next step
+		if e.Value == "" {
+			b.Drill, b.Edition, b.Steps = "", 0, nil
+			return nil
+		}
+		t, err := task(e.Value)
+		if err != nil {
+			return err
+		}
+		if b.Kind == Ladder {
+			b.Steps = append(b.Steps, t)
+		} else {
+			b.Drill, b.Edition = t.Drill, t.Edition
+		}
+	case "change-by":
+		if b.Way = rotate.Way(e.Value); !slices.Contains(rotate.Ways, b.Way) {
+			return input("change-by", "Partners move on one, one stays, the winner stays, or they meet as seldom as can be.")
+		}
+		b.Scores = nil
+	case "turn":
+		b.Turn, err = number("turn", 15, 1800, "Seconds of a turn")
+	case "team":
+		b.Team, err = number("team", 2, mostTeam, "Players together")
+		b.Scores = nil
+	case "score": // "turn pair a b"
+		return p.score(b, e.Value)
+	case "game": // "areas a b floaters walls reserves more"
+		var g rotate.Game
+		if n, err := fmt.Sscan(e.Value, &g.Areas, &g.A, &g.B, &g.Floaters, &g.Walls, &g.Reserves, &g.More); err != nil || n != 7 {
+			return input("game", "Choose a game.")
+		}
+		b.Game = &g
+	case "drop-block":
+		if b.Kind == Circuit && p.parts() == 1 {
+			return input("drop-block", "The stations are the plan's middle; take the stations out instead.")
+		}
+		if b.Kind == Circuit { // its rounds go to the part before or after
+			for i := range p.Blocks {
+				if p.Blocks[i].Kind == Circuit && i != e.At {
+					p.Blocks[i].Rounds = 0
+				}
+			}
+		}
+		p.Blocks = slices.Delete(p.Blocks, e.At, e.At+1)
+	case "move-block": // earlier, later, or to a place counted from 0
+		to := e.At + 1
+		if e.Value == "earlier" {
+			to = e.At - 1
+		} else if n, err := strconv.Atoi(e.Value); err == nil {
+			to = n
+		}
+		to = max(0, min(len(p.Blocks)-1, to))
+		moved := *b
+		p.Blocks = slices.Insert(slices.Delete(p.Blocks, e.At, e.At+1), to, moved)
+	case "split-block": // stations after so many rounds, others in half
+		if len(p.Blocks) >= mostBlocks {
+			return input("split-block", "A plan has at most %d blocks.", mostBlocks)
+		}
+		second := *b
+		if b.Kind == Circuit {
+			n, err := number("split-block", 1, 23, "After how many rounds")
+			if err != nil {
+				return err
+			}
+			if b.Rounds > 0 && n >= b.Rounds {
+				return input("split-block", "This part has %d rounds; split it after fewer.", b.Rounds)
+			}
+			if b.Rounds > 0 {
+				second.Rounds = b.Rounds - n
+			}
+			b.Rounds = n
+		} else {
+			if b.Minutes < 2 {
+				return input("split-block", "A minute cannot be split.")
+			}
+			second.Minutes = b.Minutes / 2
+			b.Minutes -= second.Minutes
+			second.Scores = nil
+		}
+		second.Pinned = false
+		p.Blocks = slices.Insert(p.Blocks, e.At+1, second)
+	default:
+		return input("", "The plan does not know that change.")
+	}
+	return err
+}
+
+// parts counts the blocks that hold rounds of the stations.
+func (p Plan) parts() (n int) {
+	for _, b := range p.Blocks {
+		if b.Kind == Circuit {
+			n++
+		}
+	}
+	return n
+}
+
+func (p *Plan) score(b *Block, value string) error {
+	var turn, pair, x, y int
+	if n, err := fmt.Sscan(value, &turn, &pair, &x, &y); err != nil || n != 4 || turn < 0 || turn >= 60 || pair < 0 || pair >= 40 || x < -1 || y < -1 || x > mostScore || y > mostScore {
+		return input("score", "Scores are whole numbers from 0 to %d.", mostScore)
+	}
+	for len(b.Scores) <= turn {
+		b.Scores = append(b.Scores, nil)
+	}
+	b.Scores[turn] = slices.Clone(b.Scores[turn])
+	for len(b.Scores[turn]) <= pair {
+		b.Scores[turn] = append(b.Scores[turn], [2]int{-1, -1})
+	}
+	b.Scores[turn][pair] = [2]int{x, y}
+	return nil
+}
+
+func task(value string) (Task, error) {
+	if i := strings.LastIndexByte(value, '@'); i > 0 {
+		if n, err := strconv.Atoi(value[i+1:]); err == nil && n > 0 {
+			return Task{value[:i], n}, nil
+		}
+	}
+	return Task{}, input("drill", "Choose a drill from the shelf.")
+}

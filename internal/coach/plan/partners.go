@@ -1,0 +1,205 @@
+package plan
+
+import (
+	"cmp"
+	"slices"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/deal"
+	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/rotate"
+)
+
+// PairTurn is one turn of a partner block: who is together, who rests, and what was made.
+type PairTurn struct {
+	At     time.Duration
+	Teams  [][]coach.Player // pairs, or teams of more
+	Rests  []coach.Player
+	Scores [][2]int // of each pair, both players' points; −1: nothing yet
+	Start  []int    // for a ladder: from where each pair carries on, the higher of what the two made last
+}
+
+// Standing is a player's points over a partner block.
+type Standing struct {
+	Player      coach.Player
+	Points      int
+	Games, Rest int
+	Best        int
+}
+
+// PairTurns lists a partner block's turns as far as they are known: where the winner stays, up to the first turn without scores.
+func PairTurns(in Input, b Block, from time.Duration) []PairTurn {
+	n := len(in.Players)
+	if n < 2 || b.Turn <= 0 {
+		return nil
+	}
+	players := slices.Clone(in.Players)
+	slices.SortFunc(players, func(x, y coach.Player) int { return cmp.Or(cmp.Compare(x.Name, y.Name), cmp.Compare(x.ID, y.ID)) })
+	count := max(1, min(60, b.Minutes*60/b.Turn))
+	var turns []rotate.Turn
+	var teams [][][]int
+	switch {
+	case b.Team > 2:
+		teams = deal.Weeks(n, max(1, n/b.Team), count, in.Plan.Seed)
+	case b.Way == rotate.WinnerStays:
+		turns = winners(n, b, count)
+	default:
+		met := make([][]float64, n)
+		for i, x := range players {
+			met[i] = make([]float64, n)
+			for j, y := range players[:i] {
+				met[i][j] = in.Met[[2]string{min(x.ID, y.ID), max(x.ID, y.ID)}]
+			}
+		}
+		turns = rotate.Partners(b.Way, n, count, met, in.Plan.Seed)
+	}
+	last := map[string]int{} // what each made last, for a ladder
+	var out []PairTurn
+	for t := range max(len(turns), len(teams)) {
+		pt := PairTurn{At: from + time.Duration(t*b.Turn)*time.Second}
+		if teams != nil {
+			for _, g := range teams[t] {
+				var team []coach.Player
+				for _, i := range g {
+					team = append(team, players[i])
+				}
+				pt.Teams = append(pt.Teams, team)
+			}
+		} else {
+			for _, p := range turns[t].Pairs {
+				pt.Teams = append(pt.Teams, []coach.Player{players[p[0]], players[p[1]]})
+			}
+			for _, i := range turns[t].Rests {
+				pt.Rests = append(pt.Rests, players[i])
+			}
+		}
+		for i, team := range pt.Teams {
+			score, start := [2]int{-1, -1}, 0
+			if t < len(b.Scores) && i < len(b.Scores[t]) {
+				score = b.Scores[t][i]
+			}
+			for _, p := range team {
+				start = max(start, last[p.ID])
+			}
+			for _, p := range team {
+				if made := max(score[0], score[1]); made >= 0 {
+					last[p.ID] = made
+				} else {
+					last[p.ID] = max(last[p.ID], start)
+				}
+			}
+			pt.Scores, pt.Start = append(pt.Scores, score), append(pt.Start, start)
+		}
+		out = append(out, pt)
+	}
+	return out
+}
+
+func winners(n int, b Block, count int) []rotate.Turn {
+	var turns []rotate.Turn
+	var won []int
+	for t := range count {
+		turns = append(turns, rotate.Next(n, n/2, turns, won))
+		won = nil
+		for i := range turns[t].Pairs {
+			if t >= len(b.Scores) || i >= len(b.Scores[t]) || b.Scores[t][i][0] == b.Scores[t][i][1] {
+				return turns
+			}
+			w := 0
+			if b.Scores[t][i][1] > b.Scores[t][i][0] {
+				w = 1
+			}
+			won = append(won, w)
+		}
+	}
+	return turns
+}
+
+// Standings are the players' own points, the most first, and for a ladder the best rally each was part of.
+func Standings(turns []PairTurn) []Standing {
+	at := map[string]int{}
+	var out []Standing
+	of := func(p coach.Player) *Standing {
+		i, ok := at[p.ID]
+		if !ok {
+			i = len(out)
+			at[p.ID] = i
+			out = append(out, Standing{Player: p})
+		}
+		return &out[i]
+	}
+	for _, t := range turns {
+		for i, team := range t.Teams {
+			for k, p := range team {
+				s := of(p)
+				if made := t.Scores[i][min(k, 1)]; made >= 0 {
+					s.Points += made
+					s.Games++
+				}
+				s.Best = max(s.Best, t.Scores[i][0], t.Scores[i][1])
+			}
+		}
+		for _, p := range t.Rests {
+			of(p).Rest++
+		}
+	}
+	slices.SortStableFunc(out, func(x, y Standing) int { return cmp.Or(y.Points-x.Points, cmp.Compare(x.Player.Name, y.Player.Name)) })
+	return out
+}
+
+// Fit makes a plan from elsewhere (another class, another day, a file) fit the input's players, leaders and floor: the groups are dealt to who
+// comes, a leader who is not there is replaced by one who may, a station that does not hold its place is laid out. What still does not
+// hold is found by working it out.
+func (p Plan) Fit(in Input) (Plan, error) {
+	p = p.clone()
+	for i := range p.Stations {
+		s := &p.Stations[i]
+		if s.Spot != nil && !s.Spot.Within(in.Floor.Inside()) {
+			s.Spot = nil
+		}
+		if in.leader(s.Leader) == nil {
+			s.Leader = ""
+		}
+	}
+	for i := range p.With {
+		if in.leader(p.With[i]) == nil {
+			p.With[i] = ""
+		}
+	}
+	for i := range p.Stations {
+		s := &p.Stations[i]
+		need := in.drill(s.Drill).Leader
+		if s.Leader != "" || need == coach.SelfRun || need == "" {
+			continue
+		}
+		for _, l := range in.Leaders {
+			if need.Enough(l.Role) && !slices.ContainsFunc(p.Stations, func(o Station) bool { return o.Leader == l.ID }) {
+				s.Leader = l.ID
+				break
+			}
+		}
+	}
+	var sizes []floor.Size
+	var spots []floor.Spot
+	for _, s := range p.Stations {
+		if s.Spot != nil {
+			sizes, spots = append(sizes, SizeOf(in.drill(s.Drill))), append(spots, *s.Spot)
+		}
+	}
+	if len(floor.Check(in.Floor, spots, sizes)) > 0 {
+		for i := range p.Stations {
+			p.Stations[i].Spot = nil
+		}
+	}
+	for i := range p.Blocks {
+		p.Blocks[i].Scores = nil
+	}
+	p.Groups = max(1, min(p.Groups, len(in.Players)))
+	in.Plan = p
+	if err := in.Plan.Redeal(in); err != nil {
+		return p, err
+	}
+	in.games()
+	return in.Plan, nil
+}

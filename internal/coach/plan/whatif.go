@@ -1,0 +1,243 @@
+package plan
+
+import (
+	"fmt"
+	"slices"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/rotate"
+)
+
+// Happens is something that comes between a plan and the day. Only the fields its kind names count.
+type Happens struct {
+	Kind    HappensKind
+	Player  coach.Player // absent, late, hurt, guest
+	Leader  string       // gone
+	At      time.Duration
+	No      string // hurt: what must not be done; empty: sits out
+	Station int    // lost, counted from 0
+	Minutes int    // time lost
+	Floor   floor.Floor
+	Where   string // moved: the place's name
+}
+
+// HappensKind says what happens.
+type HappensKind string
+
+const (
+	Absent HappensKind = "absent"
+	Late   HappensKind = "late" // until At
+	Hurt   HappensKind = "hurt" // must not do No today
+	Guest  HappensKind = "guest"
+	Gone   HappensKind = "gone" // a leader, from At on
+	Lost   HappensKind = "lost" // a station
+	Time   HappensKind = "time" // Minutes less
+	Moved  HappensKind = "moved"
+)
+
+// WhatIf fits the plan to what happens: the groups with the fewest moves, the stations, leaders and rounds to what is left. It returns
+// the input as it then is, its plan included. What still does not hold is found by working it out.
+func WhatIf(in Input, what []Happens) (Input, error) {
+	p := in.Plan.clone()
+	in.Players, in.Leaders = slices.Clone(in.Players), slices.Clone(in.Leaders)
+	there := map[string]There{}
+	for id, t := range in.There {
+		there[id] = t
+	}
+	in.There = there
+	refit, shorten := false, false
+	for _, h := range what {
+		switch h.Kind {
+		case Absent:
+			in.Players = slices.DeleteFunc(in.Players, func(o coach.Player) bool { return o.ID == h.Player.ID })
+			refit = true
+		case Late:
+			t := there[h.Player.ID]
+			t.From = h.At
+			there[h.Player.ID] = t
+		case Hurt:
+			if h.No == "" {
+				in.Players = slices.DeleteFunc(in.Players, func(o coach.Player) bool { return o.ID == h.Player.ID })
+				refit = true
+				continue
+			}
+			t := there[h.Player.ID]
+			t.No = h.No
+			there[h.Player.ID] = t
+		case Guest:
+			in.Players = append(in.Players, h.Player)
+			refit = true
+		case Gone:
+			in.gone(&p, h)
+		case Lost:
+			if h.Station < 0 || h.Station >= len(p.Stations) {
+				return in, input("station", "That station is no longer in the plan.")
+			}
+			p.Stations = slices.Delete(p.Stations, h.Station, h.Station+1)
+			if p.Groups > len(p.Stations) && len(p.Stations) > 0 {
+				in.fewer(&p)
+			}
+			refit, shorten = true, true
+		case Time:
+			in.Booked -= time.Duration(h.Minutes) * time.Minute
+			shorten = true
+		case Moved:
+			in.Floor = h.Floor
+			for i := range p.Stations {
+				p.Stations[i].Spot = nil
+			}
+			in.Plan = p
+			for len(p.Stations) > 1 && !fitsFloor(in) { // the last that finds no place goes
+				p.Stations = p.Stations[:len(p.Stations)-1]
+				if p.Groups > len(p.Stations) {
+					in.fewer(&p)
+				}
+				in.Plan = p
+				refit, shorten = true, true
+			}
+		}
+	}
+	if len(in.Players) < p.Groups*2 && len(in.Players) > 0 { // nobody practises alone if it can be helped
+		for p.Groups > 1 && len(in.Players) < p.Groups*2 {
+			p.Groups--
+		}
+		refit = true
+	}
+	in.Plan = p
+	if refit {
+		if err := p.Redeal(in); err != nil {
+			return in, err
+		}
+		in.Plan = p
+	}
+	in.games()
+	if shorten {
+		in.fit()
+	}
+	return in, nil
+}
+
+// fewer makes one group less: a station that is to be shared by two rather, where it has room, is the coach's own choice.
+func (in Input) fewer(p *Plan) {
+	p.Groups = max(1, len(p.Stations))
+	if p.Rounds > len(p.Stations) {
+		p.Rounds = 0
+	}
+}
+
+func fitsFloor(in Input) bool {
+	in.Running = true
+	return !slices.ContainsFunc(Work(in).Stations, func(s StationAt) bool { return !s.Fits })
+}
+
+// gone lets a leader leave; somebody who is free, or at a station that runs itself, takes over where one is needed.
+func (in *Input) gone(p *Plan, h Happens) {
+	for i := range in.Leaders {
+		if in.Leaders[i].ID == h.Leader {
+			in.Leaders[i].Until = max(h.At, time.Second)
+		}
+	}
+	at := slices.IndexFunc(p.Stations, func(s Station) bool { return s.Leader == h.Leader && h.Leader != "" })
+	if at < 0 || p.Move {
+		return
+	}
+	need := in.drill(p.Stations[at].Drill).Leader
+	if h.At <= 0 {
+		p.Stations[at].Leader = ""
+	}
+	if need == coach.SelfRun || need == "" {
+		return
+	}
+	work := *in
+	work.Plan, work.Running = *p, true
+	pic := Work(work)
+	for _, l := range in.Leaders {
+		busy := slices.ContainsFunc(p.Stations, func(s Station) bool { return s.Leader == l.ID })
+		if l.ID != h.Leader && !busy && need.Enough(l.Role) && pic.covers(l) {
+			p.Stations[at].Leader = l.ID
+			return
+		}
+	}
+	for i, s := range p.Stations {
+		l := in.leader(s.Leader)
+		if own := in.drill(s.Drill).Leader; l != nil && i != at && (own == coach.SelfRun || own == "") && need.Enough(l.Role) && pic.covers(*l) {
+			p.Stations[at].Leader, p.Stations[i].Leader = l.ID, h.Leader
+			return
+		}
+	}
+}
+
+// games fits the games to the number there is.
+func (in *Input) games() {
+	n := len(in.Players)
+	for i := range in.Plan.Blocks {
+		b := &in.Plan.Blocks[i]
+		if b.Game == nil || b.Game.Areas*(b.Game.On()+b.Game.Reserves)+b.Game.More == n {
+			continue
+		}
+		if games := rotate.Games(n, in.Floor.Inside().Length, in.Floor.Inside().Width, max(1, b.Game.A-b.Game.B)); len(games) > 0 {
+			g := games[0]
+			b.Game, b.Note = &g, upper(g.String())
+		}
+	}
+}
+
+// fit makes a plan that is too long fit, by what gives first; the coach sees it before taking it.
+func (in *Input) fit() {
+	for range 6 {
+		work := *in
+		work.Running = true
+		pic := Work(work)
+		over := pic.Total - in.Booked
+		if over <= 0 {
+			return
+		}
+		offers := pic.Offers(over)
+		if len(offers) == 0 { // nothing gives it all: take a minute or half a minute from what can
+			p := in.Plan.clone()
+			if len(pic.Rounds) > 0 && p.Work > 180 {
+				p.Work -= 30
+			}
+			for i := range p.Blocks {
+				if b := &p.Blocks[i]; b.Kind != Circuit && b.Minutes > 4 {
+					b.Minutes--
+				}
+			}
+			in.Plan = p
+			continue
+		}
+		for _, e := range offers[0].Edits {
+			if next, _, err := in.Plan.Apply(e); err == nil {
+				in.Plan = next
+			}
+		}
+	}
+}
+
+// Words says what happens, in a line.
+func (h Happens) Words(start time.Time) string {
+	switch h.Kind {
+	case Absent:
+		return h.Player.Name + " is not there"
+	case Late:
+		return h.Player.Name + " comes at " + start.Add(h.At).Format("15:04")
+	case Hurt:
+		if h.No == "" {
+			return h.Player.Name + " sits out"
+		}
+		return h.Player.Name + ": no " + h.No + " today"
+	case Guest:
+		return h.Player.Name + " comes as a guest"
+	case Gone:
+		return "a leader leaves at " + start.Add(h.At).Format("15:04")
+	case Lost:
+		return fmt.Sprintf("station %d is lost", h.Station+1)
+	case Time:
+		return fmt.Sprintf("%d minutes are lost", h.Minutes)
+	case Moved:
+		return "moved to " + h.Where
+	}
+	return ""
+}

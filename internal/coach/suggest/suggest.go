@@ -1,0 +1,232 @@
+// Package suggest ranks drills for a group: what its players lack, what is at hand, what they had lately. Every rank
+// comes with its reasons.
+package suggest
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"gruppo/internal/coach"
+)
+
+// Use is what a drill is looked for.
+type Use string
+
+const (
+	Station Use = "station"
+	WarmUp  Use = "warm-up"
+	Game    Use = "game"
+	Parts   Use = "parts" // a piece of the whole, the same again and again
+	AllOut  Use = "all-out"
+	Partner Use = "partners"
+)
+
+// For is the group and what is at hand for it.
+type For struct {
+	Use           Use
+	Aim           string         // the skill of the day
+	Lacks         map[string]int // skill → how many of the players lack something in it
+	Players, Size int            // all of them, and those at one station
+	Length, Width float64        // metres of floor at hand
+	Leaders       []coach.Role   // who could stand there
+	Kit           []coach.Kit
+	Limits        map[string]int     // what players must not do → how many
+	Stages        []string           // names of the stages they are on
+	Recent        map[string]float64 // drill → weeks since they had it
+	Given         []string           // what came earlier: names of drills and what they warm
+	Chosen        []coach.Drill      // already in the plan
+	Jitter        func(id string) float64
+}
+
+// Suggestion is a drill with how well it fits, the reasons for it and what speaks against it.
+type Suggestion struct {
+	Drill   coach.Drill
+	Score   float64
+	Because []string
+	But     []string
+}
+
+// Points of the ranking: our own choice, set so that what cannot be done (no leader, no room) always loses to what can.
+const (
+	aim, lack      = 40, 30
+	never          = 100
+	wrongSize      = 45
+	shortKit       = 18
+	limited        = 25
+	lately, rested = 14, 6
+	sameSkill      = 16
+	suits          = 6
+)
+
+// Drills ranks the shelf, best first. What is chosen already is left out.
+func Drills(shelf []coach.Drill, f For) []Suggestion {
+	var out []Suggestion
+	for _, d := range shelf {
+		if slices.ContainsFunc(f.Chosen, func(c coach.Drill) bool { return c.ID == d.ID }) {
+			continue
+		}
+		s := Suggestion{Drill: d}
+		f.use(&s)
+		f.skills(&s)
+		f.atHand(&s)
+		f.lately(&s)
+		if f.Jitter != nil {
+			s.Score += f.Jitter(d.ID)
+		}
+		out = append(out, s)
+	}
+	slices.SortStableFunc(out, func(a, b Suggestion) int {
+		return cmp.Or(cmp.Compare(b.Score, a.Score), cmp.Compare(a.Drill.Name, b.Drill.Name))
+	})
+	return out
+}
+
+func (s *Suggestion) add(points float64, format string, args ...any) {
+	s.Score += points
+	why := fmt.Sprintf(format, args...)
+	if points >= 0 && why != "" {
+		s.Because = append(s.Because, why)
+	} else if why != "" {
+		s.But = append(s.But, why)
+	}
+}
+
+func (f For) use(s *Suggestion) {
+	d := s.Drill
+	game := d.Approach == "game-first" && (d.Form == "live" || d.Form == "contest")
+	switch f.Use {
+	case WarmUp:
+		if d.Hard {
+			s.add(-40, "too hard to begin with")
+		}
+		if len(d.NotBefore) > 0 {
+			s.add(-60, "not before %s", coach.List(d.NotBefore))
+		}
+		if d.Leader == coach.AnyCoach || d.Leader == coach.Qualified {
+			s.add(-20, "")
+		}
+		if slices.ContainsFunc(d.Skills, func(k string) bool { return k == "movement" || k == "balance" || k == "footwork" }) {
+			s.add(20, "gets everybody moving")
+		}
+		if len(d.Warms) > 0 {
+			s.add(22, "makes %s ready", coach.List(d.Warms))
+		}
+		if d.Most >= f.Players {
+			s.add(25, "all can do it at once")
+		} else {
+			s.add(-30, "for at most %d", d.Most)
+		}
+	case Game:
+		if game {
+			s.add(45, "puts it into a game")
+		} else {
+			s.add(-45, "not a game")
+		}
+	case Parts:
+		if d.Approach == "technique-first" {
+			s.add(15, "one piece of it at a time")
+		}
+		if d.Practice == "blocked" {
+			s.add(10, "")
+		}
+	case AllOut:
+		switch {
+		case d.Work > 0 && d.Rest > 0:
+			s.add(60, "%d s of work and %d s of rest", d.Work, d.Rest)
+		case d.Hard:
+			s.add(25, "leaves them out of breath")
+		default:
+			s.add(-20, "")
+		}
+	case Partner:
+		if d.Least <= 2 && d.Form != "live" {
+			s.add(30, "for two")
+		} else {
+			s.add(-30, "not for two")
+		}
+	case Station:
+		if d.Form == "live" {
+			s.add(-6, "")
+		}
+	}
+}
+
+func (f For) skills(s *Suggestion) {
+	d := s.Drill
+	if f.Aim != "" && slices.Contains(d.Skills, f.Aim) {
+		s.add(aim, "%s, today's aim", f.Aim)
+	}
+	most, of := 0, ""
+	for _, k := range d.Skills {
+		if f.Lacks[k] > most {
+			most, of = f.Lacks[k], k
+		}
+	}
+	if most > 0 && f.Players > 0 {
+		s.add(lack*float64(most)/float64(f.Players), "%d of %d have not shown %s", most, f.Players, of)
+	}
+	for _, c := range f.Chosen {
+		if slices.ContainsFunc(c.Skills, func(k string) bool { return slices.Contains(d.Skills, k) }) {
+			s.add(-sameSkill, "")
+		}
+	}
+	for _, v := range d.Variants {
+		if slices.Contains(f.Stages, v.Suits) {
+			s.add(suits, "has a form for %s", v.Suits)
+			break
+		}
+	}
+	for _, k := range d.After {
+		if f.Lacks[k]*2 > f.Players {
+			s.add(-20, "comes after %s, which most have not shown", k)
+		}
+	}
+}
+
+func (f For) atHand(s *Suggestion) {
+	d := s.Drill
+	if d.Leader != "" && d.Leader != coach.SelfRun && !slices.ContainsFunc(f.Leaders, d.Leader.Enough) {
+		s.add(-never, "needs %s", d.Leader)
+	}
+	if fits := d.Length <= f.Length && d.Width <= f.Width || d.Width <= f.Length && d.Length <= f.Width; !fits {
+		s.add(-never, "needs %s × %s m", coach.Figure(d.Length), coach.Figure(d.Width))
+	}
+	switch {
+	case f.Size < d.Least:
+		s.add(-wrongSize, "for at least %d", d.Least)
+	case f.Size > d.Most:
+		s.add(-wrongSize, "for at most %d", d.Most)
+	default:
+		s.add(0, "")
+	}
+	for _, r := range coach.Pack(coach.Needs(d.Kit), f.Size, f.Kit) {
+		if r.Short > 0 && len(f.Kit) > 0 {
+			s.add(-shortKit, "%s short", coach.Plural(r.Short, r.Name))
+		}
+	}
+	for _, what := range d.Asks {
+		if n := f.Limits[what]; n > 0 {
+			s.add(-limited, "asks for %s, which %s must not", what, coach.Plural(n, "player"))
+		}
+	}
+	for _, need := range d.NotBefore {
+		given := slices.Contains(f.Given, need) || slices.ContainsFunc(f.Chosen, func(c coach.Drill) bool { return c.Name == need || slices.Contains(c.Warms, need) })
+		if !given && f.Use != WarmUp {
+			s.add(-10, "not before %s", need)
+		}
+	}
+}
+
+func (f For) lately(s *Suggestion) {
+	weeks, had := f.Recent[s.Drill.ID]
+	switch {
+	case !had:
+		s.add(rested/2, "")
+	case weeks < 1.5:
+		s.add(-lately, "they had it last week")
+	case weeks >= 3:
+		s.add(rested, "not for %.0f weeks", math.Round(weeks))
+	}
+}

@@ -1,0 +1,79 @@
+package suggest
+
+import (
+	"strings"
+	"testing"
+
+	"gruppo/internal/coach"
+)
+
+// What a coach would say of each; no published source.
+func TestWhatCannotBeDoneLosesToWhatCan(t *testing.T) {
+	base := coach.Drill{ID: "base", Name: "Base", Skills: []string{"passing"}, Least: 2, Most: 6, Length: 8, Width: 6, Leader: coach.SelfRun}
+	with := func(id string, f func(*coach.Drill)) coach.Drill {
+		d := base
+		d.ID, d.Name = id, id
+		f(&d)
+		return d
+	}
+	group := For{Use: Station, Aim: "catching", Lacks: map[string]int{"passing": 9, "catching": 3}, Players: 12, Size: 4, Length: 40, Width: 20, Leaders: []coach.Role{coach.RoleHelper},
+		Limits: map[string]int{"jumping": 1}, Stages: []string{"Shore"}, Recent: map[string]float64{"lately": 1, "long ago": 6}, Kit: []coach.Kit{{Name: "ball", Count: 4}}}
+	shelf := []coach.Drill{base,
+		with("no leader", func(d *coach.Drill) { d.Leader = coach.AnyCoach; d.Skills = []string{"catching", "passing"} }),
+		with("no room", func(d *coach.Drill) { d.Length = 50; d.Skills = []string{"catching"} }),
+		with("too many", func(d *coach.Drill) { d.Most = 3 }),
+		with("no kit", func(d *coach.Drill) { d.Kit = []string{"10 balls"} }),
+		with("jumps", func(d *coach.Drill) { d.Asks = []string{"jumping"} }),
+		with("lately", func(d *coach.Drill) {}),
+		with("long ago", func(d *coach.Drill) {}),
+		with("aim", func(d *coach.Drill) { d.Skills = []string{"catching"} }),
+		with("suits", func(d *coach.Drill) { d.Variants = []coach.Variant{{Name: "closer", Suits: "Shore"}} }),
+		with("steps ahead", func(d *coach.Drill) { d.After = []string{"passing"} }),
+	}
+	rank := map[string]int{}
+	out := Drills(shelf, group)
+	for i, s := range out {
+		rank[s.Drill.ID] = i
+		if why := strings.Join(append(s.Because, s.But...), "; "); why == "" {
+			t.Errorf("%s has no reason", s.Drill.ID)
+		}
+	}
+	for _, pair := range [][2]string{{"aim", "base"}, {"suits", "base"}, {"long ago", "base"}, {"base", "lately"}, {"base", "jumps"}, {"base", "no kit"}, {"base", "too many"}, {"too many", "no leader"}, {"too many", "no room"}, {"base", "steps ahead"}} {
+		if rank[pair[0]] >= rank[pair[1]] {
+			t.Errorf("%s (%v) should come before %s (%v)", pair[0], out[rank[pair[0]]], pair[1], out[rank[pair[1]]])
+		}
+	}
+	if s := out[rank["no kit"]]; !strings.Contains(strings.Join(s.But, " "), "6 balls short") {
+		t.Errorf("no kit: %v", s.But)
+	}
+	group.Chosen = []coach.Drill{base}
+	if s := Drills(shelf, group); len(s) != len(shelf)-1 || s[0].Drill.ID != "aim" {
+		t.Errorf("with Base chosen: %v", s[0])
+	}
+}
+
+func TestEachUseLooksForItsOwn(t *testing.T) {
+	shelf := []coach.Drill{
+		{ID: "warm", Name: "warm", Skills: []string{"movement"}, Least: 2, Most: 30, Length: 5, Width: 5},
+		{ID: "game", Name: "game", Skills: []string{"reading"}, Approach: "game-first", Form: "live", Least: 2, Most: 12, Length: 5, Width: 5, Hard: true},
+		{ID: "sprint", Name: "sprint", Skills: []string{"speed"}, Work: 10, Rest: 60, Hard: true, Least: 2, Most: 12, Length: 5, Width: 5},
+		{ID: "pair", Name: "pair", Skills: []string{"catching"}, Form: "cooperative", Approach: "technique-first", Practice: "blocked", Least: 2, Most: 8, Length: 5, Width: 5},
+	}
+	for use, want := range map[Use]string{WarmUp: "warm", Game: "game", AllOut: "sprint", Parts: "pair"} {
+		if got := Drills(shelf, For{Use: use, Players: 10, Size: 5, Length: 20, Width: 10})[0].Drill.ID; got != want {
+			t.Errorf("for %s: %s, want %s", use, got, want)
+		}
+	}
+}
+
+func BenchmarkDrills(b *testing.B) {
+	shelf := make([]coach.Drill, 200)
+	for i := range shelf {
+		shelf[i] = coach.Drill{ID: string(rune('a' + i)), Name: "d", Skills: []string{"passing"}, Least: 2, Most: 8, Length: 8, Width: 6, Kit: []string{"6 balls", "4 cones"}}
+	}
+	f := For{Use: Station, Aim: "passing", Players: 30, Size: 5, Length: 40, Width: 20, Kit: []coach.Kit{{Name: "ball", Count: 20}, {Name: "cone", Count: 30}}}
+	b.ReportAllocs()
+	for b.Loop() {
+		Drills(shelf, f)
+	}
+}

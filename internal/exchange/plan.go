@@ -1,0 +1,83 @@
+package exchange
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan"
+)
+
+// PlanFile is a plan as a file: docs/plan-file.md describes it. Drills are those the plan uses, in the editions it was made with;
+// Players are the names of those dealt, so that a person can read the file.
+type PlanFile struct {
+	Format  string            `json:"format"` // gruppo-plan
+	Version int               `json:"version"`
+	Class   string            `json:"class"`
+	Date    string            `json:"date"`
+	Minutes int               `json:"minutes"`
+	Plan    plan.Plan         `json:"plan"`
+	Drills  []coach.Drill     `json:"drills"`
+	Players map[string]string `json:"players"`
+}
+
+const (
+	planFormat  = "gruppo-plan"
+	planVersion = 1
+)
+
+// MostPlan is the largest plan file that is read, in bytes.
+const MostPlan = 1 << 20
+
+// WritePlan writes the file.
+func WritePlan(w io.Writer, f PlanFile) error {
+	f.Format, f.Version = planFormat, planVersion
+	e := json.NewEncoder(w)
+	e.SetIndent("", "  ")
+	return e.Encode(f)
+}
+
+// ReadPlan reads a file that WritePlan wrote, perhaps elsewhere or long ago. The error is a sentence for the coach.
+func ReadPlan(b []byte) (f PlanFile, err error) {
+	if len(b) > MostPlan {
+		return f, errors.New("This file is over 1 MB; a plan is a few kilobytes.")
+	}
+	var head struct {
+		Format  string `json:"format"`
+		Version int    `json:"version"`
+	}
+	if err := json.Unmarshal(b, &head); err != nil {
+		var syntax *json.SyntaxError
+		if errors.As(err, &syntax) {
+			return f, fmt.Errorf("This is not a plan file: it breaks off or is damaged at line %d.", 1+bytes.Count(b[:min(int(syntax.Offset), len(b))], []byte("\n")))
+		}
+		return f, errors.New("This is not a plan file.")
+	}
+	switch {
+	case head.Format != planFormat:
+		return f, errors.New("This is not a plan file: it does not say that it is one.")
+	case head.Version > planVersion:
+		return f, fmt.Errorf("This plan was written by a newer Gruppo (file version %d; this one reads up to %d).", head.Version, planVersion)
+	case head.Version < 1:
+		return f, errors.New("This plan file does not say its version.")
+	}
+	d := json.NewDecoder(bytes.NewReader(b))
+	d.DisallowUnknownFields()
+	if err := d.Decode(&f); err != nil {
+		var kind *json.UnmarshalTypeError
+		if errors.As(err, &kind) {
+			return f, fmt.Errorf("The file's %q is not what it should be.", kind.Field)
+		}
+		return f, fmt.Errorf("The file has something this program does not know: %s.", err)
+	}
+	if err := f.Plan.Check(); err != nil {
+		return f, fmt.Errorf("The plan in the file cannot be: %w", err)
+	}
+	if len(f.Drills) > 60 {
+		return f, errors.New("The file carries more drills than a plan can use.")
+	}
+	return f, nil
+}

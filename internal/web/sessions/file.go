@@ -1,0 +1,262 @@
+package sessions
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"slices"
+	"strings"
+	"time"
+
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/exchange"
+	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
+)
+
+// planFile answers with the plan as a file.
+func planFile(c *shell.Ctx) error {
+	v, err := viewOf(c)
+	if err != nil {
+		return err
+	}
+	f := exchange.PlanFile{Class: v.Session.ClassName, Date: v.Picture.Start.Format(time.DateOnly), Minutes: v.Session.Minutes, Plan: v.Input.Plan, Players: map[string]string{}}
+	for _, t := range v.Input.Plan.Tasks() {
+		if d, ok := v.Input.Drills[t.Drill]; ok {
+			f.Drills = append(f.Drills, d)
+		}
+	}
+	for _, g := range v.Picture.Groups {
+		for _, p := range g.Players {
+			f.Players[p.ID] = p.Name
+		}
+	}
+	var b bytes.Buffer
+	if err := exchange.WritePlan(&b, f); err != nil {
+		return err
+	}
+	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="%s-plan.json"`, f.Date))
+	c.Data(http.StatusOK, "application/json", b.Bytes())
+	return nil
+}
+
+type moreView struct {
+	planView
+	Form    *shell.Form
+	Wrong   string
+	Missing []string // drills of the file that the shelf does not have
+	Date    string   // proposed for a copy
+}
+
+func (v *moreView) load(c *shell.Ctx) (err error) {
+	if v.planView, err = viewOf(c); err != nil {
+		return err
+	}
+	v.Date = v.Picture.Start.AddDate(0, 0, 7).Format(time.DateOnly)
+	return nil
+}
+
+// more is where a plan is read from a file, or copied to another class or date.
+func more(c *shell.Ctx) error {
+	v := moreView{Form: shell.NewForm(c)}
+	if err := v.load(c); err != nil {
+		return err
+	}
+	return c.Page(pages, http.StatusOK, "more.html", "Plans in and out", v)
+}
+
+// readPlan takes a plan from a file: its drills are found on the shelf by id, else by name; its players, leaders and places are fitted.
+func readPlan(c *shell.Ctx) error {
+	v := moreView{}
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, exchange.MostPlan+1<<14)
+	again := func(says string) error {
+		v.Form = shell.NewForm(c)
+		if err := v.load(c); err != nil {
+			return err
+		}
+		v.Wrong = says
+		return c.Page(pages, http.StatusUnprocessableEntity, "more.html", "Plans in and out", v)
+	}
+	upload, err := c.FormFile("file")
+	var large *http.MaxBytesError
+	if errors.As(err, &large) {
+		return again("This file is over 1 MB; a plan is a few kilobytes.")
+	}
+	if err != nil {
+		return again("Choose a plan file first.")
+	}
+	r, err := upload.Open()
+	if err != nil {
+		return err
+	}
+	defer r.Close()
+	b, err := io.ReadAll(r)
+	if err != nil {
+		return again("The file could not be read to its end.")
+	}
+	f, err := exchange.ReadPlan(b)
+	if err != nil {
+		return again(err.Error())
+	}
+	c.Back = "/sessions/" + c.Param("id")
+	errMissing := errors.New("drills are missing")
+	err = c.Change(c.Param("id"), "Plan: read from a file", func(tx *store.Tx) error {
+		l, err := Load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc)
+		if err != nil {
+			return err
+		}
+		p, missing := onShelf(f, l.Input)
+		if v.Missing = missing; len(missing) > 0 && c.PostForm("leave") == "" {
+			return errMissing
+		}
+		return put(c, tx, &l, p)
+	})
+	if errors.Is(err, errMissing) {
+		return again("")
+	}
+	if err != nil {
+		return err
+	}
+	return c.To(c.Back)
+}
+
+// onShelf puts the shelf's drills in place of the file's; what is missing is left out and named.
+func onShelf(f exchange.PlanFile, in plan.Input) (p plan.Plan, missing []string) {
+	p = f.Plan
+	names := map[string]string{}
+	for _, d := range f.Drills {
+		names[d.ID] = d.Name
+	}
+	find := func(t plan.Task) (plan.Task, bool) {
+		if d, ok := in.Drills[t.Drill]; ok && d.Edition == t.Edition {
+			return t, true
+		}
+		for _, d := range in.Shelf {
+			if d.ID == t.Drill || names[t.Drill] != "" && strings.EqualFold(d.Name, names[t.Drill]) {
+				return plan.Task{Drill: d.ID, Edition: d.Edition}, true
+			}
+		}
+		if name := or(names[t.Drill], "a drill without a name"); !slices.Contains(missing, name) {
+			missing = append(missing, name)
+		}
+		return t, false
+	}
+	var stations []plan.Station
+	for _, s := range p.Stations {
+		if t, ok := find(plan.Task{Drill: s.Drill, Edition: s.Edition}); ok {
+			s.Drill, s.Edition = t.Drill, t.Edition
+			stations = append(stations, s)
+		}
+	}
+	p.Stations = stations
+	for i := range p.Blocks {
+		b := &p.Blocks[i]
+		if b.Drill != "" {
+			t, ok := find(plan.Task{Drill: b.Drill, Edition: b.Edition})
+			if !ok {
+				t = plan.Task{}
+			}
+			b.Drill, b.Edition = t.Drill, t.Edition
+		}
+		var steps []plan.Task
+		for _, s := range b.Steps {
+			if t, ok := find(s); ok {
+				steps = append(steps, t)
+			}
+		}
+		b.Steps = steps
+	}
+	return p, missing
+}
+
+// put fits a plan to a session and stores it there.
+func put(c *shell.Ctx, tx *store.Tx, l *Loaded, p plan.Plan) error {
+	for _, t := range p.Tasks() {
+		for _, d := range l.Input.Shelf {
+			if _, known := l.Input.Drills[t.Drill]; !known && d.ID == t.Drill {
+				l.Input.Drills[d.ID] = d
+			}
+		}
+	}
+	p, err := p.Fit(l.Input)
+	if err != nil {
+		p.Deal = nil // the plan page says why nobody is dealt
+	}
+	_, err = tx.SetPlan(c.Ctx(), l.Session.ID, l.Session.Version, p, c.Member.ID, c.Now)
+	return err
+}
+
+// copyPlan puts the plan into a session of a class on a date, which is made if there is none.
+func copyPlan(c *shell.Ctx) error {
+	v := moreView{Form: shell.NewForm(c)}
+	f := v.Form
+	date, err := time.ParseInLocation(time.DateOnly, f.Get("date"), c.Loc)
+	if err != nil || date.Year() < 2000 || date.Year() > 2100 {
+		f.Wrong("date", "Which day? Choose a date.")
+	}
+	again := func() error {
+		if err := v.load(c); err != nil {
+			return err
+		}
+		return c.Page(pages, http.StatusUnprocessableEntity, "more.html", "Plans in and out", v)
+	}
+	if !f.OK() {
+		return again()
+	}
+	var to store.Session
+	c.Back = "/sessions/" + c.Param("id")
+	errSame := errors.New("the same session")
+	err = c.Change("", "Copied the plan", func(tx *store.Tx) error {
+		from, err := Load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc)
+		if err != nil {
+			return err
+		}
+		classes, err := tx.Classes(c.Ctx())
+		if err != nil {
+			return err
+		}
+		i := slices.IndexFunc(classes, func(k store.Class) bool { return k.ID == f.Get("class") })
+		if i < 0 {
+			return store.ErrNone
+		}
+		cl := classes[i]
+		at, _, err := plan.On(date, cl.Starts, c.Loc)
+		if err != nil {
+			return err
+		}
+		there, err := tx.Sessions(c.Ctx(), store.SessionFilter{Class: cl.ID, From: at, To: at.Add(time.Minute)})
+		if err != nil {
+			return err
+		}
+		if len(there) > 0 {
+			to = there[0]
+		} else {
+			to = store.Session{ID: store.NewID(), ClassID: cl.ID, StartsAt: at, Minutes: cl.Minutes, Zone: cl.Zone, Plan: plan.Start(time.Duration(cl.Minutes) * time.Minute)}
+			to.Venue.ID = cl.VenueID
+			if err := tx.AddSession(c.Ctx(), to); err != nil {
+				return err
+			}
+		}
+		if to.ID == from.Session.ID {
+			return errSame
+		}
+		l, err := Load(c.Ctx(), tx, to.ID, c.Now, c.Loc)
+		if err != nil {
+			return err
+		}
+		for id, d := range from.Input.Drills { // in the editions they were planned with
+			l.Input.Drills[id] = d
+		}
+		return put(c, tx, &l, from.Input.Plan)
+	})
+	if errors.Is(err, errSame) {
+		f.Wrong("date", "That is this very session.")
+		return again()
+	}
+	if err != nil {
+		return err
+	}
+	return c.To("/sessions/" + to.ID)
+}

@@ -1,0 +1,221 @@
+package sessions
+
+import (
+	"errors"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
+)
+
+type venueView struct {
+	Form   *shell.Form
+	Venues []store.Venue
+	Floors []floor.Floor
+	ID     string
+	Rows   []int
+	Floor  floorView
+	Source string
+}
+
+// Row is the name of a field of a row.
+func (v venueView) Row(kind, field string, n int) string {
+	return kind + "-" + field + "-" + strconv.Itoa(n)
+}
+
+const areaRows = 4 // more than there are of either, always
+
+func venueForm(c *shell.Ctx) error {
+	v := venueView{Form: shell.NewForm(c), ID: c.Param("id")}
+	f := url.Values{"floor": {"hall"}, "length": {"20"}, "width": {"12"}}
+	err := c.In(func(tx *store.Tx) (err error) {
+		if v.Venues, err = tx.Venues(c.Ctx()); err != nil || v.ID == "" {
+			return err
+		}
+		i := slices.IndexFunc(v.Venues, func(p store.Venue) bool { return p.ID == v.ID })
+		if i < 0 {
+			return store.ErrNone
+		}
+		p := v.Venues[i]
+		f.Set("name", p.Name)
+		f.Set("floor", p.Floor)
+		f.Set("length", coach.Figure(p.Length))
+		f.Set("width", coach.Figure(p.Width))
+		for kind, areas := range map[string][]floor.Area{"zone": p.Zones, "blocked": p.Blocked} {
+			for n, a := range areas {
+				f.Set(v.Row(kind, "name", n), a.Name)
+				for field, m := range map[string]float64{"x": a.X, "y": a.Y, "l": a.Length, "w": a.Width} {
+					f.Set(v.Row(kind, field, n), coach.Figure(m))
+				}
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	v.Form.Values = f
+	v.draw()
+	return c.Page(pages, http.StatusOK, "venue.html", "Place", v)
+}
+
+// draw shows the place as it is typed, and enough empty rows.
+func (v *venueView) draw() {
+	v.Floors = floor.Kinds()
+	used := areaRows
+	for n := range 40 {
+		if v.Form.Get(v.Row("zone", "name", n))+v.Form.Get(v.Row("blocked", "name", n)) != "" {
+			used = n + 3
+		}
+	}
+	v.Rows = make([]int, used)
+	for i := range v.Rows {
+		v.Rows[i] = i
+	}
+	quiet := shell.Form{Values: v.Form.Values, Errors: map[string]string{}}
+	p := v.read(&quiet)
+	if p.Length >= 3 && p.Width >= 3 {
+		f := p.Draw("")
+		v.Source = f.Source
+		v.Floor = drawFloor(plan.Picture{Floor: f})
+		for _, z := range p.Zones {
+			at := func(m float64) float64 { return m*v.Floor.Scale + v.Floor.Margin }
+			v.Floor.Blocked = append(v.Floor.Blocked, boxView{at(z.X), at(z.Y), z.Length * v.Floor.Scale, z.Width * v.Floor.Scale, "zone " + z.Name})
+		}
+	}
+}
+
+func (v *venueView) read(f *shell.Form) store.Venue {
+	p := store.Venue{ID: v.ID, Name: f.Text("name", 60, "What is the place called?"), Floor: f.Get("floor"), Length: f.Float("length", 3, 200, "Length in metres"), Width: f.Float("width", 3, 200, "Width in metres")}
+	if i := slices.IndexFunc(floor.Kinds(), func(k floor.Floor) bool { return k.Kind == p.Floor }); i < 0 {
+		f.Wrong("floor", "Choose a floor.")
+	} else if k := floor.Of(p.Floor, p.Length, p.Width); k.Source != "" {
+		p.Length, p.Width = k.Length, k.Width // a court has the size of its rule
+	}
+	areas := func(kind, what string) (out []floor.Area) {
+		for n := range 40 {
+			name := f.Get(v.Row(kind, "name", n))
+			if name == "" {
+				continue
+			}
+			a := floor.Area{Name: name, X: f.Float(v.Row(kind, "x", n), 0, 200, "Metres from the left"), Y: f.Float(v.Row(kind, "y", n), 0, 200, "Metres from the top"),
+				Length: f.Float(v.Row(kind, "l", n), 0.1, 200, "Length in metres"), Width: f.Float(v.Row(kind, "w", n), 0.1, 200, "Width in metres")}
+			if len(name) > 60 {
+				f.Wrong(v.Row(kind, "name", n), "A name of at most 60 letters.")
+			}
+			if a.X+a.Length > p.Length+0.01 || a.Y+a.Width > p.Width+0.01 {
+				f.Wrong(v.Row(kind, "x", n), "%s reaches beyond the floor of %s × %s m.", what, coach.Figure(p.Length), coach.Figure(p.Width))
+			}
+			if slices.ContainsFunc(out, func(o floor.Area) bool { return o.Name == name }) && kind == "zone" {
+				f.Wrong(v.Row(kind, "name", n), "There are two zones of this name.")
+			}
+			out = append(out, a)
+		}
+		return out
+	}
+	p.Zones, p.Blocked = areas("zone", "The zone"), areas("blocked", "The spot")
+	return p
+}
+
+func saveVenue(c *shell.Ctx) error {
+	v := venueView{Form: shell.NewForm(c), ID: c.Param("id")}
+	if v.ID != "" && !store.IsID(v.ID) {
+		return store.ErrNone
+	}
+	p := v.read(v.Form)
+	again := func() error {
+		v.draw()
+		return c.Page(pages, http.StatusUnprocessableEntity, "venue.html", "Place", v)
+	}
+	if !v.Form.OK() {
+		return again()
+	}
+	says := "Changed " + p.Name
+	if p.ID == "" {
+		p.ID, says = store.NewID(), "Set up "+p.Name
+	}
+	if err := c.Change("", says, func(tx *store.Tx) error { return tx.PutVenue(c.Ctx(), p) }); err != nil {
+		return err
+	}
+	return c.To("/sessions/venue/" + p.ID)
+}
+
+type kitView struct {
+	Form *shell.Form
+	Rows []int
+	IDs  []string
+}
+
+// Name of a field of a row.
+func (v kitView) Field(field string, n int) string { return field + "-" + strconv.Itoa(n) }
+
+func (v *kitView) rows(n int) {
+	for i := range n {
+		v.Rows = append(v.Rows, i)
+	}
+}
+
+func kitForm(c *shell.Ctx) error {
+	v := kitView{Form: shell.NewForm(c)}
+	v.Form.Values = url.Values{}
+	err := c.In(func(tx *store.Tx) error {
+		kit, err := tx.Kit(c.Ctx())
+		for n, k := range kit {
+			v.Form.Values.Set(v.Field("id", n), k.ID)
+			v.Form.Values.Set(v.Field("name", n), k.Name)
+			v.Form.Values.Set(v.Field("count", n), strconv.Itoa(k.Count))
+			v.Form.Values.Set(v.Field("stands", n), strings.Join(k.StandsIn, ", "))
+		}
+		v.rows(len(kit) + 3)
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	return c.Page(pages, http.StatusOK, "kit.html", "Kit", v)
+}
+
+func saveKit(c *shell.Ctx) error {
+	v := kitView{Form: shell.NewForm(c)}
+	f := v.Form
+	var kit []coach.Kit
+	rows := 3
+	for n := range 300 {
+		name := f.Text(v.Field("name", n), 60, "")
+		if name == "" {
+			continue
+		}
+		rows = n + 3
+		k := coach.Kit{ID: f.Get(v.Field("id", n)), Name: name, Count: f.Int(v.Field("count", n), 0, 10000, "How many"), StandsIn: f.Commas(v.Field("stands", n))}
+		if !store.IsID(k.ID) {
+			k.ID = store.NewID()
+		}
+		if slices.ContainsFunc(kit, func(o coach.Kit) bool { return strings.EqualFold(o.Name, name) }) {
+			f.Wrong(v.Field("name", n), "This stands on the list already.")
+		}
+		kit = append(kit, k)
+	}
+	again := func() error {
+		v.rows(rows)
+		return c.Page(pages, http.StatusUnprocessableEntity, "kit.html", "Kit", v)
+	}
+	if !f.OK() {
+		return again()
+	}
+	err := c.Change("", "Changed the kit list", func(tx *store.Tx) error { return tx.PutKit(c.Ctx(), kit) })
+	if errors.Is(err, store.ErrTaken) {
+		f.Wrong(v.Field("name", 0), "One of these names stood on the list already; read the page again.")
+		return again()
+	}
+	if err != nil {
+		return err
+	}
+	return c.To("/sessions/kit")
+}

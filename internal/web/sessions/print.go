@@ -1,0 +1,213 @@
+package sessions
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+	"strings"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
+)
+
+func printPage(c *shell.Ctx) error {
+	name, ok := map[string]string{"": "print.html", "cards": "cards.html", "pairings": "pairings.html", "kit": "kit-list.html"}[c.Param("what")]
+	if !ok {
+		return store.ErrNone
+	}
+	v, err := viewOf(c)
+	if err != nil {
+		return err
+	}
+	return c.Bare(pages, http.StatusOK, name, v.Session.ClassName, v)
+}
+
+// picture answers with the Floor or the Strip as a file that stands by itself.
+func picture(c *shell.Ctx) error {
+	v, err := viewOf(c)
+	if err != nil {
+		return err
+	}
+	what := strings.TrimSuffix(c.Request.URL.Path[strings.LastIndexByte(c.Request.URL.Path, '/')+1:], ".svg")
+	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="%s-%s.svg"`, v.Picture.Start.Format(time.DateOnly), what))
+	return c.Drawing(pages, what, v)
+}
+
+// cardVisit is who comes to a station when.
+type cardVisit struct {
+	At      string
+	Shapes  []plan.Shape
+	Variant string
+	Leader  string
+}
+
+// Visits lists who comes to a station, round by round.
+func (v planView) Visits(s plan.StationAt) (out []cardVisit) {
+	for r := range s.Visits {
+		c := cardVisit{At: v.At(v.Picture.Rounds[r].From)}
+		for _, g := range []int{s.Visits[r], s.Also[r]} {
+			if g < 0 {
+				continue
+			}
+			group := v.Picture.Groups[g]
+			c.Shapes = append(c.Shapes, group.Shape)
+			if va := s.VariantFor(s.Drill, group.Stage); va != nil {
+				c.Variant = va.Name + ": " + va.Differs
+			}
+			if l := v.Picture.LeaderIn(s, r); l != nil && v.Picture.Plan.Move {
+				c.Leader = first(l.Name)
+			}
+		}
+		out = append(out, c)
+	}
+	return out
+}
+
+// Key is the one key at a station: the day's, where the drill has it, else the drill's first.
+func (v planView) Key(s plan.StationAt) string {
+	for _, k := range s.Drill.Keys {
+		if k == v.Picture.Plan.Key {
+			return k
+		}
+	}
+	if len(s.Drill.Keys) > 0 {
+		return s.Drill.Keys[0]
+	}
+	return v.Picture.Plan.Key
+}
+
+// Mini is the floor's outline with one station, in a box 100 wide: x, y, width, height, and the floor's height.
+func (v planView) Mini(s plan.StationAt) [5]float64 {
+	k := 100 / v.Picture.Floor.Length
+	return [5]float64{s.Spot.X * k, s.Spot.Y * k, s.Spot.Length * k, s.Spot.Width * k, v.Picture.Floor.Width * k}
+}
+
+// pairBlock is a partner block with its turns.
+type pairBlock struct {
+	plan.Span
+	Turns     []plan.PairTurn
+	Standings []plan.Standing
+	Met       []metRow
+	Ladder    bool // the pair's own score is carried on
+}
+
+type metRow struct {
+	Name  string
+	Times []string
+}
+
+// PairBlocks are the plan's partner blocks, worked out.
+func (v planView) PairBlocks() (out []pairBlock) {
+	for _, b := range v.Picture.Blocks {
+		if b.Kind == plan.Look || b.Kind == plan.Pairs {
+			out = append(out, v.pairs(b))
+		}
+	}
+	return out
+}
+
+func (v planView) pairs(b plan.Span) pairBlock {
+	pb := pairBlock{Span: b, Turns: plan.PairTurns(v.Input, b.Block, b.From)}
+	pb.Standings = plan.Standings(pb.Turns)
+	pb.Ladder = b.Task != nil && b.Task.Target.Kind == coach.RallyLadder
+	times := map[[2]string]int{}
+	for _, t := range pb.Turns {
+		for _, team := range t.Teams {
+			for _, x := range team {
+				for _, y := range team {
+					times[[2]string{x.ID, y.ID}]++
+				}
+			}
+		}
+	}
+	for _, x := range v.Input.Players {
+		row := metRow{Name: x.Name}
+		for _, y := range v.Input.Players {
+			n := times[[2]string{x.ID, y.ID}]
+			switch {
+			case x.ID == y.ID:
+				row.Times = append(row.Times, "")
+			case n == 0:
+				row.Times = append(row.Times, "·")
+			default:
+				row.Times = append(row.Times, strconv.Itoa(n))
+			}
+		}
+		pb.Met = append(pb.Met, row)
+	}
+	return pb
+}
+
+type partnersView struct {
+	planView
+	Block   pairBlock
+	Problem string
+}
+
+func (v *partnersView) pick(c *shell.Ctx) error {
+	n, err := strconv.Atoi(c.Param("block"))
+	if err != nil || n < 0 || n >= len(v.Picture.Blocks) || v.Picture.Blocks[n].Kind != plan.Look && v.Picture.Blocks[n].Kind != plan.Pairs {
+		return shell.NotFound("That block has no partners.")
+	}
+	v.Block = v.pairs(v.Picture.Blocks[n])
+	return nil
+}
+
+// partners is a partner block's page: the pairings, turn by turn, with room for what was made.
+func partners(c *shell.Ctx) error {
+	base, err := viewOf(c)
+	if err != nil {
+		return err
+	}
+	v := partnersView{planView: base}
+	if err := v.pick(c); err != nil {
+		return err
+	}
+	return c.Page(pages, http.StatusOK, "partners.html", "Pairings", v)
+}
+
+// scores keeps what was made in one turn.
+func scores(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	v := partnersView{}
+	turn, _ := strconv.Atoi(f.Get("turn"))
+	err := c.Change(c.Param("id"), "Plan: scores", func(tx *store.Tx) (err error) {
+		if v.Loaded, err = Load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
+			return err
+		}
+		if err := v.pick(c); err != nil {
+			return err
+		}
+		if turn < 0 || turn >= len(v.Block.Turns) {
+			return shell.NotFound("That turn is no longer in the plan.")
+		}
+		p := v.Input.Plan
+		for i := range v.Block.Turns[turn].Teams {
+			made := [2]int{-1, -1}
+			for k, side := range []string{"a", "b"} {
+				if name := side + strconv.Itoa(i); f.Get(name) != "" {
+					made[k] = f.Int(name, 0, 999, "A score")
+				}
+			}
+			if v.Block.Ladder || v.Block.Team > 2 {
+				made[1] = made[0]
+			}
+			next, _, err := p.Apply(plan.Edit{Do: "score", At: v.Block.Index, Value: fmt.Sprint(turn, " ", i, " ", made[0], " ", made[1])})
+			if err == nil {
+				p = next
+			}
+		}
+		if !f.OK() {
+			return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "Scores are whole numbers from 0 to 999."}
+		}
+		_, err = tx.SetPlan(c.Ctx(), v.Session.ID, v.Session.Version, p, c.Member.ID, c.Now)
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	return c.To(fmt.Sprintf("/sessions/%s/partners/%d#turn-%d", c.Param("id"), v.Block.Index, turn+1))
+}

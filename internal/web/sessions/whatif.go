@@ -1,0 +1,279 @@
+package sessions
+
+import (
+	"errors"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/deal"
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
+)
+
+type whatView struct {
+	Loaded
+	Form    *shell.Form
+	Venues  []store.Venue
+	Guests  []store.Player // of the club, not of the class
+	When    string
+	Now     int // minutes into the session, for what happens in the hall
+	Asked   []string
+	After   *plan.Picture
+	Differ  plan.Difference
+	Problem string
+	what    []plan.Happens
+}
+
+// Shape is the group's shape, for templates.
+func (v whatView) Shape(g int) *plan.Shape {
+	if g < 0 || g >= len(plan.Shapes) {
+		return nil
+	}
+	return &plan.Shapes[g]
+}
+
+// whatIf shows what could happen, and what the plan would then be; nothing is changed until it is taken.
+func whatIf(c *shell.Ctx) error {
+	v := whatView{Form: shell.NewForm(c)}
+	err := c.In(func(tx *store.Tx) error {
+		if err := v.load(c, tx); err != nil {
+			return err
+		}
+		if c.Request.Method == http.MethodGet {
+			return nil
+		}
+		return v.work(c)
+	})
+	if err != nil {
+		return err
+	}
+	status := http.StatusOK
+	if v.Problem != "" || !v.Form.OK() {
+		status = http.StatusUnprocessableEntity
+	}
+	return c.Page(pages, status, "what-if.html", "What if", v)
+}
+
+func (v *whatView) load(c *shell.Ctx, tx *store.Tx) (err error) {
+	if v.Loaded, err = Load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
+		return err
+	}
+	if v.Venues, err = tx.Venues(c.Ctx()); err != nil {
+		return err
+	}
+	all, err := tx.Players(c.Ctx(), store.PlayerFilter{})
+	if err != nil {
+		return err
+	}
+	for _, p := range all {
+		if !slices.ContainsFunc(v.Players, func(o store.Player) bool { return o.ID == p.ID }) {
+			v.Guests = append(v.Guests, p)
+		}
+	}
+	v.When = v.Picture.Start.Format("Mon 2 Jan, 15:04")
+	if into := c.Now.Sub(v.Picture.Start); into > 0 && into < v.Picture.Booked {
+		v.Now = int(into.Minutes())
+	}
+	return nil
+}
+
+// player is the session's player of that id.
+func (v *whatView) player(id string) (coach.Player, bool) {
+	for _, p := range v.Input.Players {
+		if p.ID == id {
+			return p, true
+		}
+	}
+	return coach.Player{}, false
+}
+
+// work reads what is said to happen and works the plan out for it.
+func (v *whatView) work(c *shell.Ctx) error {
+	f := v.Form
+	minutes := func(name, what string) time.Duration {
+		return time.Duration(f.Int(name, 0, 480, what)) * time.Minute
+	}
+	for _, id := range f.All("absent") {
+		if p, ok := v.player(id); ok {
+			v.what = append(v.what, plan.Happens{Kind: plan.Absent, Player: p})
+		}
+	}
+	if p, ok := v.player(f.Get("late")); ok {
+		v.what = append(v.what, plan.Happens{Kind: plan.Late, Player: p, At: minutes("late-at", "Comes after how many minutes")})
+	}
+	if p, ok := v.player(f.Get("hurt")); ok {
+		v.what = append(v.what, plan.Happens{Kind: plan.Hurt, Player: p, No: strings.ToLower(f.Get("hurt-no"))})
+	}
+	if id := f.Get("guest"); id != "" && id != "new" {
+		i := slices.IndexFunc(v.Guests, func(p store.Player) bool { return p.ID == id })
+		if i < 0 {
+			return store.ErrNone
+		}
+		v.what = append(v.what, plan.Happens{Kind: plan.Guest, Player: v.Guests[i].Coach(v.Program)})
+	} else if id == "new" {
+		name := f.Text("guest-name", 80, "What is the guest called?")
+		g := coach.Player{ID: "guest", Name: name}
+		if len(v.Program.Stages) > 0 {
+			g.Stage, g.Level = v.Program.Stages[0].ID, float64(v.Program.Stages[0].Order)
+		}
+		v.what = append(v.what, plan.Happens{Kind: plan.Guest, Player: g})
+	}
+	if id := f.Get("gone"); slices.ContainsFunc(v.Input.Leaders, func(l plan.Leader) bool { return l.ID == id }) {
+		v.what = append(v.what, plan.Happens{Kind: plan.Gone, Leader: id, At: minutes("gone-at", "Leaves after how many minutes")})
+	}
+	if n, err := strconv.Atoi(f.Get("lost")); err == nil && n >= 0 && n < len(v.Picture.Stations) {
+		v.what = append(v.what, plan.Happens{Kind: plan.Lost, Station: n})
+	}
+	if f.Get("time") != "" {
+		if n := f.Int("time", 0, 240, "Minutes lost"); n > 0 {
+			if n >= v.Session.Minutes-10 {
+				f.Wrong("time", "That leaves no session; at least ten minutes must be left.")
+			}
+			v.what = append(v.what, plan.Happens{Kind: plan.Time, Minutes: n})
+		}
+	}
+	if venue, zone, ok := v.place(f.Get("venue")); ok && (venue.ID != v.Session.Venue.ID || zone != v.Session.Zone) {
+		where := venue.Name
+		if zone != "" {
+			where += ", " + zone
+		}
+		v.what = append(v.what, plan.Happens{Kind: plan.Moved, Floor: venue.Draw(zone), Where: where})
+	}
+	if !f.OK() {
+		return nil
+	}
+	if len(v.what) == 0 {
+		v.Problem = "Say what happens: tick or choose something first."
+		return nil
+	}
+	for _, h := range v.what {
+		says := h.Words(v.Picture.Start)
+		for _, l := range v.Input.Leaders {
+			if h.Kind == plan.Gone && l.ID == h.Leader {
+				says = strings.Replace(says, "a leader", l.Name, 1)
+			}
+		}
+		v.Asked = append(v.Asked, says)
+	}
+	after, err := plan.WhatIf(v.Input, v.what)
+	var clash *deal.Clash
+	var in *plan.ErrInput
+	switch {
+	case errors.As(err, &clash):
+		v.Problem = clash.Why
+		return nil
+	case errors.As(err, &in):
+		v.Problem = in.Says
+		return nil
+	case err != nil:
+		return err
+	}
+	pic := plan.Work(after)
+	v.After, v.Differ = &pic, plan.Compare(v.Picture, pic)
+	return nil
+}
+
+// place reads "venue zone".
+func (v *whatView) place(value string) (venue store.Venue, zone string, ok bool) {
+	id, zone, _ := strings.Cut(value, " ")
+	for _, o := range v.Venues {
+		if o.ID == id {
+			return o, zone, true
+		}
+	}
+	return venue, "", false
+}
+
+// takeWhatIf makes what was shown so: the register, the leaders, the booking and the plan in one change.
+func takeWhatIf(c *shell.Ctx) error {
+	v := whatView{Form: shell.NewForm(c)}
+	version, _ := strconv.Atoi(v.Form.Get("version"))
+	c.Back = "/sessions/" + c.Param("id")
+	errShow := errors.New("show the form again")
+	err := c.Change(c.Param("id"), "Took what if", func(tx *store.Tx) error {
+		if err := v.load(c, tx); err != nil {
+			return err
+		}
+		if err := v.work(c); err != nil {
+			return err
+		}
+		if v.Session.Version != version {
+			v.Problem = or(v.Session.ChangedBy, "Somebody") + " changed the plan in the meantime. This is what it would be now."
+		}
+		if v.Problem != "" || !v.Form.OK() {
+			return errShow
+		}
+		for i := range v.what {
+			if err := v.happen(c, tx, &v.what[i]); err != nil {
+				return err
+			}
+		}
+		after, err := plan.WhatIf(v.Input, v.what)
+		if err != nil {
+			return err
+		}
+		_, err = tx.SetPlan(c.Ctx(), v.Session.ID, version, after.Plan, c.Member.ID, c.Now)
+		return err
+	})
+	if errors.Is(err, errShow) {
+		return c.Page(pages, http.StatusUnprocessableEntity, "what-if.html", "What if", v)
+	}
+	if err != nil {
+		return err
+	}
+	if v.Form.Get("back") == "courtside" {
+		return c.To("/courtside/" + c.Param("id"))
+	}
+	return c.To(c.Back)
+}
+
+// happen keeps one thing that happened; a new guest gets an id.
+func (v *whatView) happen(c *shell.Ctx, tx *store.Tx, h *plan.Happens) error {
+	set := func(a store.Attendance) error {
+		a.PlayerID = h.Player.ID
+		return tx.SetAttendance(c.Ctx(), v.Session.ID, a, c.Member.ID, c.Now)
+	}
+	switch h.Kind {
+	case plan.Absent:
+		if v.Session.Started {
+			return set(store.Attendance{State: "absent"})
+		}
+		return set(store.Attendance{State: "away"})
+	case plan.Late:
+		return set(store.Attendance{State: "late", FromMinute: int(h.At.Minutes())})
+	case plan.Hurt:
+		return set(store.Attendance{State: "hurt", NoWhat: h.No})
+	case plan.Guest:
+		if h.Player.ID == "guest" {
+			p := store.Player{ID: store.NewID(), Name: h.Player.Name, Tags: []string{"guest"}, Joined: c.Now}
+			if h.Player.Stage != "" {
+				p.Standings = []store.Standing{{Program: v.Program.ID, Stage: h.Player.Stage, Since: c.Now.Format(time.DateOnly)}}
+			}
+			if err := tx.PutPlayers(c.Ctx(), []store.Player{p}); err != nil {
+				return err
+			}
+			h.Player.ID = p.ID
+		}
+		return set(store.Attendance{State: "guest"})
+	case plan.Gone:
+		for _, l := range v.Session.Leaders {
+			if l.Member == h.Leader {
+				l.Until = int(h.At.Minutes())
+				return tx.SetSessionLeader(c.Ctx(), v.Session.ID, l, l.Until > 0)
+			}
+		}
+	case plan.Time:
+		v.Session.Minutes -= h.Minutes
+		return tx.SetBooking(c.Ctx(), v.Session.ID, v.Session.Minutes, v.Session.Venue.ID, v.Session.Zone)
+	case plan.Moved:
+		venue, zone, _ := v.place(v.Form.Get("venue"))
+		v.Session.Venue.ID, v.Session.Zone = venue.ID, zone
+		return tx.SetBooking(c.Ctx(), v.Session.ID, v.Session.Minutes, venue.ID, zone)
+	}
+	return nil
+}

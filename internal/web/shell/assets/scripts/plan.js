@@ -1,0 +1,312 @@
+// The planner: pointing, dragging and keys on the Floor and the Strip, and what others change meanwhile. What a drag means is
+// sent as an edit; the server works it out and answers with the plan.
+
+const $ = (s, root = document) => root.querySelector(s)
+const $$ = (s, root = document) => [...root.querySelectorAll(s)]
+const plan = () => $('#plan')
+const url = () => '/sessions/' + plan().dataset.session
+
+let busy = null // a drag, or an edit on its way
+export function send(action, at, value) {
+  busy = null
+  return window.htmx.ajax('POST', url() + '/plan', { target: '#plan', swap: 'outerHTML', values: { version: plan().dataset.version, do: action, at, value } })
+}
+
+// -- what is shown: a moment of the session, a block's settings, a group lit
+
+let moment = -1, block = -1
+function showMoment(i) {
+  const all = $$('.round-at')
+  if (!all.length) return
+  if (i < 0 || i >= all.length) i = Math.max(0, all.findIndex((m) => m.dataset.label.includes('Round 1')))
+  moment = i
+  for (const t of $$('.tokens')) {
+    const spot = (t.dataset.spots || '').split(' ')[i]
+    if (spot) t.setAttribute('transform', `translate(${spot.replace(',', ' ')})`)
+  }
+  for (const el of $$('.strip [data-moment]')) el.classList.toggle('is-shown', Number(el.dataset.moment) === i)
+  const name = $('[data-moment-name]')
+  if (name) name.textContent = all[i].dataset.label
+}
+
+function showBlock(i) {
+  const forms = $$('[data-block-form]')
+  if (!forms.length) return
+  if (!forms.some((f) => Number(f.dataset.blockForm) === i)) i = Number(($('.bar.is-stations') || $('.bar')).dataset.block)
+  block = i
+  for (const f of forms) f.hidden = Number(f.dataset.blockForm) !== i
+  for (const b of $$('.bar')) b.classList.toggle('is-chosen', Number(b.dataset.block) === i)
+}
+
+function openStation(i) {
+  const d = $('#station-' + i)
+  if (!d) return
+  $('#tab-stations').click()
+  for (const o of $$('.station-row[open]')) if (o !== d) o.open = false
+  d.open = true
+  d.scrollIntoView({ block: 'nearest' })
+}
+
+let lit = null
+function light(group) {
+  if (group === lit) return
+  lit = group
+  for (const el of $$('#plan [data-group], #plan [data-path]')) {
+    const g = el.dataset.group ?? el.dataset.path
+    el.classList.toggle('is-lit', group !== null && g === group)
+    el.classList.toggle('is-dim', group !== null && g !== group)
+  }
+}
+
+document.addEventListener('pointerover', (e) => {
+  if (!plan() || busy) return
+  const m = e.target.closest?.('.strip [data-moment]')
+  if (m) showMoment(Number(m.dataset.moment))
+  const bar = e.target.closest?.('.bar')
+  if (bar && bar.dataset.kind !== 'stations') showMoment(momentOf(bar))
+  const group = e.target.closest?.('.ledger [data-group], .strip .group-row, .floor .tokens')
+  light(group ? group.dataset.group : null)
+})
+const momentOf = (bar) => { // the moment under the block's middle
+  const r = bar.querySelector('rect').getBoundingClientRect(), x = r.x + r.width / 2
+  return $$('.round-at').findIndex((m) => { const b = m.getBoundingClientRect(); return b.x <= x && x <= b.right })
+}
+document.addEventListener('focusin', (e) => {
+  const v = e.target.closest?.('.visit'), bar = e.target.closest?.('.bar')
+  if (v) showMoment(Number(v.dataset.moment))
+  if (bar) { showBlock(Number(bar.dataset.block)); showMoment(momentOf(bar)) }
+  if (e.target.matches?.('[data-fill]')) fill(e.target)
+})
+document.addEventListener('pointerdown', (e) => { if (e.target.matches?.('[data-fill]')) fill(e.target) })
+function fill(select) {
+  const now = select.value
+  const from = document.getElementById(select.dataset.fill)
+  if (!from || select.dataset.filled) return
+  select.dataset.filled = '1'
+  for (const o of from.content.cloneNode(true).children) if (o.value !== now) select.append(o)
+}
+
+// -- keys
+
+document.addEventListener('keydown', (e) => {
+  if (!plan() || e.ctrlKey || e.metaKey || /^(INPUT|SELECT|TEXTAREA)$/.test(e.target.tagName)) return
+  const station = e.target.closest?.('.floor .station'), bar = e.target.closest?.('.bar')
+  const done = () => { e.preventDefault(); e.stopImmediatePropagation() }
+  if (station && stationKey(e, station)) return done()
+  if (bar) {
+    const at = Number(bar.dataset.block)
+    const press = (id) => { const b = document.getElementById(id + at); if (b) b.click(); return true }
+    if (e.altKey && (e.key === 'ArrowLeft' || e.key === 'ArrowRight')) { focusAfter(at + (e.key === 'ArrowLeft' ? -1 : 1)); press(e.key === 'ArrowLeft' ? 'earlier-' : 'later-'); return done() }
+    if ((e.key === '[' || e.key === ']') && bar.dataset.kind !== 'stations') { press(e.key === '[' ? 'min-less-' : 'min-more-'); return done() }
+    if (e.key === 's' && bar.dataset.kind !== 'stations') { press('halve-'); return done() }
+    if (e.key === 's' || e.key === 'i') { document.getElementById((e.key === 's' ? 'split-' : 'insert-') + at)?.focus(); return done() }
+    if (e.key === 'Delete') { press('drop-'); return done() }
+  }
+  if (!e.altKey && (e.key === 'ArrowLeft' || e.key === 'ArrowRight') && e.target.closest?.('.strip')) {
+    const all = $$('.strip .bar, .strip .visit')
+    const to = all[all.indexOf(e.target) + (e.key === 'ArrowRight' ? 1 : -1)]
+    if (to) { to.focus(); return done() }
+  }
+  if ((e.key === 'Enter' || e.key === ' ') && e.target.closest?.('.visit')) { showMoment(Number(e.target.closest('.visit').dataset.moment)); return done() }
+}, true)
+let focusNext = ''
+const focusAfter = (i) => { focusNext = 'bar-' + Math.max(0, i) }
+
+// -- the Floor: a station's place in metres is "x y turn length width"
+
+const placeOf = (s) => { const [x, y, turn, l, w] = s.dataset.place.split(' ').map(Number); return { x, y, turn, l, w } }
+const words = (p) => [p.x, p.y, p.turn, p.l, p.w].map((n) => Math.round(n * 10) / 10).join(' ')
+const put = (s, p) => send('spot', Number(s.dataset.station), words(p))
+
+let nudge = null
+function stationKey(e, s) {
+  const p = nudge?.station === s ? nudge.p : placeOf(s)
+  const step = { ArrowLeft: [-0.5, 0], ArrowRight: [0.5, 0], ArrowUp: [0, -0.5], ArrowDown: [0, 0.5] }[e.key]
+  if (step) {
+    if (e.shiftKey) { p.l = Math.max(1, p.l + step[0]); p.w = Math.max(1, p.w + step[1]) } else { p.x += step[0]; p.y += step[1] }
+  } else if (e.key === 'r' || e.key === 'R') {
+    turn(p)
+  } else if (e.key === 'Enter' || e.key === ' ') {
+    openStation(s.dataset.station)
+    return true
+  } else if (e.key === 'Delete') {
+    send('drop-station', Number(s.dataset.station), '')
+    return true
+  } else return false
+  if (nudge) clearTimeout(nudge.timer)
+  nudge = { station: s, p, timer: setTimeout(() => { nudge = null; put(s, p) }, 250) } // several presses are one change
+  draw(s, p)
+  return true
+}
+
+function turn(p) { // a quarter clockwise about its middle
+  const cx = p.x + p.l / 2, cy = p.y + p.w / 2
+  ;[p.l, p.w] = [p.w, p.l]
+  p.x = Math.round((cx - p.l / 2) * 2) / 2
+  p.y = Math.round((cy - p.w / 2) * 2) / 2
+  p.turn = (p.turn + 90) % 360
+}
+
+// draw shows a place before the server has worked it out.
+function draw(s, p) {
+  const map = s.ownerSVGElement, k = Number(map.dataset.scale), was = placeOf(s), box = $('.spot', s)
+  s.setAttribute('transform', `translate(${(p.x - was.x) * k} ${(p.y - was.y) * k})`)
+  box.setAttribute('width', p.l * k)
+  box.setAttribute('height', p.w * k)
+  s.classList.add('is-moving')
+}
+
+// snap goes to half metres, or to a court line that is nearer than that.
+function snap(map, p, sized) {
+  const lines = (axis) => map.dataset[axis].split(' ').filter(Boolean).map(Number)
+  const near = (edges, at) => { for (const l of at) for (const [edge, set] of edges) if (Math.abs(edge - l) < 0.4) return set(l) ; return false }
+  const half = (n) => Math.round(n * 2) / 2
+  if (sized) { p.l = Math.max(1, half(p.l)); p.w = Math.max(1, half(p.w)); return p }
+  if (near([[p.x, (l) => { p.x = l; return true }], [p.x + p.l, (l) => { p.x = l - p.l; return true }]], lines('snapX')) === false) p.x = half(p.x)
+  if (near([[p.y, (l) => { p.y = l; return true }], [p.y + p.w, (l) => { p.y = l - p.w; return true }]], lines('snapY')) === false) p.y = half(p.y)
+  return p
+}
+
+document.addEventListener('pointerdown', (e) => {
+  if (!plan() || e.button) return
+  const s = e.target.closest?.('.floor .station'), bar = e.target.closest?.('.bar')
+  if (s) return dragStation(e, s)
+  if (bar) dragBar(e, bar)
+})
+
+function follow(e, move, drop) {
+  busy = { x: e.clientX, y: e.clientY, moved: false }
+  const on = (ev) => {
+    const dx = ev.clientX - busy.x, dy = ev.clientY - busy.y
+    if (!busy.moved && Math.hypot(dx, dy) < 4) return
+    busy.moved = true
+    ev.preventDefault()
+    move(dx, dy)
+  }
+  const off = (ev) => {
+    removeEventListener('pointermove', on)
+    removeEventListener('pointerup', off)
+    removeEventListener('pointercancel', off)
+    const moved = busy.moved
+    busy = null
+    drop(moved && ev.type === 'pointerup')
+  }
+  addEventListener('pointermove', on)
+  addEventListener('pointerup', off)
+  addEventListener('pointercancel', off)
+}
+
+function dragStation(e, s) {
+  const map = s.ownerSVGElement, was = placeOf(s), k = Number(map.dataset.scale) * map.getBoundingClientRect().width / map.viewBox.baseVal.width
+  const sizing = e.target.classList.contains('grip')
+  e.preventDefault()
+  s.focus()
+  let p = was
+  follow(e, (dx, dy) => {
+    p = sizing ? snap(map, { ...was, l: was.l + dx / k, w: was.w + dy / k }, true) : snap(map, { ...was, x: was.x + dx / k, y: was.y + dy / k })
+    draw(s, p)
+  }, (moved) => {
+    if (!moved) return openStation(s.dataset.station)
+    if (words(p) !== words(was)) put(s, p); else s.removeAttribute('transform')
+  })
+}
+
+// -- the Strip: the middle of a block moves it, its right edge makes it longer or shorter
+
+function dragBar(e, bar) {
+  const map = bar.ownerSVGElement, at = Number(bar.dataset.block), minutes = Number(bar.dataset.minutes)
+  const scale = map.getBoundingClientRect().width / map.viewBox.baseVal.width, k = Number(map.dataset.perMinute) * scale
+  const sizing = e.target.classList.contains('edge-grip')
+  let to = minutes, place = at
+  follow(e, (dx) => {
+    if (sizing) {
+      to = Math.max(1, minutes + Math.round(dx / k))
+      $('rect', bar).setAttribute('width', Math.max(4, to * Number(map.dataset.perMinute) - 3))
+      $('.who', bar).textContent = to + ' min'
+      return
+    }
+    bar.setAttribute('transform', `translate(${dx / scale} 0)`)
+    bar.classList.add('is-moving')
+    const mid = bar.getBoundingClientRect().x + bar.getBoundingClientRect().width / 2
+    place = $$('.bar').filter((o) => o !== bar && o.getBoundingClientRect().x + o.getBoundingClientRect().width / 2 < mid).length
+  }, (moved) => {
+    if (!moved) return
+    if (sizing && to !== minutes) return send('minutes', at, to)
+    if (!sizing && place !== at) { focusAfter(place); return send('move-block', at, place) }
+    bar.removeAttribute('transform')
+  })
+}
+
+// -- forms of the page that are sent as edits
+
+document.addEventListener('submit', (e) => {
+  if (!e.target.matches('[data-place]')) return
+  e.preventDefault()
+  const f = new FormData(e.target), n = (k) => String(f.get(k)).trim().replace(',', '.') || 'nothing'
+  const was = placeOf($('#spot-' + e.target.dataset.place)), quarter = (Number(f.get('turn')) - was.turn) % 180 !== 0
+  const own = n('l') === String(was.l) && n('w') === String(was.w)
+  const [l, w] = quarter && own ? [n('w'), n('l')] : [n('l'), n('w')]
+  send('spot', Number(e.target.dataset.place), `${n('x')} ${n('y')} ${f.get('turn')} ${l} ${w}`)
+})
+document.addEventListener('click', (e) => {
+  const pin = e.target.closest?.('[data-pin]')
+  if (pin) return send('pin', 0, pin.dataset.pin)
+  const how = e.target.closest?.('[data-ledger]')
+  if (how) return ledger(how.dataset.ledger)
+  const sort = e.target.closest?.('[data-sort] th button')
+  if (sort) return sortBy(sort.closest('th'))
+  for (const d of $$('.pop[open]')) if (!d.contains(e.target) && !(d.id === 'propose' && !$('.floor .station'))) d.open = false
+})
+document.addEventListener('keydown', (e) => { if (e.key === 'Escape') for (const d of $$('.pop[open]')) { d.open = false; $('summary', d).focus() } })
+
+let ledgerShows = 'time', sorted = null
+function ledger(what) {
+  ledgerShows = what
+  for (const b of $$('[data-ledger]')) b.setAttribute('aria-pressed', b.dataset.ledger === what)
+  for (const el of $$('.for-time')) el.hidden = what !== 'time'
+  for (const el of $$('.for-skill')) el.hidden = what !== 'skill'
+}
+function sortBy(th, down = !(sorted?.at === th.cellIndex && sorted.down)) {
+  sorted = { at: th.cellIndex, down }
+  const body = $('tbody', th.closest('table')), i = th.cellIndex
+  const value = (r) => r.cells[i].dataset.v ?? r.cells[i].textContent.trim()
+  const rows = [...body.rows].sort((a, b) => { const x = value(a), y = value(b); return (isNaN(x) || isNaN(y) || x === '' || y === '' ? x.localeCompare(y) : x - y) * (down ? -1 : 1) })
+  for (const o of $$('th', th.closest('tr'))) o.removeAttribute('aria-sort')
+  th.setAttribute('aria-sort', down ? 'descending' : 'ascending')
+  body.append(...rows)
+}
+
+// -- others: when somebody else changes the plan it is read again, unless something is being typed
+
+let later = false
+function listen() {
+  const source = new EventSource(url() + '/live')
+  source.onmessage = (e) => {
+    const [what, version] = e.data.split(' ')
+    if (what !== 'plan' && what !== 'again' || !plan() || version === plan().dataset.version) return
+    if (busy || nudge || /^(INPUT|SELECT|TEXTAREA)$/.test(document.activeElement?.tagName) && plan().contains(document.activeElement)) { later = true; return }
+    read()
+  }
+}
+function read() {
+  later = false
+  window.htmx.ajax('GET', url(), { target: '#plan', swap: 'outerHTML' })
+}
+document.addEventListener('focusout', () => { if (later) setTimeout(() => { if (later && !plan().contains(document.activeElement)) read() }, 100) })
+
+let openRows = []
+document.addEventListener('htmx:beforeSwap', (e) => { if (e.detail.target.id === 'plan') openRows = $$('.station-row[open]').map((d) => d.id) })
+document.addEventListener('htmx:afterSwap', () => { if (plan()) show() })
+function show() {
+  lit = null
+  showMoment(moment)
+  showBlock(block)
+  ledger(ledgerShows)
+  for (const id of openRows) { const d = document.getElementById(id); if (d) d.open = true }
+  openRows = []
+  const th = sorted && $$('.ledger th')[sorted.at]
+  if (th) sortBy(th, sorted.down)
+  if (focusNext) { document.getElementById(focusNext)?.focus(); focusNext = '' }
+}
+show()
+listen()
