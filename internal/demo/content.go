@@ -152,7 +152,7 @@ var drills = []coach.Drill{
 	drill("Tag in the shallows", "Warm legs and open eyes.", "Half the hall. Three catchers with bibs, changed each minute.", []string{"movement", "reading the game"}, 20, 6, 30, 6, 14, 9, coach.Target{}, coach.AnyHelper, func(d *coach.Drill) {
 		d.Form, d.Kit = "contest", []string{"3 bibs"}
 	}),
-	drill("Harbour round", "Everybody moving, the ball from hand to hand, then easy throws.", "All along the lines of the hall, a ball for two. Jog, side step, easy throws to the partner on the call.", []string{"movement", "throwing"}, 30, 2, 30, 8, 12, 9, coach.Target{}, coach.SelfRun, func(d *coach.Drill) {
+	drill("Harbour round", "Everybody moving, the ball from hand to hand, then easy throws.", "All along the lines of the hall, a ball for two. Jog, side step, easy throws to the partner on the call.", []string{"movement", "throwing"}, 30, 2, 30, 2, 12, 9, coach.Target{}, coach.SelfRun, func(d *coach.Drill) {
 		d.Warms, d.Keys, d.Kit = []string{"shoulder", "ankles"}, []string{"Eyes up", "Easy arm"}, []string{"10 balls"}
 		d.Cautions = []string{"Slow first; one direction round the hall"}
 	}),
@@ -160,7 +160,7 @@ var drills = []coach.Drill{
 		d.Approach, d.Practice, d.Form, d.NotBefore = "game-first", "random", "live", []string{"shoulder"}
 		d.Cautions, d.Kit = []string{"Light contact only, as your club allows", "Nobody behind the goals"}, []string{"2 balls", "8 bibs"}
 	}),
-	drill("Rally for two", "Keep it going: catch and throw, one more each time.", "Pairs three metres apart. A rally of one, then two, then three; with a new partner carry on from the higher score.", []string{"catching", "passing"}, 12, 2, 30, 14, 6, 4, coach.Target{Kind: coach.RallyLadder, N: 7}, coach.SelfRun, func(d *coach.Drill) {
+	drill("Rally for two", "Keep it going: catch and throw, one more each time.", "Pairs three metres apart. A rally of one, then two, then three; with a new partner carry on from the higher score.", []string{"catching", "passing"}, 12, 2, 30, 7, 6, 4, coach.Target{Kind: coach.RallyLadder, N: 7}, coach.SelfRun, func(d *coach.Drill) {
 		d.Keys, d.Kit, d.Warms, d.Chance = []string{"Hands early", "Soft elbows"}, []string{"10 balls"}, []string{"shoulder"}, 0.85
 	}),
 	drill("Sprint and rest", "As fast as you can, then a real rest.", "Two lanes of fifteen metres. Ten seconds on, then walk back and wait for the turn.", []string{"speed", "footwork"}, 2, 4, 12, 6, 15, 4, coach.Target{}, coach.AnyHelper, func(d *coach.Drill) {

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"mime/multipart"
 	"net/http"
 	"net/url"
 	"regexp"
@@ -152,13 +153,13 @@ func TestAPlanByTheWeb(t *testing.T) {
 		return b.do("POST", at+"/plan", "application/x-www-form-urlencoded",
 			strings.NewReader(url.Values{"do": {do}, "value": {value}, "at": {strconv.Itoa(index)}, "version": {strconv.Itoa(version)}}.Encode()), "HX-Request", "true")
 	}
-	if code, body := edit("work", "420", 0); code != 200 || !strings.Contains(body, "7:00") || !strings.Contains(body, `hx-swap-oob="true"`) {
+	if code, body := edit("work", "420", 0); code != 200 || !strings.Contains(body, "7:00") || !strings.Contains(body, "Take back: Plan: rounds of 7:00") {
 		t.Errorf("a longer round: %d", code)
 	}
 	if _, body := edit("work", "480", 0); !strings.Contains(body, "Tomasz Brandt changed this plan a moment ago") || !strings.Contains(body, "Do it on this one") || !strings.Contains(body, "7:00") {
 		t.Error("a change made on an old version is not shown as such")
 	}
-	version++
+	version++ // the refused change was rolled back, with its note
 	for says, e := range map[string][2]string{"Choose a drill from the shelf.": {"drill", "nonsense"}, "That drill is not on the shelf.": {"drill", store.NewID() + "@1"}, "Groups from 1 to 8, please.": {"groups", "11"}, "The plan does not know that change.": {"sing", ""}} {
 		if code, body := edit(e[0], e[1], 0); code != 200 || !strings.Contains(body, says) {
 			t.Errorf("%q: %d", says, code)
@@ -184,6 +185,265 @@ func TestAPlanByTheWeb(t *testing.T) {
 	class.Set("date", "someday")
 	if code, body := b.post("/sessions", class); code != http.StatusUnprocessableEntity || !strings.Contains(body, "Which day?") {
 		t.Errorf("no date: %d", code)
+	}
+}
+
+// planner is a browser on the demo's Tuesday plan: it sends edits with the version the last answer showed.
+type planner struct {
+	browser
+	at, version string
+}
+
+func (p *planner) send(path string, v url.Values) string {
+	p.t.Helper()
+	v.Set("version", p.version)
+	code, body := p.do("POST", p.at+path, "application/x-www-form-urlencoded", strings.NewReader(v.Encode()), "HX-Request", "true")
+	if code != 200 {
+		p.t.Fatalf("%s %v: %d", path, v, code)
+	}
+	if m := regexp.MustCompile(`data-version="(\d+)"`).FindStringSubmatch(body); m != nil {
+		p.version = m[1]
+	}
+	return body
+}
+
+func (p *planner) edit(do string, at int, value string) string {
+	p.t.Helper()
+	return p.send("/plan", url.Values{"do": {do}, "at": {strconv.Itoa(at)}, "value": {value}})
+}
+
+func TestAPlanIsProposedPinnedMendedAndTakenBack(t *testing.T) {
+	s := serve(t)
+	tuesday := s.session(t, "Tuesday hall")
+	p := &planner{s.as(t, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
+	body := p.send("/propose", url.Values{"shape": {"circuit"}, "aim": {"skill passing"}})
+	if !strings.Contains(body, "For passing;") || !strings.Contains(body, "Again: all that is not pinned") || strings.Contains(body, "is-stop") {
+		t.Error("the proposal does not say what it is for, or stops")
+	}
+	stations := func() (out []string) {
+		for _, st := range in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, tuesday.ID) }).Plan.Stations {
+			out = append(out, st.Drill)
+		}
+		return out
+	}
+	p.edit("pin", 0, "station 1")
+	before, changed := stations(), false
+	for range 4 {
+		p.send("/propose", url.Values{"shape": {"circuit"}, "aim": {"skill passing"}})
+		now := stations()
+		if now[1] != before[1] {
+			t.Fatal("the pinned station changed")
+		}
+		changed = changed || fmt.Sprint(now) != fmt.Sprint(before)
+	}
+	if !changed {
+		t.Error("again and again the same")
+	}
+	// Too long: what could give is offered, applied by its button, taken back and done again.
+	body = p.edit("add-block", -1, "game")
+	body = p.edit("add-block", -1, "game")
+	over := regexp.MustCompile(`The plan runs [\d:]+ over the booked time`).FindString(body)
+	if over == "" {
+		t.Fatal("two games more and the plan is not too long")
+	}
+	if body = p.edit("mend", 0, "long"); strings.Contains(body, over) {
+		t.Error("the mend changed nothing")
+	}
+	if body = p.send("/undo", url.Values{}); !strings.Contains(body, over) || !strings.Contains(body, "Do again: Plan: mended") {
+		t.Error("the mend was not taken back")
+	}
+	if body = p.send("/redo", url.Values{}); strings.Contains(body, over) || strings.Contains(body, "Do again: ") {
+		t.Error("the mend was not done again")
+	}
+	if body = p.send("/redo", url.Values{}); !strings.Contains(body, "There is nothing to do again.") {
+		t.Error("done again twice")
+	}
+	if body = p.edit("mend", 7, "long"); !strings.Contains(body, "That is settled already.") {
+		t.Error("a mend that is gone")
+	}
+	// Moving one station moves no other, and a bad place says so.
+	places := func(body string) []string {
+		return regexp.MustCompile(`data-place="[\d.]+ [^"]+"`).FindAllString(body, -1)
+	}
+	was := places(p.edit("key", 0, "soft hands"))
+	now := places(p.edit("spot", 0, "30 1 0 6 5"))
+	for i := range was {
+		if (was[i] == now[i]) != (i > 0) {
+			t.Errorf("station %d: %s, was %s", i+1, now[i], was[i])
+		}
+	}
+	if body = p.edit("spot", 0, "30 1 0 six 5"); !strings.Contains(body, "&#34;six&#34; is not a number of metres.") {
+		t.Error("a place in words")
+	}
+}
+
+func TestWhatIfIsShownAndTaken(t *testing.T) {
+	s := serve(t)
+	tuesday := s.session(t, "Tuesday hall")
+	b := s.as(t, "ines")
+	at := "/sessions/" + tuesday.ID + "/what-if"
+	aino, bea := player(t, s, "Aino Laine"), tuesday.Leaders[2]
+	if bea.Name != "Bea Lindqvist" {
+		t.Fatal(bea)
+	}
+	what := url.Values{"absent": {aino.ID}, "gone": {bea.Member}, "gone-at": {"30"}, "guest": {"new"}, "guest-name": {"Lou Vance"}, "time": {"10"}, "version": {strconv.Itoa(tuesday.Version)}, "hurt": {player(t, s, "Bo Lindahl").ID}, "hurt-no": {"running"}}
+	code, body := b.post(at, what)
+	for _, want := range []string{"Aino Laine is not there", "Bea Lindqvist leaves at 18:30", "Lou Vance comes as a guest", "Bo Lindahl: no running today", "of 80 instead of", "Take it"} {
+		if !strings.Contains(body, want) {
+			t.Errorf("%d: what if does not say %q", code, want)
+		}
+	}
+	same := in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, tuesday.ID) })
+	if same.Version != tuesday.Version || same.Minutes != 90 {
+		t.Error("looking changed the plan")
+	}
+	for says, v := range map[string]url.Values{"Say what happens": {}, "What is the guest called?": {"guest": {"new"}}, "At least ten minutes must be left": {"time": {"85"}}, "Minutes lost: a whole number": {"time": {"ten"}}} {
+		if code, body := b.post(at, v); code != http.StatusUnprocessableEntity || !strings.Contains(strings.ToLower(body), strings.ToLower(says)) {
+			t.Errorf("%q: %d", says, code)
+		}
+	}
+	if code, _ := b.post(at+"/take", what); code != http.StatusSeeOther {
+		t.Fatalf("take it: %d", code)
+	}
+	_, body = b.get("/sessions/" + tuesday.ID)
+	for _, want := range []string{"17 of 20 coming", "Lou Vance", "no running", "of 80 min", "leaves at 18:30"} {
+		if !strings.Contains(body, want) {
+			t.Errorf("after taking it the plan does not say %q", want)
+		}
+	}
+	if code, body := b.post(at+"/take", what); code != http.StatusUnprocessableEntity || !strings.Contains(body, "changed the plan in the meantime") {
+		t.Errorf("taken twice: %d", code)
+	}
+	// All of it is one change, and is taken back as one.
+	if _, body := b.do("POST", "/sessions/"+tuesday.ID+"/undo", "", nil, "HX-Request", "true"); !strings.Contains(body, "17 of 19 coming") || !strings.Contains(body, "of 90 min") || strings.Contains(body, "Lou Vance") {
+		t.Error("taking it back left something")
+	}
+}
+
+func TestPlansTravel(t *testing.T) {
+	s := serve(t)
+	tuesday := s.session(t, "Tuesday hall")
+	b := s.as(t, "tomasz")
+	at := "/sessions/" + tuesday.ID
+	_, file := b.get(at + "/plan.json")
+	if !strings.Contains(file, `"format": "gruppo-plan"`) || !strings.Contains(file, "Wall passing") {
+		t.Fatal(file[:200])
+	}
+	for path, want := range map[string]string{"/floor.svg": "<style>", "/strip.svg": "Warm-up", "/print/cards": "Walk it: no ball", "/print/pairings": "move on one", "/print/kit": "screen"} {
+		if code, body := b.get(at + path); code != 200 || !strings.Contains(body, want) {
+			t.Errorf("%s: %d", path, code)
+		}
+		if _, body := b.get(at + path); strings.Contains(body, "No jumping") {
+			t.Errorf("%s says who must not jump", path)
+		}
+	}
+	if _, body := b.get(at + "/print"); !strings.Contains(body, "something to stop for") {
+		t.Error("the sheet does not say that there is something to stop for")
+	}
+	thursday := s.session(t, "Thursday hall")
+	read := func(file string, more ...string) (int, string) {
+		var body bytes.Buffer
+		w := multipart.NewWriter(&body)
+		part, _ := w.CreateFormFile("file", "plan.json")
+		_, _ = part.Write([]byte(file))
+		for _, m := range more {
+			_ = w.WriteField(m, "1")
+		}
+		w.Close()
+		return b.do("POST", "/sessions/"+thursday.ID+"/plan.json", w.FormDataContentType(), &body)
+	}
+	strange := regexp.MustCompile(`"drill": "[^"]+"`).ReplaceAllString(strings.Replace(file, `"name": "Wall passing"`, `"name": "Wall something"`, 1), `"drill": "elsewhere"`)
+	for says, f := range map[string]string{"damaged at line": file[:300], "does not say that it is one": "{}", "Your shelf does not have": strange} {
+		if code, body := read(f); code != http.StatusUnprocessableEntity || !strings.Contains(body, says) {
+			t.Errorf("%q: %d", says, code)
+		}
+	}
+	if now := in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, thursday.ID) }); now.Version != thursday.Version {
+		t.Error("a bad file changed the plan")
+	}
+	if code, _ := read(file); code != http.StatusSeeOther {
+		t.Fatalf("read the plan: %d", code)
+	}
+	now := in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, thursday.ID) })
+	dealt := 0
+	for _, g := range now.Plan.Deal {
+		dealt += len(g)
+	}
+	if len(now.Plan.Stations) != 4 || dealt != now.Expected || now.Plan.Stations[3].Leader == tuesday.Plan.Stations[3].Leader {
+		t.Errorf("read for Thursday: %d stations, %d of %d dealt, led by %s", len(now.Plan.Stations), dealt, now.Expected, now.Plan.Stations[3].Leader)
+	}
+	// Copied to another date of another class, in a smaller hall.
+	shore := s.session(t, "Saturday Shore")
+	date := shore.StartsAt.AddDate(0, 0, 7).Format(time.DateOnly)
+	if code, _ := b.post(at+"/copy", url.Values{"class": {shore.ClassID}, "date": {date}}); code != http.StatusSeeOther {
+		t.Fatalf("copy: %d", code)
+	}
+	copied := in(t, s, func(tx *store.Tx) ([]store.Session, error) {
+		return tx.Sessions(ctx, store.SessionFilter{Class: shore.ClassID, From: shore.Ends().Add(time.Hour)})
+	})
+	if len(copied) != 1 || len(copied[0].Plan.Stations) != 4 {
+		t.Fatalf("%d sessions", len(copied))
+	}
+	if _, body := b.get("/sessions/" + copied[0].ID); !strings.Contains(body, "there is no such place left on the floor") {
+		t.Error("four stations of a hall in a gym, and nothing is found")
+	}
+	if code, body := b.post(at+"/copy", url.Values{"class": {tuesday.ClassID}, "date": {tuesday.StartsAt.Format(time.DateOnly)}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "this very session") {
+		t.Errorf("copied onto itself: %d", code)
+	}
+}
+
+func TestScoresAreCarriedOn(t *testing.T) {
+	s := serve(t)
+	b := s.as(t, "tomasz")
+	at := "/sessions/" + s.session(t, "Tuesday hall").ID + "/partners/1"
+	if code, _ := b.post(at, url.Values{"turn": {"0"}, "a0": {"4"}, "a1": {"7"}}); code != http.StatusSeeOther {
+		t.Fatalf("keep: %d", code)
+	}
+	_, body := b.get(at)
+	if strings.Count(body, "from 7") < 2 || !strings.Contains(body, "All 17 meet in 17 rounds") {
+		t.Error("with a new partner the pair does not carry on from the higher score")
+	}
+	if code, _ := b.post(at, url.Values{"turn": {"0"}, "a0": {"four"}}); code != http.StatusUnprocessableEntity {
+		t.Errorf("a score in words: %d", code)
+	}
+	if code, _ := b.get(strings.TrimSuffix(at, "1") + "0"); code != http.StatusNotFound {
+		t.Errorf("partners of the warm-up: %d", code)
+	}
+}
+
+func TestPlacesKitAndCare(t *testing.T) {
+	s := serve(t)
+	b := s.as(t, "ines")
+	venue := url.Values{"name": {"Pier court"}, "floor": {"hall"}, "length": {"20"}, "width": {"10"}, "zone-name-0": {"west"}, "zone-x-0": {"0"}, "zone-y-0": {"0"}, "zone-l-0": {"10"}, "zone-w-0": {"10"}}
+	for says, change := range map[string][2]string{"reaches beyond the floor": {"zone-l-0", "30"}, "What is the place called?": {"name", ""}, "Choose a floor.": {"floor", "moon"}, "Length in metres": {"length", "long"}} {
+		bad := url.Values{}
+		for k, v := range venue {
+			bad[k] = v
+		}
+		bad.Set(change[0], change[1])
+		if code, body := b.post("/sessions/venue", bad); code != http.StatusUnprocessableEntity || !strings.Contains(body, says) || !strings.Contains(body, `value="west"`) {
+			t.Errorf("%q: %d", says, code)
+		}
+	}
+	if code, _ := b.post("/sessions/venue", venue); code != http.StatusSeeOther {
+		t.Errorf("a place: %d", code)
+	}
+	if code, body := b.post("/sessions/kit", url.Values{"name-0": {"ball"}, "count-0": {"many"}, "name-1": {"Ball"}, "count-1": {"3"}, "stands-1": {"beanbag"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "How many: a whole number") || !strings.Contains(body, "This stands on the list already") || !strings.Contains(body, `value="beanbag"`) {
+		t.Errorf("bad kit: %d", code)
+	}
+	if code, _ := b.post("/sessions/kit", url.Values{"name-0": {"ball"}, "count-0": {"2"}}); code != http.StatusSeeOther {
+		t.Errorf("kit: %d", code)
+	}
+	tuesday := "/sessions/" + s.session(t, "Tuesday hall").ID
+	if _, body := b.get(tuesday); !regexp.MustCompile(`\d+ balls needed, the club has 2: \d+ short`).MatchString(body) {
+		t.Error("two balls, and nothing is short")
+	}
+	if code, body := b.post("/account/care", url.Values{"adult": {"0"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "Players for each adult") {
+		t.Errorf("no players for an adult: %d", code)
+	}
+	b.post("/account/care", url.Values{"adult": {"5"}})
+	if _, body := b.get(tuesday); !strings.Contains(body, "From 18:50 there are 3 adults for 17 players") {
+		t.Error("Bea leaves, and the club's setting is not checked")
 	}
 }
 

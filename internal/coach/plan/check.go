@@ -155,7 +155,39 @@ func (pic *Picture) Offers(over time.Duration) (out []Mend) {
 			}
 		}
 	}
+	if len(out) == 0 {
+		out = pic.several(over, give)
+	}
 	return out
+}
+
+// several takes a part from each block that can give one, in the order of giving, until the plan fits. Nothing when all together is too little.
+func (pic *Picture) several(over time.Duration, give []Kind) []Mend {
+	m := Mend{Words: "Take from several"}
+	done := map[int]bool{}
+	for _, k := range give {
+		if n := len(pic.Rounds); k == Circuit && n > 0 && over > 0 && !done[-1] {
+			done[-1] = true
+			if by := min(pic.Plan.Work-180, int(math.Ceil(over.Seconds()/float64(n)/30))*30) / 30 * 30; by > 0 {
+				m.Edits = append(m.Edits, Edit{Do: "work", Value: fmt.Sprint(pic.Plan.Work - by)})
+				over -= time.Duration(by*n) * time.Second
+			}
+		}
+		for _, b := range pic.Blocks {
+			if b.Kind != k || k == Circuit || done[b.Index] || over <= 0 {
+				continue
+			}
+			done[b.Index] = true
+			if by := min(b.Minutes-5, int(math.Ceil(over.Minutes()-1e-9))); by > 0 {
+				m.Edits = append(m.Edits, Edit{Do: "minutes", At: b.Index, Value: fmt.Sprint(b.Minutes - by)})
+				over -= time.Duration(by) * time.Minute
+			}
+		}
+	}
+	if over > 0 {
+		return nil
+	}
+	return []Mend{m}
 }
 
 func (pic *Picture) checkTime() {

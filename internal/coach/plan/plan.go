@@ -284,6 +284,18 @@ func (p *Plan) deal(in Input, again bool) error {
 	return nil
 }
 
+// Stay is the plan with every station that has its room kept where the picture shows it, so that moving one moves no other.
+func (p Plan) Stay(pic Picture) Plan {
+	p = p.clone()
+	for i, s := range pic.Stations {
+		if s.Fits && p.Stations[i].Spot == nil {
+			at := s.Spot
+			p.Stations[i].Spot = &at
+		}
+	}
+	return p
+}
+
 // Shape is how a group is told from the others: a shape and a colour, never colour alone.
 type Shape struct{ Key, Name, Colour string }
 

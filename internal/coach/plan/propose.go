@@ -104,8 +104,8 @@ func Propose(in Input, shape string, aim Aim) (Plan, error) {
 	if err := pr.deal(); err != nil {
 		return in.Plan, err
 	}
-	pr.leaders()
 	pr.time()
+	pr.leaders()
 	pr.targets()
 	return pr.p, pr.p.Check()
 }
@@ -383,7 +383,10 @@ func (pr *proposal) tasks() {
 		if b.Pinned {
 			continue
 		}
-		pr.f.Chosen, pr.f.Size = pr.chosen, len(pr.in.Players)
+		pr.f.Chosen, pr.f.Size, pr.f.Wanted = pr.chosen, len(pr.in.Players), nil
+		for _, d := range pr.chosen {
+			pr.f.Wanted = append(pr.f.Wanted, d.NotBefore...)
+		}
 		switch {
 		case b.Kind == OneKey:
 			b.Note, b.Why = pr.p.Key, "The first key of "+pr.aim+"."

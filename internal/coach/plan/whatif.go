@@ -186,7 +186,7 @@ func (in *Input) games() {
 
 // fit makes a plan that is too long fit, by what gives first; the coach sees it before taking it.
 func (in *Input) fit() {
-	for range 6 {
+	for range 3 {
 		work := *in
 		work.Running = true
 		pic := Work(work)
@@ -195,18 +195,8 @@ func (in *Input) fit() {
 			return
 		}
 		offers := pic.Offers(over)
-		if len(offers) == 0 { // nothing gives it all: take a minute or half a minute from what can
-			p := in.Plan.clone()
-			if len(pic.Rounds) > 0 && p.Work > 180 {
-				p.Work -= 30
-			}
-			for i := range p.Blocks {
-				if b := &p.Blocks[i]; b.Kind != Circuit && b.Minutes > 4 {
-					b.Minutes--
-				}
-			}
-			in.Plan = p
-			continue
+		if len(offers) == 0 {
+			return // what it takes is the coach's to say: the finding names it
 		}
 		for _, e := range offers[0].Edits {
 			if next, _, err := in.Plan.Apply(e); err == nil {

@@ -36,6 +36,7 @@ type For struct {
 	Stages        []string           // names of the stages they are on
 	Recent        map[string]float64 // drill → weeks since they had it
 	Given         []string           // what came earlier: names of drills and what they warm
+	Wanted        []string           // what has to be warm for what comes later
 	Chosen        []coach.Drill      // already in the plan
 	Jitter        func(id string) float64
 }
@@ -113,6 +114,11 @@ func (f For) use(s *Suggestion) {
 		if len(d.Warms) > 0 {
 			s.add(22, "makes %s ready", coach.List(d.Warms))
 		}
+		for i, w := range f.Wanted {
+			if slices.Contains(d.Warms, w) && !slices.Contains(f.Wanted[:i], w) {
+				s.add(20, "")
+			}
+		}
 		if d.Most >= f.Players {
 			s.add(25, "all can do it at once")
 		} else {
@@ -149,6 +155,9 @@ func (f For) use(s *Suggestion) {
 	case Station:
 		if d.Form == "live" {
 			s.add(-6, "")
+		}
+		if d.Work > 0 && d.Rest > 0 {
+			s.add(-20, "asks for a full rest between turns")
 		}
 	}
 }

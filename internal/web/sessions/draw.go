@@ -265,9 +265,9 @@ type rowView struct {
 
 func drawStrip(pic plan.Picture) stripView {
 	const left, right, top = 104.0, 1064.0, 26.0
-	rowH := 38.0
+	rowH := 34.0
 	if len(pic.Groups) > 4 {
-		rowH = 30
+		rowH = 29
 	}
 	long := max(pic.Total, pic.Booked, 10*time.Minute)
 	k := (right - left) / long.Minutes()

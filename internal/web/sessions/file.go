@@ -44,6 +44,7 @@ func planFile(c *shell.Ctx) error {
 
 type moreView struct {
 	planView
+	Classes []store.Class
 	Form    *shell.Form
 	Wrong   string
 	Missing []string // drills of the file that the shelf does not have
@@ -52,6 +53,9 @@ type moreView struct {
 
 func (v *moreView) load(c *shell.Ctx) (err error) {
 	if v.planView, err = viewOf(c); err != nil {
+		return err
+	}
+	if err := c.In(func(tx *store.Tx) (err error) { v.Classes, err = tx.Classes(c.Ctx()); return err }); err != nil {
 		return err
 	}
 	v.Date = v.Picture.Start.AddDate(0, 0, 7).Format(time.DateOnly)

@@ -19,8 +19,9 @@ type Loaded struct {
 	Said    map[string]store.Attendance // the register, by player
 	Input   plan.Input
 	Picture plan.Picture
-	Undo    string // what would be taken back
-	Redo    string // and done again
+	Marks   []coach.Mark // of the players, for the stage each is on; not in the hall
+	Undo    string       // what would be taken back
+	Redo    string       // and done again
 }
 
 // LoadRunning is Load for the hall: without the check, which is for planning.
@@ -106,12 +107,15 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *plan.Input, ids [
 	if in.Tries, err = tx.Tries(ctx, ids, now); err != nil {
 		return err
 	}
-	marks, err := tx.Marks(ctx, store.MarkFilter{Program: l.Program.ID, Players: ids})
-	if err != nil {
+	all := make([]string, len(l.Players))
+	for i, p := range l.Players {
+		all[i] = p.ID
+	}
+	if l.Marks, err = tx.Marks(ctx, store.MarkFilter{Program: l.Program.ID, Players: all}); err != nil {
 		return err
 	}
 	byPlayer := map[string][]coach.Mark{}
-	for _, m := range marks {
+	for _, m := range l.Marks {
 		byPlayer[m.PlayerID] = append(byPlayer[m.PlayerID], m)
 	}
 	in.Missing = map[string][]coach.Criterion{}

@@ -21,7 +21,6 @@ import (
 type planView struct {
 	Loaded
 	Members []store.Member
-	Classes []store.Class
 	When    string
 	Until   string
 	Floor   floorView
@@ -249,9 +248,6 @@ func viewOf(c *shell.Ctx) (v planView, err error) {
 		if v.Loaded, err = Load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
 			return err
 		}
-		if v.Classes, err = tx.Classes(c.Ctx()); err != nil {
-			return err
-		}
 		v.Members, err = tx.Members(c.Ctx())
 		return err
 	})
@@ -331,6 +327,9 @@ func change(c *shell.Ctx, e plan.Edit, asked string) error {
 				return &plan.ErrInput{Says: "That is settled already."}
 			}
 		}
+		if e.Do == "spot" && e.Value != "" {
+			l.Input.Plan = l.Input.Plan.Stay(l.Picture)
+		}
 		for _, e := range edits {
 			next, needs, err := l.Input.Plan.Apply(e)
 			if err != nil {
@@ -368,9 +367,6 @@ func save(c *shell.Ctx, asked string, e *plan.Edit, says string, make func(*Load
 			return err
 		}
 		if v.Session.Version, err = tx.SetPlan(c.Ctx(), v.Session.ID, version, v.Input.Plan, c.Member.ID, c.Now); err != nil {
-			return err
-		}
-		if v.Classes, err = tx.Classes(c.Ctx()); err != nil {
 			return err
 		}
 		v.Members, err = tx.Members(c.Ctx())
@@ -433,6 +429,7 @@ func mend(findings []plan.Finding, e plan.Edit) []plan.Edit {
 }
 
 func answer(c *shell.Ctx, v planView) error {
+	c.Quiet()                            // the plan has its own way back
 	if c.GetHeader("HX-Request") == "" { // without scripts the whole page comes back
 		if v.Problem == "" {
 			return c.To("/sessions/" + v.Session.ID)

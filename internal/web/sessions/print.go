@@ -79,10 +79,20 @@ func (v planView) Key(s plan.StationAt) string {
 	return v.Picture.Plan.Key
 }
 
-// Mini is the floor's outline with one station, in a box 100 wide: x, y, width, height, and the floor's height.
-func (v planView) Mini(s plan.StationAt) [5]float64 {
+// Mini is the floor's outline with one station, in a box 100 wide: x, y, width, height, and the floor's height without and with its edge.
+func (v planView) Mini(s plan.StationAt) [6]float64 {
 	k := 100 / v.Picture.Floor.Length
-	return [5]float64{s.Spot.X * k, s.Spot.Y * k, s.Spot.Length * k, s.Spot.Width * k, v.Picture.Floor.Width * k}
+	return [6]float64{s.Spot.X * k, s.Spot.Y * k, s.Spot.Length * k, s.Spot.Width * k, v.Picture.Floor.Width * k, v.Picture.Floor.Width*k + 2}
+}
+
+// Stops counts the findings to stop for. What is handed to helpers says how many, and not about whom.
+func (v planView) Stops() (n int) {
+	for _, f := range v.Picture.Findings {
+		if f.Weight == plan.Stop {
+			n++
+		}
+	}
+	return n
 }
 
 // pairBlock is a partner block with its turns.

@@ -37,6 +37,16 @@ func (v whatView) Shape(g int) *plan.Shape {
 	return &plan.Shapes[g]
 }
 
+// Changing counts the players who leave one group for another.
+func (v whatView) Changing() (n int) {
+	for _, m := range v.Differ.Moves {
+		if m.From >= 0 && m.To >= 0 {
+			n++
+		}
+	}
+	return n
+}
+
 // whatIf shows what could happen, and what the plan would then be; nothing is changed until it is taken.
 func whatIf(c *shell.Ctx) error {
 	v := whatView{Form: shell.NewForm(c)}

@@ -71,6 +71,9 @@ func (c *Ctx) Change(subject, says string, f func(*store.Tx) error) error {
 	return err
 }
 
+// Quiet leaves the undo offer out: the page has a way back of its own.
+func (c *Ctx) Quiet() { c.undo = nil }
+
 // To sends the browser on, with the undo offer for the page it comes to.
 func (c *Ctx) To(path string) error {
 	if c.undo != nil {

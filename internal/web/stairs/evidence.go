@@ -55,6 +55,11 @@ func among(ctx context.Context, tx *store.Tx, program store.Program, players []s
 	if err != nil {
 		return nil, err
 	}
+	return From(ctx, tx, program, players, marks, now)
+}
+
+// From is Of for marks that were read already.
+func From(ctx context.Context, tx *store.Tx, program store.Program, players []store.Player, marks []coach.Mark, now time.Time) ([]Standing, error) {
 	visits, err := tx.Visits(ctx, program.ID)
 	if err != nil {
 		return nil, err

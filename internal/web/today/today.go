@@ -96,7 +96,7 @@ func today(c *shell.Ctx) error {
 		for _, r := range l.Picture.Ledger {
 			v.Longest = max(v.Longest, r.Wait)
 		}
-		close, err := stairs.Of(c.Ctx(), tx, l.Program, l.Players, c.Now)
+		close, err := stairs.From(c.Ctx(), tx, l.Program, l.Players, l.Marks, c.Now)
 		if err != nil {
 			return err
 		}

@@ -19,6 +19,7 @@ function showMoment(i) {
   const all = $$('.round-at')
   if (!all.length) return
   if (i < 0 || i >= all.length) i = Math.max(0, all.findIndex((m) => m.dataset.label.includes('Round 1')))
+  if (i < all.length - 1 && all[i].dataset.label.endsWith('Change') && i === moment) i++ // walking is seen in passing
   moment = i
   for (const t of $$('.tokens')) {
     const spot = (t.dataset.spots || '').split(' ')[i]
