@@ -14,6 +14,7 @@ import (
 	"os"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"sync/atomic"
 	"testing"
@@ -401,4 +402,20 @@ func BenchmarkPages(b *testing.B) {
 			b.ReportMetric(float64(queries.Load()-before)/float64(len(took)), "queries")
 		})
 	}
+}
+
+// One edit of the plan, from the click to the answer: every second one changes the length of a round.
+func BenchmarkEdit(b *testing.B) {
+	s := serve(b)
+	tuesday := s.session(b, "Tuesday hall")
+	p := &planner{s.as(b, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
+	var took []time.Duration
+	for i := 0; b.Loop(); i++ {
+		start := time.Now()
+		p.edit("work", 0, strconv.Itoa(300+30*(i%2)))
+		took = append(took, time.Since(start))
+	}
+	slices.Sort(took)
+	b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "ms-p95")
+	b.ReportMetric(float64(took[len(took)/2].Microseconds())/1000, "ms-p50")
 }

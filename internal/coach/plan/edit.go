@@ -335,6 +335,9 @@ func (p *Plan) editBlock(e Edit, number numberIn) (err error) {
 			return input("split-block", "A plan has at most %d blocks.", mostBlocks)
 		}
 		second := *b
+		if len(second.Title) < 100 {
+			second.Title += ", part 2"
+		}
 		if b.Kind == Circuit {
 			n, err := number("split-block", 1, 23, "After how many rounds")
 			if err != nil {

@@ -53,8 +53,8 @@ func (v planView) Kinds() []plan.Kind {
 	return slices.DeleteFunc(slices.Clone(plan.Kinds), func(k plan.Kind) bool { return k == plan.Circuit })
 }
 
-// Aims lists the skills of the program and of what is missing, for choosing what a session is for.
-func (v planView) Aims() (skills []string, criteria []plan.CriterionRow) {
+// AimSkills lists the skills of the shelf, for choosing what a session is for.
+func (v planView) AimSkills() (skills []string) {
 	for _, d := range v.Input.Shelf {
 		for _, k := range d.Skills {
 			if !slices.Contains(skills, k) {
@@ -63,13 +63,9 @@ func (v planView) Aims() (skills []string, criteria []plan.CriterionRow) {
 		}
 	}
 	slices.Sort(skills)
-	return skills, v.Picture.Criteria
+	return skills
 }
 
-// AimSkills and AimCriteria are Aims, for templates.
-func (v planView) AimSkills() []string { s, _ := v.Aims(); return s }
-
-func (v planView) AimCriteria() []plan.CriterionRow { _, c := v.Aims(); return c }
 
 // ShapeName is the name of the shape the plan was proposed in.
 func (v planView) ShapeName() string {

@@ -6,11 +6,21 @@ const $$ = (s, root = document) => [...root.querySelectorAll(s)]
 const plan = () => $('#plan')
 const url = () => '/sessions/' + plan().dataset.session
 
-let busy = null // a drag, or an edit on its way
-export function send(action, at, value) {
-  busy = null
-  return window.htmx.ajax('POST', url() + '/plan', { target: '#plan', swap: 'outerHTML', values: { version: plan().dataset.version, do: action, at, value } })
-}
+// htmx makes the round trip; the answer is the whole plan, put in as it is. Matching it with the old one element by element and
+// looking for htmx's attributes in it, as htmx's own swap does, would take longer than the server needs to work the plan out.
+window.htmx.defineExtension('whole', {
+  isInlineSwap: (style) => style === 'whole',
+  handleSwap: (style, target, fragment, info) => {
+    if (style !== 'whole') return false
+    info.elts.push(fragment.firstElementChild)
+    target.replaceWith(fragment)
+    return []
+  },
+})
+const ask = (verb, path, values) => window.htmx.ajax(verb, path, { source: '#plan', target: '#plan', swap: 'whole', values })
+
+let busy = null // a drag
+const send = (action, at, value) => ask('POST', url() + '/plan', { version: plan().dataset.version, do: action, at, value })
 
 // -- what is shown: a moment of the session, a block's settings, a group lit
 
@@ -169,7 +179,7 @@ function snap(map, p, sized) {
 }
 
 document.addEventListener('pointerdown', (e) => {
-  if (!plan() || e.button) return
+  if (!plan() || e.button || e.pointerType === 'touch') return // a finger scrolls and taps; its moves are made by the forms
   const s = e.target.closest?.('.floor .station'), bar = e.target.closest?.('.bar')
   if (s) return dragStation(e, s)
   if (bar) dragBar(e, bar)
@@ -241,6 +251,16 @@ function dragBar(e, bar) {
 // -- forms of the page that are sent as edits
 
 document.addEventListener('submit', (e) => {
+  if (e.target.matches('#plan [data-do]')) {
+    e.preventDefault()
+    return send(e.target.dataset.do, e.target.dataset.at, e.submitter?.name ? e.submitter.value : e.target.elements.value?.value ?? '')
+  }
+  if (e.target.matches('#plan form[method=post]')) {
+    e.preventDefault()
+    const values = Object.fromEntries(new FormData(e.target, e.submitter))
+    if ('version' in values) values.version = plan().dataset.version
+    return ask('POST', e.target.getAttribute('action'), values)
+  }
   if (!e.target.matches('[data-place]')) return
   e.preventDefault()
   const f = new FormData(e.target), n = (k) => String(f.get(k)).trim().replace(',', '.') || 'nothing'
@@ -249,9 +269,12 @@ document.addEventListener('submit', (e) => {
   const [l, w] = quarter && own ? [n('w'), n('l')] : [n('l'), n('w')]
   send('spot', Number(e.target.dataset.place), `${n('x')} ${n('y')} ${f.get('turn')} ${l} ${w}`)
 })
+document.addEventListener('change', (e) => { if (e.target.matches('[data-player]')) send('player', 0, e.target.dataset.player + ' ' + e.target.value) })
 document.addEventListener('click', (e) => {
   const pin = e.target.closest?.('[data-pin]')
   if (pin) return send('pin', 0, pin.dataset.pin)
+  const tapped = e.pointerType === 'touch' && e.target.closest?.('.floor .station')
+  if (tapped) return openStation(tapped.dataset.station)
   const how = e.target.closest?.('[data-ledger]')
   if (how) return ledger(how.dataset.ledger)
   const sort = e.target.closest?.('[data-sort] th button')
@@ -291,7 +314,7 @@ function listen() {
 }
 function read() {
   later = false
-  window.htmx.ajax('GET', url(), { target: '#plan', swap: 'outerHTML' })
+  ask('GET', url(), {})
 }
 document.addEventListener('focusout', () => { if (later) setTimeout(() => { if (later && !plan().contains(document.activeElement)) read() }, 100) })
 

@@ -1,0 +1,235 @@
+// The planner in the demo's Tuesday hall: propose, pin, drag, shorten, mend, lose somebody, print, and again on a phone.
+import { expect, test } from '@playwright/test'
+import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs'
+import { accessible, signIn, watch } from './steps.js'
+
+test.describe.configure({ mode: 'serial' })
+let page, end, plan
+
+test.beforeAll(async ({ browser }) => {
+  page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
+  end = watch(page)
+  await signIn(page)
+  await page.goto('/sessions')
+  plan = await page.locator('li', { has: page.getByRole('heading', { name: 'Tuesday hall' }) }).locator('.planned a').first().getAttribute('href')
+  await page.goto(plan)
+})
+test.afterAll(async () => { end(); await page.close() })
+
+const drills = () => page.locator('.station-row summary b:nth-of-type(2)').allTextContents()
+const place = (i) => page.locator('#spot-' + i).getAttribute('data-place')
+const version = () => page.locator('#plan').getAttribute('data-version')
+const changed = async (was) => expect(page.locator('#plan')).not.toHaveAttribute('data-version', was)
+const drag = async (target, dx, dy) => {
+  const b = await target.boundingBox()
+  await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2)
+  await page.mouse.down()
+  await page.mouse.move(b.x + b.width / 2 + dx, b.y + b.height / 2 + dy, { steps: 5 })
+  await page.mouse.up()
+}
+
+test('a plan is proposed, one drill is pinned, and again changes the others', async () => {
+  await page.locator('#propose summary').click()
+  await page.getByLabel('Station circuit').check()
+  await page.getByLabel('For', { exact: true }).selectOption('what they lack')
+  await page.getByRole('button', { name: 'Propose it' }).click()
+  await expect(page.locator('#propose summary')).toHaveText(/Station circuit/)
+  await expect(page.locator('.finding.is-stop')).toHaveCount(0)
+  await expect(page.locator('.ledger tbody tr')).toHaveCount(17)
+  await page.getByRole('tab', { name: 'Stations' }).click()
+  await page.locator('#station-1 summary').click()
+  await expect(page.locator('#station-1 .small').first()).not.toBeEmpty() // why
+  await page.locator('#pin-station-1').click()
+  await expect(page.locator('#pin-station-1')).toHaveAttribute('aria-pressed', 'true')
+  const before = await drills()
+  let other = before
+  for (let i = 0; i < 4 && String(other) === String(before); i++) {
+    const was = await version()
+    await page.locator('#propose summary').click()
+    await page.locator('#do-propose').click()
+    await changed(was)
+    other = await drills()
+    expect(other[1]).toBe(before[1])
+  }
+  expect(other).not.toEqual(before)
+  await accessible(page, 'planner')
+})
+
+test('a station is dragged, sized and turned, by pointer, keys and form, and the others stay', async () => {
+  const rest = await Promise.all([1, 2].map(place))
+  let was = await version()
+  await drag(page.locator('#spot-0 .spot'), 40, 12)
+  await changed(was)
+  const [x, y] = (await place(0)).split(' ').map(Number)
+  expect([x * 2, y * 2].every(Number.isInteger) || [0, 6, 9, 20].includes(x)).toBe(true) // half metres, or a line
+  expect(await Promise.all([1, 2].map(place))).toEqual(rest)
+  was = await version()
+  await page.locator('#spot-0').focus()
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('ArrowDown')
+  await changed(was)
+  expect(Number((await place(0)).split(' ')[1])).toBe(y + 1)
+  await expect(page.locator('#spot-0')).toBeFocused()
+  was = await version()
+  await page.keyboard.press('r')
+  await changed(was)
+  const [, , turn, l, w] = (await place(0)).split(' ').map(Number)
+  was = await version()
+  await page.keyboard.press('Shift+ArrowRight')
+  await changed(was)
+  expect((await place(0)).split(' ').map(Number).slice(2)).toEqual([turn, l + 0.5, w])
+  await page.keyboard.press('Enter')
+  await page.getByLabel('Station 1, metres from the left').fill('far')
+  await page.locator('#station-0').getByRole('button', { name: 'Put there' }).click()
+  await expect(page.getByRole('alert').filter({ hasText: '"far" is not a number of metres.' })).toBeVisible()
+  await page.getByLabel('Station 1, metres from the left').fill('1.5')
+  await page.locator('#station-0').getByRole('button', { name: 'Put there' }).click()
+  await expect.poll(async () => (await place(0)).split(' ')[0]).toBe('1.5')
+})
+
+test('on the Strip blocks are moved, shortened, split and put in, and the wall says what gives', async () => {
+  const bars = page.locator('.strip .bar')
+  const minutes = async (name) => Number(await bars.filter({ hasText: name }).first().getAttribute('data-minutes'))
+  // By pointer: the game's edge.
+  const game = bars.filter({ hasText: 'Game' })
+  const long = await minutes('Game')
+  let was = await version()
+  await drag(game.locator('.edge-grip'), 80, 0)
+  await changed(was)
+  expect(await minutes('Game')).toBeGreaterThan(long + 4)
+  await expect(page.locator('.beyond')).toBeVisible()
+  const time = page.locator('.finding.is-stop', { hasText: 'over the booked time' })
+  await expect(time.getByRole('button')).not.toHaveCount(0)
+  // One mend, taken back and done again by keys.
+  was = await version()
+  await time.getByRole('button').first().click()
+  await changed(was)
+  await expect(time).toHaveCount(0)
+  await page.locator('h1').click()
+  await page.keyboard.press('u')
+  await expect(time).toHaveCount(1)
+  await page.keyboard.press('y')
+  await expect(time).toHaveCount(0)
+  // By keys: shorter, later and earlier, split.
+  const key = bars.filter({ hasText: 'One k' }).first()
+  await key.focus()
+  const short = Number(await key.getAttribute('data-minutes'))
+  was = await version()
+  await page.keyboard.press('[')
+  await changed(was)
+  await expect(key).toHaveAttribute('data-minutes', String(short - 1))
+  const order = () => bars.evaluateAll((all) => all.map((b) => b.dataset.kind).join())
+  const first = await order()
+  was = await version()
+  await page.keyboard.press('Alt+ArrowLeft')
+  await changed(was)
+  expect(await order()).not.toBe(first)
+  was = await version()
+  await page.keyboard.press('Alt+ArrowRight')
+  await changed(was)
+  expect(await order()).toBe(first)
+  const count = await bars.count()
+  await page.locator('.bar.is-stations').focus()
+  await page.keyboard.press('s')
+  await expect(page.getByLabel('Split after')).toBeFocused()
+  await page.getByLabel('Split after').selectOption('round 2')
+  await expect(bars).toHaveCount(count + 1)
+  await page.keyboard.press('Escape')
+  await page.locator('.bar.is-stations').first().focus()
+  was = await version()
+  await page.getByLabel('Insert after Stations', { exact: true }).selectOption('Drink break')
+  await changed(was)
+  await expect(page.locator('.bar.is-break')).toHaveCount(1)
+  // The rounds shorter.
+  was = await version()
+  await page.getByRole('button', { name: 'Half a minute less', exact: true }).click()
+  await changed(was)
+  // The middle of a block moves it.
+  was = await version()
+  await drag(page.locator('.bar.is-break > rect').first(), -420, 0)
+  await changed(was)
+  expect((await order()).indexOf('break')).toBeLessThan((await order()).indexOf('stations'))
+})
+
+test('a change is on screen within a tenth of a second of the key, as the browser sees it', async () => {
+  // Measured and printed, not judged here: a loaded machine would fail what a free one passes.
+  const times = []
+  for (let i = 0; i < 20; i++) {
+    const was = await version()
+    times.push(await page.evaluate((was) => new Promise((done) => {
+      const t = performance.now()
+      const see = new MutationObserver(() => {
+        if (document.querySelector('#plan')?.dataset.version !== was) { see.disconnect(); requestAnimationFrame(() => done(performance.now() - t)) }
+      })
+      see.observe(document.querySelector('#main'), { childList: true })
+      document.querySelector('#work-' + (Number(was) % 2 ? 'more' : 'less')).click()
+    }), was))
+  }
+  times.sort((a, b) => a - b)
+  console.log(`edited view on screen: p50 ${times[10].toFixed(0)} ms, p95 ${times[18].toFixed(0)} ms, most ${times[19].toFixed(0)} ms`)
+  expect(times[0]).toBeGreaterThan(0)
+})
+
+test('what if Bea leaves and a child is absent: shown, then taken, in one step that can be taken back', async () => {
+  await page.getByRole('link', { name: 'What if…' }).click()
+  await page.getByLabel('Aino Laine').check()
+  await page.getByLabel('A leader leaves').selectOption('Bea Lindqvist')
+  await page.getByLabel('Leaves after how many minutes').fill('50')
+  await page.getByRole('button', { name: 'Show what changes' }).click()
+  await expect(page.getByRole('heading', { name: 'If Aino Laine is not there and Bea Lindqvist leaves at 18:50' })).toBeVisible()
+  await accessible(page, 'what if')
+  await page.getByRole('button', { name: 'Take it' }).click()
+  await expect(page.locator('.head p')).toContainText('16 of 19 coming')
+  await page.getByRole('tab', { name: 'Leaders' }).click()
+  await expect(page.locator('#leaders')).toContainText('leaves at 18:50')
+})
+
+test('the cards are printed four to a sheet, with everything a helper needs and nothing about a child', async () => {
+  const names = await drills()
+  for (const paper of ['cards', 'pairings', 'kit']) {
+    await page.goto(plan + '/print/' + paper)
+    await accessible(page, paper)
+  }
+  await page.goto(plan + '/print/cards')
+  const pdf = await getDocument({ data: new Uint8Array(await page.pdf({ format: 'A4', printBackground: true })) }).promise
+  let text = ''
+  for (let i = 1; i <= pdf.numPages; i++) text += (await (await pdf.getPage(i)).getTextContent()).items.map((it) => it.str).join(' ') + '\n'
+  text = text.replace(/\s+/g, ' ')
+  expect(pdf.numPages).toBe(Math.ceil(names.length / 4))
+  for (const name of names) expect(text).toContain(name.replace(/\s+/g, ' '))
+  for (const words of ['Who comes', 'Count', 'first aid', 'local law come first']) expect(text).toContain(words)
+  for (const child of ['Tove', 'Nygaard', 'Bo Lindahl']) expect(text).not.toContain(child)
+  await page.goto(plan + '/print')
+  const sheet = await getDocument({ data: new Uint8Array(await page.pdf({ format: 'A4' })) }).promise
+  expect(sheet.numPages).toBe(1)
+  const svg = await page.request.get(plan + '/floor.svg')
+  expect(svg.headers()['content-type']).toContain('image/svg+xml')
+  expect(await page.evaluate((s) => new DOMParser().parseFromString(s, 'image/svg+xml').querySelector('parsererror')?.textContent ?? '', await svg.text())).toBe('')
+  await page.goto(plan)
+})
+
+test('the same on a phone: propose, shorten, mend and take back', async ({ browser }) => {
+  const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, storageState: await page.context().storageState() })).newPage()
+  const fine = watch(phone)
+  await phone.goto(plan)
+  await phone.locator('#propose summary').tap()
+  await phone.getByLabel('Pairs practice').check()
+  await phone.locator('#do-propose').tap()
+  await expect(phone.locator('#propose summary')).toHaveText(/Pairs practice/)
+  await expect(page.locator('#propose summary')).toHaveText(/Pairs practice/) // the laptop sees it
+  await accessible(phone, 'planner on a phone')
+  await phone.locator('.bar.is-pairs').first().tap()
+  await phone.locator('[data-block-form]:visible').getByRole('link', { name: 'Pairings' }).tap()
+  await expect(phone.getByRole('heading', { name: 'Who meets whom' })).toBeVisible()
+  await accessible(phone, 'pairings on a phone')
+  await phone.goBack()
+  await phone.getByRole('button', { name: /^Take back/ }).tap()
+  await expect(phone.locator('#propose summary')).toHaveText(/Station circuit/)
+  await phone.getByRole('tab', { name: 'Stations' }).tap()
+  await phone.locator('#spot-0').tap()
+  await expect(phone.locator('#station-0')).toHaveAttribute('open', '')
+  await phone.goto(plan + '/what-if')
+  await accessible(phone, 'what if on a phone')
+  fine()
+  await phone.context().close()
+})
