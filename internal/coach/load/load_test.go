@@ -72,3 +72,10 @@ func TestSeriesAndBalls(t *testing.T) {
 		t.Errorf("%d balls for ten seconds, want 14", got)
 	}
 }
+
+func BenchmarkAt(b *testing.B) {
+	b.ReportAllocs()
+	for b.Loop() {
+		Station{3, 1, 6}.At(7, 6*time.Minute)
+	}
+}

@@ -96,7 +96,16 @@ func (pic *Picture) checkDeal(in Input) {
 		}
 		pic.find(Settle, "undealt", "Groups", always, few(names)+map[bool]string{true: " is", false: " are"}[len(names) == 1]+" not in a group yet.", mend("Deal them in", "redeal", 0, ""))
 	}
-	small, large := 999, 0
+	small, large, empty := 999, 0, 0
+	for _, g := range pic.Groups {
+		if len(g.Players) == 0 {
+			empty++
+		}
+	}
+	if full := len(pic.Groups) - empty; empty > 0 && full > 0 {
+		pic.find(Settle, "empty groups", "Groups", always, fmt.Sprintf("%d of the %d groups have nobody in them.", empty, len(pic.Groups)), mend("Make "+coach.Plural(full, "group"), "groups", 0, full))
+		return
+	}
 	for _, g := range pic.Groups {
 		small, large = min(small, len(g.Players)), max(large, len(g.Players))
 		for _, p := range g.Players {
@@ -452,6 +461,14 @@ func (pic *Picture) checkRest(s StationAt, where string) {
 		return
 	}
 	t := load.Turns{Places: s.Drill.Places, Work: time.Duration(s.Drill.Work) * time.Second, Rest: time.Duration(s.Drill.Rest) * time.Second}
+	largest := 0
+	for _, g := range pic.Groups {
+		largest = max(largest, len(g.Players))
+	}
+	if takes, round := t.Series(largest, s.Drill.Series, 1, 0), time.Duration(pic.Plan.Work)*time.Second; takes > round && largest > 0 {
+		pic.find(Note, "series"+where, where, pic.begin(), fmt.Sprintf("%s for each of %d with its rest takes %s; the round is %s.", coach.Plural(s.Drill.Series, "turn"), largest, coach.Clock(takes), coach.Clock(round)),
+			mend("Rounds of "+coach.Clock(takes.Truncate(30*time.Second)+30*time.Second), "work", 0, int(takes.Truncate(30*time.Second).Seconds())+30))
+	}
 	for _, g := range pic.Groups {
 		n := len(g.Players)
 		if n == 0 {

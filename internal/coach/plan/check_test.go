@@ -116,6 +116,9 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 		{"rest", "a group of 4 rests 0:10; wall asks for 0:20. Add a pause of 0:10", Note, true, func(in *Input) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Work, d.Rest = 10, 20 })
 		}},
+		{"series too long", "4 turns for each of 4 with its rest takes 12:00; the round is 6:00", Note, true, func(in *Input) {
+			drill(*in, "wall", func(d *coach.Drill) { d.Work, d.Rest, d.Series, d.Places = 60, 120, 4, 4 })
+		}},
 		{"target too far", "Station 1: 30 in a row would take these players about", Note, true, func(in *Input) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Target = coach.Target{Kind: coach.RunOf, N: 30} })
 		}},
@@ -164,6 +167,7 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Target = coach.Target{Kind: coach.RunOf, N: 8} })
 			in.Plan.Blocks[0] = Block{Kind: Ladder, Title: "Ladder", Minutes: 3, Steps: []Task{{"wall", 1}, {"shot", 1}}}
 		}},
+		{"empty groups", "2 of the 3 groups have nobody in them", Settle, true, func(in *Input) { in.Players = in.Players[:1] }},
 		{"not dealt", "Player 11 is not in a group yet", Settle, true, func(in *Input) {
 			for g := range in.Plan.Deal {
 				for i, id := range in.Plan.Deal[g] {

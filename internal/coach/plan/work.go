@@ -12,6 +12,7 @@ import (
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/rotate"
+	"gruppo/internal/coach/suggest"
 	"gruppo/internal/coach/target"
 )
 
@@ -185,6 +186,7 @@ type CriterionRow struct {
 	Players   []string // names of who lack it
 	Stations  []int    // where it can be shown
 	By        []string // first names of who can mark it there
+	Weeks     float64  // since the class last had a drill of its skill; −1: not lately
 }
 
 // walkingPace in m/s and the seconds a group takes to settle: common practice, no source.
@@ -731,7 +733,7 @@ func (pic *Picture) criteria(in Input) {
 			if !known {
 				i = len(pic.Criteria)
 				at[c.ID] = i
-				row := CriterionRow{Criterion: c, Stage: in.Stages[c.StageID]}
+				row := CriterionRow{Criterion: c, Stage: in.Stages[c.StageID], Weeks: suggest.Last(in.Shelf, in.Recent, c.Skill)}
 				for _, s := range pic.Stations {
 					if !slices.Contains(s.Drill.Skills, c.Skill) {
 						continue

@@ -391,3 +391,26 @@ func BenchmarkStations(b *testing.B) {
 		})
 	}
 }
+
+func BenchmarkPartners(b *testing.B) {
+	met := make([][]float64, 30)
+	for i := range met {
+		met[i] = make([]float64, 30)
+		met[i][(i+7)%30] = 1
+	}
+	for _, way := range []Way{MoveOn, OneStays, Fewest} {
+		b.Run(string(way), func(b *testing.B) {
+			b.ReportAllocs()
+			for b.Loop() {
+				Partners(way, 30, 12, met, 1)
+			}
+		})
+	}
+}
+
+func BenchmarkGames(b *testing.B) {
+	b.ReportAllocs()
+	for b.Loop() {
+		Games(22, 40, 20, 2)
+	}
+}

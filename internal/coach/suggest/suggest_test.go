@@ -66,6 +66,21 @@ func TestEachUseLooksForItsOwn(t *testing.T) {
 	}
 }
 
+func TestWhatNeverComesUpIsSaidFirst(t *testing.T) {
+	passing, balance := coach.Drill{ID: "p", Skills: []string{"passing", "catching"}}, coach.Drill{ID: "b", Skills: []string{"balance"}}
+	criteria := []coach.Criterion{{Wording: "Passes", Skill: "passing"}, {Wording: "Defends", Skill: "defending"}, {Wording: "Stands", Skill: "balance"}}
+	got := Season(criteria, [][]coach.Drill{{passing}, {balance}, {passing, balance}})
+	if got[0].Criterion.Wording != "Defends" || len(got[0].Weeks) != 0 || len(got[1].Weeks) != 2 || got[1].Weeks[1] != 2 || got[2].Weeks[0] != 1 {
+		t.Errorf("%+v", got)
+	}
+	recent := map[string]float64{"p": 3, "b": 1}
+	for skill, want := range map[string]float64{"catching": 3, "balance": 1, "defending": -1} {
+		if got := Last([]coach.Drill{passing, balance}, recent, skill); got != want {
+			t.Errorf("%s was last on %v weeks ago, want %v", skill, got, want)
+		}
+	}
+}
+
 func BenchmarkDrills(b *testing.B) {
 	shelf := make([]coach.Drill, 200)
 	for i := range shelf {

@@ -66,7 +66,6 @@ func (v planView) AimSkills() (skills []string) {
 	return skills
 }
 
-
 // ShapeName is the name of the shape the plan was proposed in.
 func (v planView) ShapeName() string {
 	if v.Picture.Plan.Shape == "" {
@@ -82,6 +81,12 @@ func (v planView) AimIs(kind, value string) bool {
 
 // Pinned reports whether the plan's part of that name stays when it is proposed again.
 func (v planView) Pinned(what string) bool { return slices.Contains(v.Picture.Plan.Pinned, what) }
+
+// GivesFirst reports whether blocks of a kind give first when time is short.
+func (v planView) GivesFirst(k plan.Kind) bool {
+	g := v.Picture.Plan.Gives
+	return len(g) > 0 && g[0] == k
+}
 
 // WorkTime is the length of a round.
 func (v planView) WorkTime() string {
@@ -532,7 +537,14 @@ func back(c *shell.Ctx, none string, do func() error) error {
 	case err != nil:
 		return err
 	default:
-		if err := c.In(func(tx *store.Tx) error { return tx.Tell(c.Ctx(), c.Param("id"), "plan") }); err != nil {
+		err := c.In(func(tx *store.Tx) error {
+			s, err := tx.Session(c.Ctx(), c.Param("id"))
+			if err != nil {
+				return err
+			}
+			return tx.Tell(c.Ctx(), s.ID, fmt.Sprint("plan ", s.Version))
+		})
+		if err != nil {
 			return err
 		}
 	}

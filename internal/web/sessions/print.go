@@ -3,11 +3,13 @@ package sessions
 import (
 	"fmt"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/plan"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -77,6 +79,14 @@ func (v planView) Key(s plan.StationAt) string {
 		return s.Drill.Keys[0]
 	}
 	return v.Picture.Plan.Key
+}
+
+// Balls is how many a feeder needs in reach for one player's turn in a round; 0 where nobody feeds.
+func (v planView) Balls(s plan.StationAt) int {
+	if !slices.Contains(s.Drill.Roles, "feeder") {
+		return 0
+	}
+	return load.Balls(s.Drill.Pace, v.Picture.OwnTime(s))
 }
 
 // Mini is the floor's outline with one station, in a box 100 wide: x, y, width, height, and the floor's height without and with its edge.

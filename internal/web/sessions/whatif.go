@@ -3,6 +3,7 @@ package sessions
 import (
 	"errors"
 	"net/http"
+	"net/url"
 	"slices"
 	"strconv"
 	"strings"
@@ -55,6 +56,7 @@ func whatIf(c *shell.Ctx) error {
 			return err
 		}
 		if c.Request.Method == http.MethodGet {
+			v.Form.Values = url.Values{"back": {c.Query("back")}}
 			return nil
 		}
 		return v.work(c)

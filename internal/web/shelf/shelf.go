@@ -160,12 +160,18 @@ func form(c *shell.Ctx) error {
 		v.Name = d.Name
 	}
 	for k, s := range map[string]string{"name": d.Name, "purpose": d.Purpose, "setup": d.Setup, "skills": strings.Join(d.Skills, ", "), "leader": string(d.Leader), "target": string(d.Target.Kind),
-		"keys": strings.Join(d.Keys, "\n"), "cautions": strings.Join(d.Cautions, "\n"), "kit": strings.Join(d.Kit, ", "), "asks": strings.Join(d.Asks, ", "), "roles": strings.Join(d.Roles, ", ")} {
+		"keys": strings.Join(d.Keys, "\n"), "cautions": strings.Join(d.Cautions, "\n"), "kit": strings.Join(d.Kit, ", "), "asks": strings.Join(d.Asks, ", "), "roles": strings.Join(d.Roles, ", "),
+		"warms": strings.Join(d.Warms, ", "), "not-before": strings.Join(d.NotBefore, ", "), "after": strings.Join(d.After, ", "), "practice": d.Practice} {
 		f.Set(k, s)
 	}
 	for k, x := range map[string]float64{"places": float64(d.Places), "least": float64(d.Least), "most": float64(d.Most), "pace": d.Pace, "length": d.Length, "width": d.Width, "clearance": d.Clearance,
-		"chance": d.Chance * 10, "try": d.TrySeconds, "fetch": d.Fetch, "n": float64(d.Target.N)} {
+		"chance": d.Chance * 10, "try": d.TrySeconds, "fetch": d.Fetch, "n": float64(d.Target.N), "fire": d.Fire} {
 		f.Set(k, coach.Figure(x))
+	}
+	for k, n := range map[string]int{"work": d.Work, "rest": d.Rest, "series": d.Series, "against": d.Target.Against} {
+		if n > 0 {
+			f.Set(k, strconv.Itoa(n))
+		}
 	}
 	if d.Hard {
 		f.Set("hard", "1")
@@ -204,6 +210,17 @@ func save(c *shell.Ctx) error {
 	d.Pace = f.Float("pace", 0.1, 200, "Repetitions a minute")
 	d.Length, d.Width, d.Clearance = f.Float("length", 1, 120, "Length"), f.Float("width", 1, 120, "Width"), f.Float("clearance", 0, 20, "Clear round it")
 	d.Chance, d.TrySeconds, d.Fetch = f.Float("chance", 0.5, 10, "Good ones in 10")/10, f.Float("try", 0.5, 600, "Seconds a try"), f.Float("fetch", 0, 120, "Seconds a miss costs")
+	d.Fire, d.Warms, d.NotBefore, d.After = f.Float("fire", 0, 60, "How far balls fly on"), f.Commas("warms"), f.Commas("not-before"), f.Commas("after")
+	optional := func(name string, high int, what string) int {
+		if f.Get(name) == "" {
+			return 0
+		}
+		return f.Int(name, 0, high, what)
+	}
+	d.Work, d.Rest, d.Series = optional("work", 600, "Seconds of work"), optional("rest", 1800, "Seconds of rest"), optional("series", 20, "Turns each")
+	if d.Practice = f.Get("practice"); d.Practice != "blocked" && d.Practice != "varied" && d.Practice != "random" {
+		d.Practice = "blocked"
+	}
 	d.Keys, d.Cautions = f.Lines("keys", 8), f.Lines("cautions", 8)
 	d.Hard = f.Get("hard") != ""
 	d.Leader = coach.Leader(f.Get("leader"))
@@ -215,6 +232,10 @@ func save(c *shell.Ctx) error {
 		d.Target.N = f.Int("n", 1, 500, "How many")
 		if d.Target.Kind == coach.InATime {
 			d.Target.Seconds = max(30, d.Target.Seconds)
+		}
+		d.Target.Against = 0
+		if d.Target.Kind == coach.Race {
+			d.Target.Against = optional("against", 500, "What the other side plays to")
 		}
 		if d.Target.Kind == coach.SetOfStreaks {
 			d.Target.Skills = max(3, d.Target.Skills)

@@ -225,6 +225,7 @@ document.addEventListener('alpine:init', () => window.Alpine.data('courtside', (
   // -- where everyone is
 
   get back() { return this.state.mayRun ? '/sessions/' + this.state.session : '/' },
+  get whatIf() { return '/sessions/' + this.state.session + '/what-if?back=courtside' },
   get stationTabs() { return this.state.stations.map((s, i) => ({ index: i, no: i + 1, label: 'Station ' + (i + 1) + ': ' + s.name })) },
   show(tab) { this.tab = tab; this.says = '' },
   get station() { return typeof this.tab === 'number' ? this.state.stations[this.tab] : null },

@@ -17,7 +17,13 @@ window.htmx.defineExtension('whole', {
     return []
   },
 })
-const ask = (verb, path, values) => window.htmx.ajax(verb, path, { source: '#plan', target: '#plan', swap: 'whole', values })
+let asking = 0, heard = '' // answers on their way, and the newest version that was spoken of meanwhile
+async function ask(verb, path, values) {
+  asking++
+  try { await window.htmx.ajax(verb, path, { source: '#plan', target: '#plan', swap: 'whole', values }) } finally { asking-- }
+  if (!asking && Number(heard) > Number(plan()?.dataset.version)) read() // somebody else's, newer than the answer
+  heard = ''
+}
 
 let busy = null // a drag
 const send = (action, at, value) => ask('POST', url() + '/plan', { version: plan().dataset.version, do: action, at, value })
@@ -213,6 +219,7 @@ function dragStation(e, s) {
   e.preventDefault()
   s.focus()
   let p = was
+  if (e.target.classList.contains('turn-grip')) { turn(was); return put(s, was) }
   follow(e, (dx, dy) => {
     p = sizing ? snap(map, { ...was, l: was.l + dx / k, w: was.w + dy / k }, true) : snap(map, { ...was, x: was.x + dx / k, y: was.y + dy / k })
     draw(s, p)
@@ -308,6 +315,7 @@ function listen() {
   source.onmessage = (e) => {
     const [what, version] = e.data.split(' ')
     if (what !== 'plan' && what !== 'again' || !plan() || version === plan().dataset.version) return
+    if (asking) { heard = version ?? ''; return } // most likely this page's own change; its answer is coming
     if (busy || nudge || /^(INPUT|SELECT|TEXTAREA)$/.test(document.activeElement?.tagName) && plan().contains(document.activeElement)) { later = true; return }
     read()
   }
