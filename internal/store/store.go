@@ -177,14 +177,19 @@ func (s *Store) Undo(ctx context.Context, club, by, id string) (u Undone, err er
 		if err != nil {
 			return fmt.Errorf("find the change: %w", err)
 		}
-		_, err = tx.Exec(ctx, `select undo_change($1)`, id)
-		var pg *pgconn.PgError
-		if errors.As(err, &pg) && (pg.Code == "GR001" || pg.Code == "23503" || pg.Code == "23505") {
-			return ErrChangedSince
-		}
-		return err
+		return tx.apply(ctx, id, false)
 	})
 	return u, err
+}
+
+// apply puts the rows of a change as they were after it, or before it.
+func (tx *Tx) apply(ctx context.Context, change string, forward bool) error {
+	_, err := tx.Exec(ctx, `select apply_change($1, $2)`, change, forward)
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) && (pg.Code == "GR001" || pg.Code == "23503" || pg.Code == "23505") {
+		return ErrChangedSince
+	}
+	return err
 }
 
 // UndoLast takes back the newest change of the subject that stands, whoever made it: for a plan, which people share.
@@ -214,12 +219,7 @@ func (s *Store) Redo(ctx context.Context, club, subject string) (says string, er
 		if err != nil {
 			return fmt.Errorf("find the undone change: %w", err)
 		}
-		_, err = tx.Exec(ctx, `select redo_change($1)`, id)
-		var pg *pgconn.PgError
-		if errors.As(err, &pg) && (pg.Code == "GR001" || pg.Code == "23503" || pg.Code == "23505") {
-			return ErrChangedSince
-		}
-		return err
+		return tx.apply(ctx, id, true)
 	})
 	return says, err
 }

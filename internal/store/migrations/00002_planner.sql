@@ -26,10 +26,11 @@ create trigger keep_change after insert or update or delete on kit for each row 
 
 create index session_venue on session (club_id, venue_id, starts_at);
 
--- redo_change does an undone change again: every row as it was after it, oldest first. A row that is not as the undo left
--- it raises 'changed since', and nothing is done.
+-- apply_change puts every row of a change as it was after it (forward), oldest first, or as it was before it, newest first. A row that is not
+-- as the other side of the change left it raises 'changed since', and nothing is done. It takes undo_change's place.
+drop function undo_change(uuid);
 -- +goose StatementBegin
-create function redo_change(which uuid) returns void language plpgsql as $$
+create function apply_change(which uuid, forward boolean) returns void language plpgsql as $$
 declare
   r record;
   key_is text;
@@ -38,7 +39,8 @@ declare
   n int;
 begin
   perform set_config('gruppo.change', '', true);
-  for r in select * from change_row where change_id = which order by seq loop
+  for r in select c.tbl, case when forward then c.before else c.after end as was, case when forward then c.after else c.before end as next
+      from change_row c where c.change_id = which order by case when forward then c.seq else -c.seq end loop
     if tbl <> r.tbl then
       tbl := r.tbl;
       select string_agg(format('t.%1$I = k.%1$I', a.attname), ' and ') into key_is
@@ -46,13 +48,13 @@ begin
         where i.indrelid = r.tbl::regclass and i.indisprimary;
       select string_agg(format('%1$I = o.%1$I', column_name), ', ') into columns from information_schema.columns where table_schema = 'public' and table_name = r.tbl;
     end if;
-    if r.before is null then
-      execute format('insert into %1$I select * from jsonb_populate_record(null::%1$I, $1)', r.tbl) using r.after;
-    elsif r.after is null then
-      execute format('delete from %1$I t using jsonb_populate_record(null::%1$I, $1) k where %2$s and to_jsonb(t) = $1', r.tbl, key_is) using r.before;
+    if r.next is null then
+      execute format('delete from %1$I t using jsonb_populate_record(null::%1$I, $1) k where %2$s and to_jsonb(t) = $1', r.tbl, key_is) using r.was;
+    elsif r.was is null then
+      execute format('insert into %1$I select * from jsonb_populate_record(null::%1$I, $1)', r.tbl) using r.next;
     else
       execute format('update %1$I t set %3$s from jsonb_populate_record(null::%1$I, $1) k, jsonb_populate_record(null::%1$I, $2) o where %2$s and to_jsonb(t) = $1',
-        r.tbl, key_is, columns) using r.before, r.after;
+        r.tbl, key_is, columns) using r.was, r.next;
     end if;
     get diagnostics n = row_count;
     if n <> 1 then
@@ -61,13 +63,3 @@ begin
   end loop;
 end $$;
 -- +goose StatementEnd
-
--- +goose Down
-drop function redo_change(uuid);
-drop index session_venue;
-drop table kit;
-alter table attendance drop column from_minute, drop column until_minute, drop column no_what;
-alter table club drop column per_adult;
-alter table session drop column zone;
-alter table class drop column zone;
-alter table venue drop column zones, drop column blocked;
