@@ -43,7 +43,7 @@ func WritePlan(w io.Writer, f PlanFile) error {
 // ReadPlan reads a file that WritePlan wrote, perhaps elsewhere or long ago. The error is a sentence for the coach.
 func ReadPlan(b []byte) (f PlanFile, err error) {
 	if len(b) > MostPlan {
-		return f, errors.New("This file is over 1 MB; a plan is a few kilobytes.")
+		return f, sentence("This file is over 1 MB; a plan is a few kilobytes.")
 	}
 	var head struct {
 		Format  string `json:"format"`
@@ -52,32 +52,37 @@ func ReadPlan(b []byte) (f PlanFile, err error) {
 	if err := json.Unmarshal(b, &head); err != nil {
 		var syntax *json.SyntaxError
 		if errors.As(err, &syntax) {
-			return f, fmt.Errorf("This is not a plan file: it breaks off or is damaged at line %d.", 1+bytes.Count(b[:min(int(syntax.Offset), len(b))], []byte("\n")))
+			return f, sentence("This is not a plan file: it breaks off or is damaged at line %d.", 1+bytes.Count(b[:min(int(syntax.Offset), len(b))], []byte("\n")))
 		}
-		return f, errors.New("This is not a plan file.")
+		return f, sentence("This is not a plan file.")
 	}
 	switch {
 	case head.Format != planFormat:
-		return f, errors.New("This is not a plan file: it does not say that it is one.")
+		return f, sentence("This is not a plan file: it does not say that it is one.")
 	case head.Version > planVersion:
-		return f, fmt.Errorf("This plan was written by a newer Gruppo (file version %d; this one reads up to %d).", head.Version, planVersion)
+		return f, sentence("This plan was written by a newer Gruppo (file version %d; this one reads up to %d).", head.Version, planVersion)
 	case head.Version < 1:
-		return f, errors.New("This plan file does not say its version.")
+		return f, sentence("This plan file does not say its version.")
 	}
 	d := json.NewDecoder(bytes.NewReader(b))
 	d.DisallowUnknownFields()
 	if err := d.Decode(&f); err != nil {
 		var kind *json.UnmarshalTypeError
 		if errors.As(err, &kind) {
-			return f, fmt.Errorf("The file's %q is not what it should be.", kind.Field)
+			return f, sentence("The file's %q is not what it should be.", kind.Field)
 		}
-		return f, fmt.Errorf("The file has something this program does not know: %s.", err)
+		return f, sentence("The file has something this program does not know: %s.", err)
 	}
 	if err := f.Plan.Check(); err != nil {
-		return f, fmt.Errorf("The plan in the file cannot be: %w", err)
+		return f, sentence("The plan in the file cannot be: %v", err)
 	}
 	if len(f.Drills) > 60 {
-		return f, errors.New("The file carries more drills than a plan can use.")
+		return f, sentence("The file carries more drills than a plan can use.")
 	}
 	return f, nil
+}
+
+// sentence is an error that says to the coach what is wrong with the file.
+func sentence(format string, args ...any) error {
+	return &plan.ErrInput{Says: fmt.Sprintf(format, args...)}
 }

@@ -240,7 +240,7 @@ func TestAPlanIsProposedPinnedMendedAndTakenBack(t *testing.T) {
 		t.Error("again and again the same")
 	}
 	// Too long: what could give is offered, applied by its button, taken back and done again.
-	body = p.edit("add-block", -1, "game")
+	p.edit("add-block", -1, "game")
 	body = p.edit("add-block", -1, "game")
 	over := regexp.MustCompile(`The plan runs [\d:]+ over the booked time`).FindString(body)
 	if over == "" {

@@ -22,6 +22,7 @@ type venueView struct {
 	ID     string
 	Rows   []int
 	Floor  floorView
+	Zones  []boxView
 	Source string
 }
 
@@ -87,7 +88,7 @@ func (v *venueView) draw() {
 		v.Floor = drawFloor(plan.Picture{Floor: f})
 		for _, z := range p.Zones {
 			at := func(m float64) float64 { return m*v.Floor.Scale + v.Floor.Margin }
-			v.Floor.Blocked = append(v.Floor.Blocked, boxView{at(z.X), at(z.Y), z.Length * v.Floor.Scale, z.Width * v.Floor.Scale, "zone " + z.Name})
+			v.Zones = append(v.Zones, boxView{at(z.X), at(z.Y), z.Length * v.Floor.Scale, z.Width * v.Floor.Scale, z.Name})
 		}
 	}
 }
