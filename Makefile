@@ -35,7 +35,7 @@ e2e/node_modules/.made: e2e/package-lock.json
 	@touch $@
 
 test-browser: build e2e/node_modules/.made
-	node --test e2e/outbox.test.mjs
+	node --test e2e/*.test.mjs
 	scripts/test-browser
 
 bench: ## the rules, the reading of lists, and the pages at demo size

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"bufio"
 	"bytes"
 	"encoding/json"
 	"fmt"
@@ -274,6 +275,76 @@ func TestAPlanIsProposedPinnedMendedAndTakenBack(t *testing.T) {
 	}
 	if body = p.edit("spot", 0, "30 1 0 six 5"); !strings.Contains(body, "&#34;six&#34; is not a number of metres.") {
 		t.Error("a place in words")
+	}
+}
+
+// Whoever has the plan open hears of a change, with the version it has then, on any instance of the program.
+func TestAnOpenPlanHearsOfChanges(t *testing.T) {
+	s := serve(t)
+	tuesday := s.session(t, "Tuesday hall")
+	tomasz := s.as(t, "tomasz")
+	res, err := tomasz.Get(s.URL + "/sessions/" + tuesday.ID + "/live")
+	if err != nil || res.StatusCode != 200 {
+		t.Fatal(err)
+	}
+	defer res.Body.Close()
+	heard := make(chan string, 8)
+	go func() {
+		lines := bufio.NewScanner(res.Body)
+		for lines.Scan() {
+			if what, ok := strings.CutPrefix(lines.Text(), "data: "); ok {
+				heard <- what
+			}
+		}
+	}()
+	expect := func(want string) {
+		t.Helper()
+		for {
+			select {
+			case got := <-heard:
+				if got == want {
+					return
+				}
+			case <-time.After(20 * time.Second):
+				t.Fatalf("%q was not heard", want)
+			}
+		}
+	}
+	expect("hello")
+	p := &planner{s.as(t, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
+	p.edit("work", 0, "300")
+	expect("plan " + p.version)
+	p.edit("minutes", 0, "8")
+	expect("plan " + p.version)
+	p.send("/undo", url.Values{})
+	expect("plan " + p.version)
+	if code, _ := s.as(t, "bea").get("/sessions/" + tuesday.ID + "/live"); code != http.StatusForbidden {
+		t.Errorf("a helper listens to the plan: %d", code)
+	}
+}
+
+func TestLeadersComeAndGo(t *testing.T) {
+	s := serve(t)
+	tuesday := s.session(t, "Tuesday hall")
+	p := &planner{s.as(t, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
+	tomasz := tuesday.Leaders[1]
+	for says, v := range map[string]url.Values{
+		"Nobody can leave before they come.":     {"member": {tomasz.Member}, "from": {"40"}, "until": {"30"}},
+		"Comes after how many minutes: a whole":  {"member": {tomasz.Member}, "from": {"soon"}},
+		"Tomasz comes at 18:30, after round 1 h": {"member": {tomasz.Member}, "from": {"30"}},
+		"Feint past a screen needs a helper":     {"member": {tomasz.Member}, "off": {"1"}},
+	} {
+		if body := p.send("/leader", v); !strings.Contains(body, says) {
+			t.Errorf("%q is not said", says)
+		}
+		p.send("/leader", url.Values{"member": {tomasz.Member}})
+	}
+	// Leaders who move along are asked for by group.
+	if body := p.edit("leaders", 0, "move"); !strings.Contains(body, "Who goes with whom") || !strings.Contains(body, "Who goes with the Circles") {
+		t.Error("leaders move, and nobody asks with whom")
+	}
+	if body := p.edit("goes-with", 1, tomasz.Member); !strings.Contains(body, "whoever comes with the group") && !strings.Contains(body, "who comes with the group") {
+		t.Error("the floor does not say that leaders come with the group")
 	}
 }
 

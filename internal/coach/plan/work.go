@@ -343,7 +343,12 @@ func (pic *Picture) rotation(in Input) {
 			break
 		}
 		clash := err.(*rotate.Clash) // the only error there is
-		give := clash.Must[0]        // the least of those that clash gives
+		if len(clash.Must) == 0 {    // not even without wishes, within what a search may take
+			pic.Rounds, pic.Rotation = nil, "no rotation was found for these groups, stations and rounds"
+			pic.dropped = append(pic.dropped, "every group comes to every station")
+			return
+		}
+		give := clash.Must[0] // the least of those that clash gives
 		for _, i := range clash.Must {
 			if ask.Must[i].Kind > ask.Must[give].Kind {
 				give = i

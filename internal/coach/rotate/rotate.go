@@ -58,7 +58,7 @@ func (c *Clash) Error() string { return c.Why }
 
 // Stations gives a rotation in which never two groups share a station (unless it is marked for two), every group is
 // out as often as any other to within one round, and comes to every station as often as to any other to within one
-// visit: once, where there are no more rounds than that. Among those that hold to every must it is the one with the fewest
+// visit: once, where there are no more rounds than that (with stations for two, as near to that as can be). Among those that hold to every must it is the one with the fewest
 // hard stations in a row, then the shortest longest walk, then the least walking, then one in which everyone
 // moves on by one. Up to 5 groups, 5 stations and 5 rounds all are tried; beyond that the best found is returned and
 // Best says whether more could have been. A *Clash is returned when the musts cannot hold.
@@ -166,7 +166,23 @@ type search struct {
 	nodes, budget       int
 }
 
+// newSearch asks for visits as even as can be. Where stations take two groups, even by one visit may be too much to ask of the others: then
+// by two, and so on, as far as is needed without any must.
 func newSearch(a Asked) *search {
+	slack := 0
+	for ; slack < a.Rounds && slices.Contains(a.Double, true); slack++ {
+		plain := a
+		plain.Must = nil
+		s := plain.search(slack)
+		s.any = true
+		if s.solve() {
+			break
+		}
+	}
+	return a.search(slack)
+}
+
+func (a Asked) search(slack int) *search {
 	s := &search{Asked: a, alike: true, budget: 40_000}
 	if a.Groups <= 5 && a.Stations <= 5 && a.Rounds <= 5 {
 		s.budget = 1_500_000 // all of them, without stations for two
@@ -181,6 +197,7 @@ func newSearch(a Asked) *search {
 	work := a.Rounds * min(s.capacity, a.Groups) // visits of all groups together
 	s.most = (work + a.Groups*a.Stations - 1) / (a.Groups * a.Stations)
 	s.least = work / a.Groups / a.Stations
+	s.most, s.least = s.most+slack, max(0, s.least-slack)
 	s.restLeast, s.restMost = a.Rounds*s.idle/a.Groups, (a.Rounds*s.idle+a.Groups-1)/a.Groups
 	grid := func(n, m int) [][]int {
 		out := make([][]int, n)

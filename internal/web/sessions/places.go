@@ -106,7 +106,13 @@ func (v *venueView) read(f *shell.Form) store.Venue {
 			if name == "" {
 				continue
 			}
-			a := floor.Area{Name: name, X: f.Float(v.Row(kind, "x", n), 0, 200, "Metres from the left"), Y: f.Float(v.Row(kind, "y", n), 0, 200, "Metres from the top"),
+			from := func(field, what string) float64 { // nothing typed is the edge
+				if f.Get(v.Row(kind, field, n)) == "" {
+					return 0
+				}
+				return f.Float(v.Row(kind, field, n), 0, 200, what)
+			}
+			a := floor.Area{Name: name, X: from("x", "Metres from the left"), Y: from("y", "Metres from the top"),
 				Length: f.Float(v.Row(kind, "l", n), 0.1, 200, "Length in metres"), Width: f.Float(v.Row(kind, "w", n), 0.1, 200, "Width in metres")}
 			if len(name) > 60 {
 				f.Wrong(v.Row(kind, "name", n), "A name of at most 60 letters.")

@@ -27,6 +27,7 @@ type planView struct {
 	Strip   stripView
 	Problem string
 	Retry   *plan.Edit // what was asked for on an older plan
+	Paper   bool       // to be printed: nothing can be moved
 	Forms   []stationForm
 }
 

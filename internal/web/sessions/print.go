@@ -24,6 +24,7 @@ func printPage(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
+	v.Paper = true
 	return c.Bare(pages, http.StatusOK, name, v.Session.ClassName, v)
 }
 
@@ -34,6 +35,7 @@ func picture(c *shell.Ctx) error {
 		return err
 	}
 	what := strings.TrimSuffix(c.Request.URL.Path[strings.LastIndexByte(c.Request.URL.Path, '/')+1:], ".svg")
+	v.Paper = true
 	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="%s-%s.svg"`, v.Picture.Start.Format(time.DateOnly), what))
 	return c.Drawing(pages, what, v)
 }

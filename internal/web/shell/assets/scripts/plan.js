@@ -1,5 +1,6 @@
 // The planner: pointing, dragging and keys on the Floor and the Strip, and what others change meanwhile. What a drag means is
 // sent as an edit; the server works it out and answers with the plan.
+import { parse, sized, snapped, turned, words } from './place.js'
 
 const $ = (s, root = document) => root.querySelector(s)
 const $$ = (s, root = document) => [...root.querySelectorAll(s)]
@@ -129,20 +130,19 @@ document.addEventListener('keydown', (e) => {
 let focusNext = ''
 const focusAfter = (i) => { focusNext = 'bar-' + Math.max(0, i) }
 
-// -- the Floor: a station's place in metres is "x y turn length width"
+// -- the Floor
 
-const placeOf = (s) => { const [x, y, turn, l, w] = s.dataset.place.split(' ').map(Number); return { x, y, turn, l, w } }
-const words = (p) => [p.x, p.y, p.turn, p.l, p.w].map((n) => Math.round(n * 10) / 10).join(' ')
+const placeOf = (s) => parse(s.dataset.place)
 const put = (s, p) => send('spot', Number(s.dataset.station), words(p))
 
 let nudge = null
 function stationKey(e, s) {
-  const p = nudge?.station === s ? nudge.p : placeOf(s)
+  let p = nudge?.station === s ? nudge.p : placeOf(s)
   const step = { ArrowLeft: [-0.5, 0], ArrowRight: [0.5, 0], ArrowUp: [0, -0.5], ArrowDown: [0, 0.5] }[e.key]
   if (step) {
-    if (e.shiftKey) { p.l = Math.max(1, p.l + step[0]); p.w = Math.max(1, p.w + step[1]) } else { p.x += step[0]; p.y += step[1] }
+    p = e.shiftKey ? sized({ ...p, l: p.l + step[0], w: p.w + step[1] }) : { ...p, x: p.x + step[0], y: p.y + step[1] }
   } else if (e.key === 'r' || e.key === 'R') {
-    turn(p)
+    p = turned(p)
   } else if (e.key === 'Enter' || e.key === ' ') {
     openStation(s.dataset.station)
     return true
@@ -156,14 +156,6 @@ function stationKey(e, s) {
   return true
 }
 
-function turn(p) { // a quarter clockwise about its middle
-  const cx = p.x + p.l / 2, cy = p.y + p.w / 2
-  ;[p.l, p.w] = [p.w, p.l]
-  p.x = Math.round((cx - p.l / 2) * 2) / 2
-  p.y = Math.round((cy - p.w / 2) * 2) / 2
-  p.turn = (p.turn + 90) % 360
-}
-
 // draw shows a place before the server has worked it out.
 function draw(s, p) {
   const map = s.ownerSVGElement, k = Number(map.dataset.scale), was = placeOf(s), box = $('.spot', s)
@@ -173,16 +165,8 @@ function draw(s, p) {
   s.classList.add('is-moving')
 }
 
-// snap goes to half metres, or to a court line that is nearer than that.
-function snap(map, p, sized) {
-  const lines = (axis) => map.dataset[axis].split(' ').filter(Boolean).map(Number)
-  const near = (edges, at) => { for (const l of at) for (const [edge, set] of edges) if (Math.abs(edge - l) < 0.4) return set(l) ; return false }
-  const half = (n) => Math.round(n * 2) / 2
-  if (sized) { p.l = Math.max(1, half(p.l)); p.w = Math.max(1, half(p.w)); return p }
-  if (near([[p.x, (l) => { p.x = l; return true }], [p.x + p.l, (l) => { p.x = l - p.l; return true }]], lines('snapX')) === false) p.x = half(p.x)
-  if (near([[p.y, (l) => { p.y = l; return true }], [p.y + p.w, (l) => { p.y = l - p.w; return true }]], lines('snapY')) === false) p.y = half(p.y)
-  return p
-}
+const lines = (map, axis) => map.dataset[axis].split(' ').filter(Boolean).map(Number)
+const snap = (map, p) => snapped(p, lines(map, 'snapX'), lines(map, 'snapY'))
 
 document.addEventListener('pointerdown', (e) => {
   if (!plan() || e.button || e.pointerType === 'touch') return // a finger scrolls and taps; its moves are made by the forms
@@ -219,9 +203,9 @@ function dragStation(e, s) {
   e.preventDefault()
   s.focus()
   let p = was
-  if (e.target.classList.contains('turn-grip')) { turn(was); return put(s, was) }
+  if (e.target.classList.contains('turn-grip')) return put(s, turned(was))
   follow(e, (dx, dy) => {
-    p = sizing ? snap(map, { ...was, l: was.l + dx / k, w: was.w + dy / k }, true) : snap(map, { ...was, x: was.x + dx / k, y: was.y + dy / k })
+    p = sizing ? sized({ ...was, l: was.l + dx / k, w: was.w + dy / k }) : snap(map, { ...was, x: was.x + dx / k, y: was.y + dy / k })
     draw(s, p)
   }, (moved) => {
     if (!moved) return openStation(s.dataset.station)

@@ -1,0 +1,34 @@
+// A station's place as the pointer and the keys change it.
+import assert from 'node:assert/strict'
+import { test } from 'node:test'
+import { parse, sized, snapped, turned, words } from '../internal/web/shell/assets/scripts/place.js'
+
+test('as words and back', () => {
+  for (const w of ['0 0 0 8 6', '12.5 3 270 1 40', '30.1 2 90 6 8']) assert.equal(words(parse(w)), w)
+  assert.equal(words({ x: 1.23456, y: 0.04, turn: 90, l: 7.96, w: 6 }), '1.2 0 90 8 6')
+})
+
+test('four quarters are a whole turn about the middle', () => {
+  const start = parse('10 4 0 8 6')
+  let p = start
+  for (const turn of [90, 180, 270, 0]) {
+    p = turned(p)
+    assert.equal(p.turn, turn)
+    assert.deepEqual([p.x + p.l / 2, p.y + p.w / 2], [14, 7])
+  }
+  assert.deepEqual(p, start)
+  assert.deepEqual([turned(start).l, turned(start).w], [6, 8])
+})
+
+test('a dragged station goes to half metres, or to a line that is near', () => {
+  const lines = [[0, 6, 20, 40], [0, 20]]
+  assert.deepEqual(snapped(parse('3.3 7.7 0 8 6'), ...lines), parse('3.5 7.5 0 8 6'))
+  assert.deepEqual(snapped(parse('5.7 0.3 0 8 6'), ...lines), parse('6 0 0 8 6')) // its left edge on the line at 6 m
+  assert.deepEqual(snapped(parse('12.2 13.7 0 8 6'), ...lines), parse('12 14 0 8 6')) // its right edge on the middle line, its lower on the side
+  assert.deepEqual(snapped(parse('12.2 13.7 0 8 6'), [], []), parse('12 13.5 0 8 6'))
+})
+
+test('a station is never smaller than a metre', () => {
+  assert.deepEqual(sized(parse('2 2 0 0.2 -5')), parse('2 2 0 1 1'))
+  assert.deepEqual(sized(parse('2 2 0 7.3 5.8')), parse('2 2 0 7.5 6'))
+})

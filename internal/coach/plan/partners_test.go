@@ -1,0 +1,118 @@
+package plan
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/rotate"
+)
+
+func adults(n int) Input {
+	in := Input{Stages: map[string]string{}}
+	for i := range n {
+		in.Players = append(in.Players, coach.Player{ID: fmt.Sprint("p", i), Name: fmt.Sprintf("Player %02d", i)})
+	}
+	return in
+}
+
+// Nine adults, an odd number on purpose. Common practice, no source: about half a minute a pairing, eight play and one rests.
+func TestNineInTheRingAllMeetAndRestOnce(t *testing.T) {
+	turns := PairTurns(adults(9), Block{Kind: Look, Minutes: 5, Turn: 33, Way: rotate.MoveOn}, 10*time.Minute)
+	if len(turns) != 9 || turns[0].At != 10*time.Minute || turns[8].At != 10*time.Minute+8*33*time.Second {
+		t.Fatalf("%d turns, the last at %v", len(turns), turns[len(turns)-1].At)
+	}
+	met, rests := map[string]int{}, map[string]int{}
+	for _, turn := range turns {
+		if len(turn.Teams) != 4 || len(turn.Rests) != 1 {
+			t.Errorf("%d play in pairs, %d rest", 2*len(turn.Teams), len(turn.Rests))
+		}
+		rests[turn.Rests[0].ID]++
+		for _, pair := range turn.Teams {
+			met[min(pair[0].ID, pair[1].ID)+max(pair[0].ID, pair[1].ID)]++
+		}
+	}
+	if len(met) != 36 || len(rests) != 9 {
+		t.Errorf("%d of 36 pairs, %d of 9 rested", len(met), len(rests))
+	}
+}
+
+func TestPointsAreThePlayersOwnAndALadderIsThePairs(t *testing.T) {
+	in := adults(4)
+	b := Block{Kind: Pairs, Minutes: 3, Turn: 60, Way: rotate.OneStays, Scores: [][][2]int{{{5, 3}, {2, 7}}, {{1, 4}}}}
+	turns := PairTurns(in, b, 0)
+	total, games := 0, 0
+	for _, s := range Standings(turns) {
+		total += s.Points
+		games += s.Games
+	}
+	if total != 5+3+2+7+1+4 || games != 6 {
+		t.Errorf("%d points in %d games", total, games)
+	}
+	if top := Standings(turns)[0]; top.Points < 7 {
+		t.Errorf("on top stands %s with %d", top.Player.Name, top.Points)
+	}
+	// A rally ladder: with a new partner a pair carries on from the higher of the two scores.
+	b.Scores = [][][2]int{{{4, 4}, {7, 7}}}
+	turns = PairTurns(in, b, 0)
+	for i, start := range turns[1].Start {
+		if start != 7 {
+			t.Errorf("pair %d of turn 2 carries on from %d; each has one who made 7", i+1, start)
+		}
+	}
+	if turns[0].Start[0] != 0 || turns[1].Scores[0] != [2]int{-1, -1} {
+		t.Errorf("turn 1 begins at %v, turn 2 has %v", turns[0].Start, turns[1].Scores)
+	}
+}
+
+func TestWinnersStayAsFarAsThereAreScores(t *testing.T) {
+	in := adults(5)
+	b := Block{Kind: Pairs, Minutes: 10, Turn: 60, Way: rotate.WinnerStays}
+	if got := len(PairTurns(in, b, 0)); got != 1 {
+		t.Errorf("%d turns are known before anybody has won", got)
+	}
+	b.Scores = [][][2]int{{{7, 2}, {3, 3}}}
+	if got := len(PairTurns(in, b, 0)); got != 1 {
+		t.Errorf("%d turns are known while a pair is level", got)
+	}
+	b.Scores = [][][2]int{{{7, 2}, {3, 5}}}
+	turns := PairTurns(in, b, 0)
+	if len(turns) != 2 {
+		t.Fatalf("%d turns", len(turns))
+	}
+	on := map[string]bool{}
+	for _, pair := range turns[1].Teams {
+		on[pair[0].ID], on[pair[1].ID] = true, true
+	}
+	if !on[turns[0].Teams[0][0].ID] || !on[turns[0].Rests[0].ID] || on[turns[1].Rests[0].ID] {
+		t.Errorf("after %v comes %v", turns[0], turns[1])
+	}
+}
+
+func TestSmallTeamsChangeWithoutRepeats(t *testing.T) {
+	turns := PairTurns(adults(9), Block{Kind: Pairs, Minutes: 4, Turn: 60, Team: 3}, 0)
+	met := map[string]int{}
+	for _, turn := range turns {
+		if len(turn.Teams) != 3 {
+			t.Errorf("%d teams", len(turn.Teams))
+		}
+		for _, team := range turn.Teams {
+			for i, a := range team {
+				for _, b := range team[:i] {
+					met[min(a.ID, b.ID)+max(a.ID, b.ID)]++
+				}
+			}
+		}
+	}
+	for pair, n := range met {
+		if n > 1 {
+			t.Errorf("%s are together %d times in 4 turns of 3 × 3", pair, n)
+		}
+	}
+	for n := range 2 {
+		if got := PairTurns(adults(n), Block{Kind: Pairs, Minutes: 4, Turn: 60}, 0); got != nil {
+			t.Errorf("%d players: %v", n, got)
+		}
+	}
+}

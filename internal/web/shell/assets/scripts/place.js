@@ -1,0 +1,26 @@
+// A station's place on the Floor, in metres from its top left corner: x and y, length along x, width along y, and the direction of play in
+// degrees. As words it is "x y turn length width", the way the page and the server hand it to each other.
+
+export const parse = (text) => { const [x, y, turn, l, w] = text.split(' ').map(Number); return { x, y, turn, l, w } }
+export const words = (p) => [p.x, p.y, p.turn, p.l, p.w].map((n) => Math.round(n * 10) / 10).join(' ')
+
+const half = (n) => Math.round(n * 2) / 2
+
+// turned is a quarter clockwise about its middle.
+export function turned(p) {
+  const cx = p.x + p.l / 2, cy = p.y + p.w / 2
+  return { x: half(cx - p.w / 2), y: half(cy - p.l / 2), turn: (p.turn + 90) % 360, l: p.w, w: p.l }
+}
+
+// sized is at least a metre each way, in half metres.
+export const sized = (p) => ({ ...p, l: Math.max(1, half(p.l)), w: Math.max(1, half(p.w)) })
+
+// snapped goes to half metres, or to a court line that either edge is nearer to than 0.4 m.
+export const snapped = (p, xs, ys) => ({ ...p, x: near(p.x, p.l, xs), y: near(p.y, p.w, ys) })
+function near(at, length, lines) {
+  for (const l of lines) {
+    if (Math.abs(at - l) < 0.4) return l
+    if (Math.abs(at + length - l) < 0.4) return l - length
+  }
+  return half(at)
+}
