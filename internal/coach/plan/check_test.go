@@ -2,6 +2,7 @@ package plan
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -506,20 +507,34 @@ func TestDealKnowsWhoWasTogether(t *testing.T) {
 	}
 }
 
+// late reports the 95th of a hundred durations: what a coach waits at worst.
+func late(b *testing.B, took []time.Duration) {
+	slices.Sort(took)
+	b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "ms-p95")
+}
+
 func BenchmarkPropose(b *testing.B) {
 	in := hall(30)
+	var took []time.Duration
 	b.ReportAllocs()
 	for b.Loop() {
+		start := time.Now()
 		in = proposed(b, in, "circuit", Aim{Kind: "lack"})
 		Work(in)
+		took = append(took, time.Since(start))
 	}
+	late(b, took)
 }
 
 func BenchmarkRecheck(b *testing.B) {
 	in := proposed(b, hall(30), "circuit", Aim{Kind: "lack"})
+	var took []time.Duration
 	b.ReportAllocs()
 	for i := 0; b.Loop(); i++ {
 		in.Plan.Work = 300 + i%5*30
+		start := time.Now()
 		Work(in)
+		took = append(took, time.Since(start))
 	}
+	late(b, took)
 }
