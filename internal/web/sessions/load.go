@@ -22,6 +22,7 @@ type Loaded struct {
 	Marks   []coach.Mark // of the players, for the stage each is on; not in the hall
 	Undo    string       // what would be taken back
 	Redo    string       // and done again
+	unseen  bool         // the plan is about to change: it is worked out after that
 }
 
 // LoadRunning is Load for the hall: without the check, which is for planning.
@@ -95,7 +96,9 @@ func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Progra
 		return err
 	}
 	l.Input = in
-	l.Picture = plan.Work(in)
+	if !l.unseen {
+		l.Picture = plan.Work(in)
+	}
 	return nil
 }
 

@@ -323,6 +323,9 @@ func edit(c *shell.Ctx) error {
 
 func change(c *shell.Ctx, e plan.Edit, asked string) error {
 	return save(c, asked, &e, words(e), func(l *Loaded) error {
+		if e.Do == "mend" || e.Do == "spot" { // these rest on what is found and where things stand
+			l.Picture = plan.Work(l.Input)
+		}
 		edits := []plan.Edit{e}
 		if e.Do == "mend" {
 			if edits = mend(l.Picture.Findings, e); edits == nil {
@@ -354,9 +357,9 @@ func change(c *shell.Ctx, e plan.Edit, asked string) error {
 // save makes a change to the plan of the version asked for, stores it and answers with the plan as it then is, worked out once.
 func save(c *shell.Ctx, asked string, e *plan.Edit, says string, make func(*Loaded) error) error {
 	version, _ := strconv.Atoi(asked)
-	v := planView{}
+	v := planView{Loaded: Loaded{unseen: true}}
 	err := c.Change(c.Param("id"), "Plan: "+says, func(tx *store.Tx) (err error) {
-		if v.Loaded, err = Load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
+		if err := v.load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
 			return err
 		}
 		if v.Session.Version != version {
