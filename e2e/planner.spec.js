@@ -16,7 +16,7 @@ test.beforeAll(async ({ browser }) => {
 })
 test.afterAll(async () => { end(); await page.close() })
 
-const drills = () => page.locator('.station-row summary b:nth-of-type(2)').allTextContents()
+const drills = () => page.locator('.floor .station > title').allTextContents()
 const place = (i) => page.locator('#spot-' + i).getAttribute('data-place')
 const version = () => page.locator('#plan').getAttribute('data-version')
 const changed = async (was) => expect(page.locator('#plan')).not.toHaveAttribute('data-version', was)

@@ -412,7 +412,7 @@ func BenchmarkEdit(b *testing.B) {
 	var took []time.Duration
 	for i := 0; b.Loop(); i++ {
 		start := time.Now()
-		p.edit("work", 0, strconv.Itoa(300+30*(i%2)))
+		p.send("/plan", url.Values{"do": {"work"}, "value": {strconv.Itoa(300 + 30*(i%2))}, "tab": {"ledger"}})
 		took = append(took, time.Since(start))
 	}
 	slices.Sort(took)

@@ -27,6 +27,7 @@ type planView struct {
 	Strip   stripView
 	Problem string
 	Retry   *plan.Edit // what was asked for on an older plan
+	Tab     string     // the only one that is open and has to be filled; empty: all
 	Paper   bool       // to be printed: nothing can be moved
 	Forms   []stationForm
 }
@@ -46,6 +47,9 @@ type stageVariant struct {
 	Stage, Now string
 	Variants   []coach.Variant
 }
+
+// Shows reports whether a tab has to be filled.
+func (v planView) Shows(tab string) bool { return v.Tab == "" || v.Tab == tab }
 
 func (v planView) Shapes() []plan.SessionShape { return plan.SessionShapes }
 func (v planView) Ways() []deal.Way            { return deal.Ways }
@@ -253,8 +257,17 @@ func viewOf(c *shell.Ctx) (v planView, err error) {
 		v.Members, err = tx.Members(c.Ctx())
 		return err
 	})
+	v.Tab = openTab(c)
 	v.draw()
 	return v, err
+}
+
+// openTab is the tab that a page with the plan on it has open; the others are filled when they are opened.
+func openTab(c *shell.Ctx) string {
+	if c.GetHeader("HX-Request") == "" {
+		return ""
+	}
+	return c.Request.FormValue("tab")
 }
 
 func (v *planView) draw() {
@@ -263,8 +276,10 @@ func (v *planView) draw() {
 	v.Until = start.Add(v.Picture.Booked).Format("15:04")
 	v.Floor = drawFloor(v.Picture)
 	v.Strip = drawStrip(v.Picture)
-	for _, s := range v.Picture.Stations {
-		v.Forms = append(v.Forms, v.form(s))
+	if v.Shows("stations") {
+		for _, s := range v.Picture.Stations {
+			v.Forms = append(v.Forms, v.form(s))
+		}
 	}
 }
 
@@ -391,6 +406,7 @@ func save(c *shell.Ctx, asked string, e *plan.Edit, says string, make func(*Load
 	}
 	v.Session.Plan, v.Session.ChangedBy, v.Undo, v.Redo = v.Input.Plan, c.Member.Name, "Plan: "+says, ""
 	v.Picture = plan.Work(v.Input)
+	v.Tab = openTab(c)
 	v.draw()
 	return answer(c, v)
 }

@@ -61,6 +61,7 @@ function tabs(root = document) {
         $('#' + t.getAttribute('aria-controls')).hidden = t !== tab
       }
       if (focus) tab.focus()
+      tab.dispatchEvent(new CustomEvent('opened', { bubbles: true }))
     }
     for (const t of all) {
       t.addEventListener('click', () => open(t))

@@ -21,7 +21,8 @@ window.htmx.defineExtension('whole', {
 let asking = 0, heard = '' // answers on their way, and the newest version that was spoken of meanwhile
 async function ask(verb, path, values) {
   asking++
-  try { await window.htmx.ajax(verb, path, { source: '#plan', target: '#plan', swap: 'whole', values }) } finally { asking-- }
+  const tab = $('.tabs-row [aria-selected=true]')?.getAttribute('aria-controls') // the only one that has to be filled now
+  try { await window.htmx.ajax(verb, path, { source: '#plan', target: '#plan', swap: 'whole', values: { ...values, tab } }) } finally { asking-- }
   if (!asking && Number(heard) > Number(plan()?.dataset.version)) read() // somebody else's, newer than the answer
   heard = ''
 }
@@ -56,10 +57,11 @@ function showBlock(i) {
   for (const b of $$('.bar')) b.classList.toggle('is-chosen', Number(b.dataset.block) === i)
 }
 
+let stationNext = null
 function openStation(i) {
-  const d = $('#station-' + i)
-  if (!d) return
   $('#tab-stations').click()
+  const d = $('#station-' + i)
+  if (!d) { stationNext = i; return } // it comes with its tab
   for (const o of $$('.station-row[open]')) if (o !== d) o.open = false
   d.open = true
   d.scrollIntoView({ block: 'nearest' })
@@ -241,6 +243,7 @@ function dragBar(e, bar) {
 
 // -- forms of the page that are sent as edits
 
+document.addEventListener('opened', (e) => { if ($('#' + e.target.getAttribute('aria-controls') + ' [data-later]')) read() })
 document.addEventListener('submit', (e) => {
   if (e.target.matches('#plan [data-do]')) {
     e.preventDefault()
@@ -320,6 +323,7 @@ function show() {
   ledger(ledgerShows)
   for (const id of openRows) { const d = document.getElementById(id); if (d) d.open = true }
   openRows = []
+  if (stationNext !== null && $('#station-' + stationNext)) { const i = stationNext; stationNext = null; openStation(i) }
   const th = sorted && $$('.ledger th')[sorted.at]
   if (th) sortBy(th, sorted.down)
   if (focusNext) { document.getElementById(focusNext)?.focus(); focusNext = '' }
