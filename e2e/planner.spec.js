@@ -82,6 +82,8 @@ test('a station is dragged, sized and turned, by pointer, keys and form, and the
   await page.getByLabel('Station 1, metres from the left').fill('far')
   await page.locator('#station-0').getByRole('button', { name: 'Put there' }).click()
   await expect(page.getByRole('alert').filter({ hasText: '"far" is not a number of metres.' })).toBeVisible()
+  await expect(page.getByLabel('Station 1, metres from the left')).toHaveValue('far') // nothing typed is lost
+  await expect(page.locator('#station-0 .help.is-danger')).toHaveText('"far" is not a number of metres.')
   await page.getByLabel('Station 1, metres from the left').fill('1.5')
   await page.locator('#station-0').getByRole('button', { name: 'Put there' }).click()
   await expect.poll(async () => (await place(0)).split(' ')[0]).toBe('1.5')

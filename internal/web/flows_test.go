@@ -474,8 +474,11 @@ func TestScoresAreCarriedOn(t *testing.T) {
 	if strings.Count(body, "from 7") < 2 || !strings.Contains(body, "All 17 meet in 17 rounds") {
 		t.Error("with a new partner the pair does not carry on from the higher score")
 	}
-	if code, _ := b.post(at, url.Values{"turn": {"0"}, "a0": {"four"}}); code != http.StatusUnprocessableEntity {
-		t.Errorf("a score in words: %d", code)
+	if code, body := b.post(at, url.Values{"turn": {"0"}, "a0": {"four"}, "a1": {"12"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "A score: a whole number") || !strings.Contains(body, `value="four"`) || !strings.Contains(body, `value="12"`) {
+		t.Errorf("a score in words: %d, or something typed was lost", code)
+	}
+	if _, body := b.get(at); strings.Contains(body, `value="12"`) || !strings.Contains(body, `value="7"`) {
+		t.Error("a turn with a bad score was kept in part")
 	}
 	if code, _ := b.get(strings.TrimSuffix(at, "1") + "0"); code != http.StatusNotFound {
 		t.Errorf("partners of the warm-up: %d", code)

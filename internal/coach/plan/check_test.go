@@ -476,6 +476,19 @@ func TestWhatIfMovesFewAndFits(t *testing.T) {
 	}
 }
 
+func TestWhoMetFadesAndWhoLacksCountsOnce(t *testing.T) {
+	met := Met([][][]string{{{"b", "a"}, {"c", "d"}}, {{"a", "b", "c"}}, nil, {{"c", "d"}}})
+	for pair, want := range map[[2]string]float64{{"a", "b"}: 1 + 0.75, {"a", "c"}: 0.75, {"c", "d"}: 1 + 0.421875, {"a", "d"}: 0} {
+		if met[pair] != want {
+			t.Errorf("%v: %v, want %v", pair, met[pair], want)
+		}
+	}
+	in := Input{Players: []coach.Player{{ID: "a"}, {ID: "b"}}, Missing: map[string][]coach.Criterion{"a": {{Skill: "passing"}, {Skill: "passing"}}, "b": {{Skill: "passing"}, {Skill: "balance"}}, "gone": {{Skill: "balance"}}}}
+	if got := in.Lacks(); got["passing"] != 2 || got["balance"] != 1 {
+		t.Errorf("%v", got)
+	}
+}
+
 func TestDealKnowsWhoWasTogether(t *testing.T) {
 	in := hall(12)
 	in.Plan.Groups, in.Plan.Way = 3, deal.Chance

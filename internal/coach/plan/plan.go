@@ -296,6 +296,38 @@ func (p Plan) Stay(pic Picture) Plan {
 	return p
 }
 
+// Met says how lately two players were in a group, from the deals of the sessions before, the newest first: last time counts fully and each
+// session before three quarters of the one after it, so that four ago counts a third. Our choice, no source.
+func Met(deals [][][]string) map[[2]string]float64 {
+	out, counts := map[[2]string]float64{}, 1.0
+	for _, groups := range deals {
+		for _, group := range groups {
+			for i, a := range group {
+				for _, b := range group[:i] {
+					out[[2]string{min(a, b), max(a, b)}] += counts
+				}
+			}
+		}
+		counts *= 0.75
+	}
+	return out
+}
+
+// Lacks counts for each skill the players who have something in it still to show.
+func (in Input) Lacks() map[string]int {
+	out := map[string]int{}
+	for _, p := range in.Players {
+		seen := map[string]bool{}
+		for _, c := range in.Missing[p.ID] {
+			if !seen[c.Skill] {
+				seen[c.Skill] = true
+				out[c.Skill]++
+			}
+		}
+	}
+	return out
+}
+
 // Shape is how a group is told from the others: a shape and a colour, never colour alone.
 type Shape struct{ Key, Name, Colour string }
 

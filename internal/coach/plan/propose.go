@@ -84,7 +84,7 @@ type proposal struct {
 // Propose makes a whole plan in a session shape for an aim. What is pinned in the input's plan stays; asked again for the same shape and aim, it
 // proposes another. The input's Drills are completed from its Shelf.
 func Propose(in Input, shape string, aim Aim) (Plan, error) {
-	pr := proposal{in: in, shape: ShapeOf(shape), seed: in.Plan.Seed, lacks: map[string]int{}}
+	pr := proposal{in: in, shape: ShapeOf(shape), seed: in.Plan.Seed, lacks: in.Lacks()}
 	if in.Plan.Shape == pr.shape.Key && in.Plan.Aim == aim {
 		pr.seed++
 	}
@@ -124,12 +124,7 @@ func (pr *proposal) aimAt(aim Aim) {
 
 	keys := map[string][]string{}
 	for _, p := range in.Players {
-		seen := map[string]bool{}
 		for _, c := range in.Missing[p.ID] {
-			if !seen[c.Skill] {
-				seen[c.Skill] = true
-				pr.lacks[c.Skill]++
-			}
 			if len(keys[c.Skill]) == 0 {
 				keys[c.Skill] = c.Keys
 			}

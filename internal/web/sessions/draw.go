@@ -27,7 +27,6 @@ type floorView struct {
 	Paths        []pathView
 	Caption      string
 	SnapX, SnapY string // where court lines run, in metres
-	Small        bool   // the floor is so small that names go into the stations' numbers only
 }
 
 type lineView struct {
@@ -222,20 +221,17 @@ func (v *floorView) tokens(pic plan.Picture) {
 
 // stripView is the session's clock as a drawing.
 type stripView struct {
-	W, H     float64
-	Left     float64
-	PerMin   float64 // units a minute
-	Ticks    []tickView
-	Blocks   []barView
-	Rows     []rowView
-	Moments  []barView
-	Wall     float64 // where the booked time ends
-	WallAt   string
-	Beyond   float64 // how wide what stands beyond the wall is
-	RowH     float64
-	BoxH     float64
-	HasWall  bool
-	IsBooked string
+	W, H    float64
+	Left    float64
+	PerMin  float64 // units a minute
+	Ticks   []tickView
+	Blocks  []barView
+	Rows    []rowView
+	Moments []barView
+	Wall    float64 // where the booked time ends
+	WallAt  string
+	Beyond  float64 // how wide what stands beyond the wall is
+	BoxH    float64
 }
 
 type tickView struct {
@@ -272,7 +268,7 @@ func drawStrip(pic plan.Picture) stripView {
 	long := max(pic.Total, pic.Booked, 10*time.Minute)
 	k := (right - left) / long.Minutes()
 	x := func(d time.Duration) float64 { return math.Round((left+d.Minutes()*k)*10) / 10 }
-	v := stripView{W: right + 16, H: top + 46 + float64(max(1, len(pic.Groups)))*rowH + 4, Left: left, PerMin: math.Round(k*1000) / 1000, RowH: rowH, BoxH: rowH - 6}
+	v := stripView{W: right + 16, H: top + 46 + float64(max(1, len(pic.Groups)))*rowH + 4, Left: left, PerMin: math.Round(k*1000) / 1000, BoxH: rowH - 6}
 	step := 10 * time.Minute
 	if long > 3*time.Hour {
 		step = 30 * time.Minute

@@ -2,7 +2,6 @@ package sessions
 
 import (
 	"context"
-	"math"
 	"time"
 
 	"gruppo/internal/coach"
@@ -145,21 +144,16 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *plan.Input, ids [
 		from := t.Starts.Sub(in.Start)
 		in.Taken = append(in.Taken, plan.Taken{What: t.What, From: from, Until: from + time.Duration(t.Minutes)*time.Minute})
 	}
-	in.Met, in.Recent = map[[2]string]float64{}, map[string]float64{}
-	for n, h := range g.History {
-		fades := math.Pow(0.75, float64(n)) // last time counts fully, four sessions ago a third
-		for _, group := range h.Deal {
-			for i, a := range group {
-				for _, b := range group[:i] {
-					in.Met[[2]string{min(a, b), max(a, b)}] += fades
-				}
-			}
-		}
+	in.Recent = map[string]float64{}
+	var deals [][][]string
+	for _, h := range g.History {
+		deals = append(deals, h.Deal)
 		for _, s := range h.Stations {
 			if _, known := in.Recent[s.Drill]; !known {
 				in.Recent[s.Drill] = in.Start.Sub(h.Starts).Hours() / 24 / 7
 			}
 		}
 	}
+	in.Met = plan.Met(deals)
 	return nil
 }

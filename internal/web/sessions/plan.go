@@ -154,26 +154,6 @@ func (v planView) Others() []store.Member {
 	return out
 }
 
-// Leaders says how many of each role lead: "2 coaches, 1 helper".
-func (v planView) Leaders() string {
-	coaches, helpers := 0, 0
-	for _, l := range v.Session.Leaders {
-		if l.Role == "helper" {
-			helpers++
-		} else {
-			coaches++
-		}
-	}
-	var out []string
-	if coaches > 0 {
-		out = append(out, coach.Plural(coaches, "coach"))
-	}
-	if helpers > 0 {
-		out = append(out, coach.Plural(helpers, "helper"))
-	}
-	return strings.Join(out, ", ")
-}
-
 // At is a moment of the plan as the clock on the wall shows it; "all through" before the start.
 func (v planView) At(d time.Duration) string {
 	if d < 0 {
@@ -297,18 +277,8 @@ func (v *planView) form(s plan.StationAt) stationForm {
 		}
 		f.Stages = append(f.Stages, sv)
 	}
-	lacks := map[string]int{}
-	for _, missing := range v.Input.Missing {
-		seen := map[string]bool{}
-		for _, c := range missing {
-			if !seen[c.Skill] {
-				seen[c.Skill] = true
-				lacks[c.Skill]++
-			}
-		}
-	}
 	in := v.Input.Floor.Inside()
-	ask := suggest.For{Use: suggest.Station, Lacks: lacks, Players: len(v.Input.Players), Length: in.Length, Width: in.Width, Kit: v.Input.Kit, Recent: v.Input.Recent}
+	ask := suggest.For{Use: suggest.Station, Lacks: v.Input.Lacks(), Players: len(v.Input.Players), Length: in.Length, Width: in.Width, Kit: v.Input.Kit, Recent: v.Input.Recent}
 	for _, g := range v.Picture.Groups {
 		ask.Size = max(ask.Size, len(g.Players))
 	}

@@ -1,6 +1,7 @@
 package sessions
 
 import (
+	"errors"
 	"fmt"
 	"net/http"
 	"slices"
@@ -165,9 +166,31 @@ func (v planView) pairs(b plan.Span) pairBlock {
 
 type partnersView struct {
 	planView
-	Block   pairBlock
-	Problem string
+	Block pairBlock
+	Form  *shell.Form // what was typed into a turn that could not be kept
+	Turn  int         // that turn; −1: none
 }
+
+// Typed is what stands in a score's field: what was typed there, or what is kept.
+func (v partnersView) Typed(turn, pair, side, kept int) string {
+	if turn == v.Turn {
+		return v.Form.Get(field(side, pair))
+	}
+	if kept < 0 {
+		return ""
+	}
+	return strconv.Itoa(kept)
+}
+
+// Wrong is what is wrong with a score's field.
+func (v partnersView) Wrong(turn, pair, side int) string {
+	if turn != v.Turn {
+		return ""
+	}
+	return v.Form.Errors[field(side, pair)]
+}
+
+func field(side, pair int) string { return string("ab"[side]) + strconv.Itoa(pair) }
 
 func (v *partnersView) pick(c *shell.Ctx) error {
 	n, err := strconv.Atoi(c.Param("block"))
@@ -184,7 +207,7 @@ func partners(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	v := partnersView{planView: base}
+	v := partnersView{planView: base, Turn: -1}
 	if err := v.pick(c); err != nil {
 		return err
 	}
@@ -196,6 +219,7 @@ func scores(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	v := partnersView{}
 	turn, _ := strconv.Atoi(f.Get("turn"))
+	errTyped := errors.New("something typed is not right yet")
 	err := c.Change(c.Param("id"), "Plan: scores", func(tx *store.Tx) (err error) {
 		if v.Loaded, err = Load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
 			return err
@@ -209,25 +233,31 @@ func scores(c *shell.Ctx) error {
 		p := v.Input.Plan
 		for i := range v.Block.Turns[turn].Teams {
 			made := [2]int{-1, -1}
-			for k, side := range []string{"a", "b"} {
-				if name := side + strconv.Itoa(i); f.Get(name) != "" {
-					made[k] = f.Int(name, 0, 999, "A score")
+			for side := range made {
+				if name := field(side, i); f.Get(name) != "" {
+					made[side] = f.Int(name, 0, 999, "A score")
 				}
 			}
 			if v.Block.Ladder || v.Block.Team > 2 {
 				made[1] = made[0]
 			}
-			next, _, err := p.Apply(plan.Edit{Do: "score", At: v.Block.Index, Value: fmt.Sprint(turn, " ", i, " ", made[0], " ", made[1])})
-			if err == nil {
-				p = next
+			if !f.OK() {
+				continue
+			}
+			if p, _, err = p.Apply(plan.Edit{Do: "score", At: v.Block.Index, Value: fmt.Sprint(turn, " ", i, " ", made[0], " ", made[1])}); err != nil {
+				return err
 			}
 		}
 		if !f.OK() {
-			return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "Scores are whole numbers from 0 to 999."}
+			return errTyped
 		}
 		_, err = tx.SetPlan(c.Ctx(), v.Session.ID, v.Session.Version, p, c.Member.ID, c.Now)
 		return err
 	})
+	if errors.Is(err, errTyped) {
+		v.Form, v.Turn = f, turn
+		return c.Page(pages, http.StatusUnprocessableEntity, "partners.html", "Pairings", v)
+	}
 	if err != nil {
 		return err
 	}

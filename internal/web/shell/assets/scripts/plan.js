@@ -313,6 +313,21 @@ function read() {
 }
 document.addEventListener('focusout', () => { if (later) setTimeout(() => { if (later && !plan().contains(document.activeElement)) read() }, 100) })
 
+// What was typed into one of the plan's forms stays there when it could not be kept, with the sentence that says why.
+let typed = null
+const names = (form) => (form.dataset.do ?? form.dataset.place ?? form.getAttribute('action')) + ' ' + (form.dataset.at ?? form.elements.member?.value ?? '')
+document.addEventListener('submit', (e) => { if (e.target.closest('#plan')) typed = { form: names(e.target), fields: $$('input:not([type=hidden])', e.target).map((f) => f.value) } }, true)
+function keepTyped() {
+  const says = $('#plan > .finding[role=alert] > span'), form = typed && $$('#plan form').find((f) => names(f) === typed.form)
+  if (says && form && typed.fields.length) {
+    const fields = $$('input:not([type=hidden])', form)
+    fields.forEach((f, i) => { f.value = typed.fields[i] ?? f.value })
+    form.append(Object.assign(document.createElement('p'), { className: 'help is-danger', textContent: says.textContent }))
+    fields[0]?.focus()
+  }
+  typed = null
+}
+
 let openRows = []
 document.addEventListener('htmx:beforeSwap', (e) => { if (e.detail.target.id === 'plan') openRows = $$('.station-row[open]').map((d) => d.id) })
 document.addEventListener('htmx:afterSwap', () => { if (plan()) show() })
@@ -326,6 +341,7 @@ function show() {
   if (stationNext !== null && $('#station-' + stationNext)) { const i = stationNext; stationNext = null; openStation(i) }
   const th = sorted && $$('.ledger th')[sorted.at]
   if (th) sortBy(th, sorted.down)
+  keepTyped()
   if (focusNext) { document.getElementById(focusNext)?.focus(); focusNext = '' }
 }
 show()
