@@ -1,5 +1,11 @@
 package coach
 
+import (
+	"fmt"
+	"slices"
+	"strings"
+)
+
 // TargetKind says how a task is scored.
 type TargetKind string
 
@@ -13,6 +19,9 @@ const (
 	Race         TargetKind = "race"   // first to N against first to Against
 	NoTarget     TargetKind = ""       // free practice
 )
+
+// TargetKinds lists them as a coach meets them, without free practice.
+var TargetKinds = []TargetKind{Total, RunOf, SetOfStreaks, RallyLadder, TeamStreak, InATime, Race}
 
 // Target is how a drill is scored.
 type Target struct {
@@ -125,12 +134,197 @@ type Drill struct {
 	NotBefore  []string  `json:"not_before,omitempty"` // drills or warmed things that have to come earlier in the session
 	After      []string  `json:"after,omitempty"`      // skills a group should have shown before this step
 	Series     int       `json:"series,omitempty"`     // with work and rest: how many turns each
+	Minutes    [2]int    `json:"minutes,omitzero"`     // how long it is usually on, from and to
+	Suits      string    `json:"suits,omitempty"`      // the stage it suits as it is, by name
 	Variants   []Variant `json:"variants"`             // easiest first
+	Easier     int       `json:"easier,omitempty"`     // how many of the variants are easier than the drill as it is
+	Diagram    *Drawing  `json:"diagram,omitempty"`
+	Author     string    `json:"author,omitempty"`
+	Licence    string    `json:"licence,omitempty"`
+	Origin     *Origin   `json:"origin,omitempty"` // of a copy
 }
 
-// Variant is an easier or harder form of a drill: it says only what differs.
-type Variant struct {
+// Origin is where a copy of a drill came from.
+type Origin struct {
+	Club    string `json:"club"` // its name then
+	Drill   string `json:"drill"`
+	Edition int    `json:"edition"`
 	Name    string `json:"name"`
-	Differs string `json:"differs"`
-	Suits   string `json:"suits"` // the stage it suits, by name
+}
+
+// Variant is an easier or harder form of a drill: it says only what differs, in words and, where it is one, as a figure.
+type Variant struct {
+	Name    string   `json:"name"`
+	Changes []Change `json:"changes,omitempty"`
+	Differs string   `json:"differs,omitempty"` // what else differs
+	Suits   string   `json:"suits"`             // the stage it suits, by name
+	Target  int      `json:"target,omitempty"`  // instead of the drill's number
+	Chance  float64  `json:"chance,omitempty"`  // and so on; 0: as the drill has it
+	Pace    float64  `json:"pace,omitempty"`
+	Length  float64  `json:"length,omitempty"`
+	Width   float64  `json:"width,omitempty"`
+}
+
+// Change is one thing that differs in a variant.
+type Change struct {
+	What string `json:"what"` // one of Aspects
+	Says string `json:"says"`
+}
+
+// Aspects are what can differ between an easier and a harder form.
+var Aspects = []string{"space", "ball", "speed", "feed", "defenders", "hand", "distance", "target"}
+
+// Says is what differs, in words.
+func (v Variant) Says() string {
+	var out []string
+	for _, c := range v.Changes {
+		out = append(out, c.Says)
+	}
+	if v.Differs != "" {
+		out = append(out, v.Differs)
+	}
+	if v.Target > 0 && len(out) > 0 {
+		out = append(out, fmt.Sprintf("to %d", v.Target))
+	}
+	return strings.Join(out, ", ")
+}
+
+// Forms are the variants with the drill as it is in its place among them, easiest first; own is the index of the drill as it is, a form
+// without changes that is called "As written".
+func (d Drill) Forms() (forms []Variant, own int) {
+	own = min(max(0, d.Easier), len(d.Variants))
+	return slices.Insert(slices.Clone(d.Variants), own, Variant{Name: AsWritten, Suits: d.Suits}), own
+}
+
+// AsWritten is the name of the form that changes nothing.
+const AsWritten = "As written"
+
+// As is the drill in one of its forms: the form's figures stand instead of its own.
+func (d Drill) As(v Variant) Drill {
+	if v.Target > 0 {
+		d.Target.N = v.Target
+	}
+	for _, f := range []struct {
+		own  *float64
+		form float64
+	}{{&d.Chance, v.Chance}, {&d.Pace, v.Pace}, {&d.Length, v.Length}, {&d.Width, v.Width}} {
+		if f.form > 0 {
+			*f.own = f.form
+		}
+	}
+	return d
+}
+
+// Trial is what can be wrong with a drill, by the field it is about.
+type Trial struct{ Field, Says string }
+
+// Check says what cannot be in a drill, whatever wrote it: a form, a file or another club.
+func (d Drill) Check() (out []Trial) {
+	bad := func(field, format string, args ...any) { out = append(out, Trial{field, fmt.Sprintf(format, args...)}) }
+	number := func(field, what string, x, low, high float64) {
+		if !(x >= low && x <= high) { // not a number is neither
+			bad(field, "%s: a number from %s to %s.", what, Figure(low), Figure(high))
+		}
+	}
+	text := func(field, s string, most int) {
+		if n := len([]rune(s)); n > most {
+			bad(field, "That is %d characters; %d are the most.", n, most)
+		}
+	}
+	if strings.TrimSpace(d.Name) == "" {
+		bad("name", "What do you call it?")
+	}
+	text("name", d.Name, 80)
+	text("purpose", d.Purpose, 300)
+	text("setup", d.Setup, 2000)
+	text("author", d.Author, 120)
+	text("licence", d.Licence, 120)
+	if len(d.Skills) == 0 {
+		bad("skills", "At least one skill: it ties the drill to the criteria that can be marked there.")
+	}
+	for field, list := range map[string][]string{"skills": d.Skills, "keys": d.Keys, "cautions": d.Cautions, "kit": d.Kit, "roles": d.Roles, "asks": d.Asks, "warms": d.Warms, "not-before": d.NotBefore, "after": d.After} {
+		if len(list) > 12 {
+			bad(field, "That is %d lines; 12 are the most.", len(list))
+		}
+		for _, s := range list {
+			text(field, s, 200)
+		}
+	}
+	one := func(field, s string, of ...string) {
+		if !slices.Contains(of, s) {
+			bad(field, "%q is not one of %s.", s, List(slices.DeleteFunc(of, func(o string) bool { return o == "" })))
+		}
+	}
+	one("approach", d.Approach, "", "technique-first", "game-first")
+	one("practice", d.Practice, "", "blocked", "varied", "random")
+	one("form", d.Form, "", "cooperative", "contest", "live")
+	if d.Leader.String() == "" {
+		bad("leader", "Choose who has to stand there.")
+	}
+	number("places", "Places", float64(d.Places), 1, 60)
+	number("least", "Players at least", float64(d.Least), 1, 60)
+	number("most", "Players at most", float64(d.Most), 1, 60)
+	if d.Most < d.Least {
+		bad("most", "At most %d is fewer than at least %d.", d.Most, d.Least)
+	}
+	number("pace", "Repetitions a minute", d.Pace, 0.1, 200)
+	number("length", "Length", d.Length, 1, 120)
+	number("width", "Width", d.Width, 1, 120)
+	number("clearance", "Clear round it", d.Clearance, 0, 20)
+	number("fire", "How far balls fly on", d.Fire, 0, 60)
+	number("chance", "Good ones in 10", d.Chance*10, 0.5, 10)
+	number("try", "Seconds a try", d.TrySeconds, 0.5, 600)
+	number("fetch", "Seconds a miss costs", d.Fetch, 0, 120)
+	number("work", "Seconds of work", float64(d.Work), 0, 600)
+	number("rest", "Seconds of rest", float64(d.Rest), 0, 1800)
+	number("series", "Turns each", float64(d.Series), 0, 20)
+	number("minutes", "Minutes", float64(d.Minutes[0]), 0, 240)
+	number("minutes", "Minutes", float64(d.Minutes[1]), float64(d.Minutes[0]), 240)
+	d.Target.check(bad)
+	d.checkVariants(bad)
+	return out
+}
+
+func (t Target) check(bad func(field, format string, args ...any)) {
+	between := func(n, low, high int) bool { return n >= low && n <= high }
+	switch {
+	case t.Kind == NoTarget:
+	case !slices.Contains(TargetKinds, t.Kind):
+		bad("target", "The kind of target %q is not known.", string(t.Kind))
+	case !between(t.N, 1, 500):
+		bad("n", "How many: a whole number from 1 to 500.")
+	case t.Kind == InATime && !between(t.Seconds, 1, 3600):
+		bad("seconds", "In how many seconds: a whole number from 1 to 3600.")
+	case t.Kind == SetOfStreaks && !between(t.Skills, 1, 20):
+		bad("of-skills", "How many skills: a whole number from 1 to 20.")
+	case !between(t.Against, 0, 500):
+		bad("against", "What the other side plays to: a whole number from 0 to 500.")
+	case !slices.Contains([]string{"", "all over", "one back", "again"}, t.Back):
+		bad("back", "A miss sends the player all over, one back, or again.")
+	}
+}
+
+func (d Drill) checkVariants(bad func(field, format string, args ...any)) {
+	if len(d.Variants) > 8 || d.Easier < 0 || d.Easier > len(d.Variants) {
+		bad("variants", "At most 8 easier and harder forms.")
+	}
+	seen := map[string]bool{AsWritten: true, "-": true, "": true}
+	for i, v := range d.Variants {
+		switch name := strings.TrimSpace(v.Name); {
+		case seen[name]:
+			bad("variants", "Form %d needs a name of its own.", i+1)
+		case len([]rune(name)) > 40 || len([]rune(v.Says())) > 300:
+			bad("variants", "%s: 40 characters for the name and 300 for what differs are the most.", name)
+		case v.Says() == "":
+			bad("variants", "%s: say what differs.", name)
+		case v.Target < 0 || v.Target > 500 || v.Chance < 0 || v.Chance > 1 || v.Pace < 0 || v.Pace > 200 || v.Length < 0 || v.Length > 120 || v.Width < 0 || v.Width > 120:
+			bad("variants", "%s: one of its figures cannot be.", name)
+		}
+		seen[strings.TrimSpace(v.Name)] = true
+		for _, c := range v.Changes {
+			if !slices.Contains(Aspects, c.What) {
+				bad("variants", "%s: %q cannot differ; it can be %s.", v.Name, c.What, List(Aspects))
+			}
+		}
+	}
 }

@@ -4,7 +4,9 @@ package demo
 
 import (
 	"context"
+	_ "embed"
 	"fmt"
+	"maps"
 	"math"
 	"math/rand/v2"
 	"slices"
@@ -13,8 +15,10 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/path"
 	"gruppo/internal/coach/plan"
 	"gruppo/internal/coach/rotate"
+	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 )
 
@@ -76,7 +80,7 @@ func Load(ctx context.Context, st *store.Store, now time.Time, passwordHash stri
 				return err
 			}
 		}
-		for _, step := range []func() error{l.ladders, l.shelf, l.roster, l.week, l.history, l.ahead} {
+		for _, step := range []func() error{l.ladders, l.shelf, l.roster, l.week, l.history, l.ahead, l.used} {
 			if err := step(); err != nil {
 				return fmt.Errorf("load the demo club: %w", err)
 			}
@@ -114,14 +118,111 @@ func (l *loader) ladders() error {
 	return nil
 }
 
+// The drills are a pack as the program itself writes and reads them.
+//
+//go:embed drills.pack.json
+var pack []byte
+
+// shelf puts the drills up, one of them as it grew over three editions, with links, stars and notes; one is Tomasz's alone so far.
 func (l *loader) shelf() error {
-	for _, d := range drills {
-		d.ID = store.NewID()
-		if err := l.tx.PutDrill(l.ctx, d); err != nil {
+	p, err := exchange.ReadPack(pack)
+	if err != nil {
+		return err
+	}
+	for _, e := range p.Drills {
+		d := e.Drill
+		d.ID = e.ID
+		l.tx.Member = l.member["Ines"]
+		if d.Name == "Jump-shot approach" {
+			first := d
+			first.Setup, first.Keys, first.Most, first.Variants, first.Easier = "Markers two metres apart. Balls on the left.", d.Keys[:2], 8, d.Variants[:1], 1
+			second := d
+			second.Most, second.Cautions = 8, d.Cautions[:1]
+			for i, older := range []coach.Drill{first, second} {
+				if err := l.put(older, i+1); err != nil {
+					return err
+				}
+			}
+			d.Edition = 3
+		}
+		if d.Name == "Match the throw" {
+			l.tx.Member = l.member["Tomasz"]
+		}
+		if err := l.put(d, max(1, d.Edition)); err != nil {
 			return err
 		}
-		d.Edition = 1
+		d.Edition = max(1, d.Edition)
 		l.drill[d.Name] = d
+	}
+	l.tx.Member = ""
+	for _, e := range p.Drills {
+		for _, k := range e.Links {
+			if err := l.tx.PutLink(l.ctx, path.Link{Drill: e.ID, Kind: k.Kind, Other: k.To}); err != nil {
+				return err
+			}
+		}
+	}
+	for _, name := range stars {
+		if err := l.tx.Star(l.ctx, l.drill[name].ID); err != nil {
+			return err
+		}
+	}
+	for i, n := range notes {
+		l.tx.Member = l.member[n.by]
+		if err := l.tx.AddDrillNote(l.ctx, l.drill[n.drill].ID, l.drill[n.drill].Edition, n.says, l.now.AddDate(0, 0, -9*(i+1))); err != nil {
+			return err
+		}
+	}
+	l.tx.Member = l.member["Tomasz"]
+	if err := l.tx.Share(l.ctx, l.drill["Match the throw"].ID, "private"); err != nil {
+		return err
+	}
+	l.tx.Member = ""
+	return nil
+}
+
+// put saves an edition with a date in the past, so that it stands before the sessions that used it.
+func (l *loader) put(d coach.Drill, edition int) error {
+	if err := l.tx.PutDrill(l.ctx, d); err != nil {
+		return err
+	}
+	_, err := l.tx.Exec(l.ctx, `update drill_edition set saved_at = $3 where drill_id = $1 and edition = $2`, d.ID, edition, l.now.AddDate(0, 0, -160+50*edition))
+	return err
+}
+
+// used marks two drills' targets in the sessions that had them, rising a little from week to week.
+func (l *loader) used() error {
+	rng := rand.New(rand.NewPCG(11, 1850))
+	told := slices.Collect(maps.Values(l.special)) // whose story is told elsewhere
+	all, err := l.tx.Sessions(l.ctx, store.SessionFilter{From: l.now.AddDate(0, 0, -100)})
+	if err != nil {
+		return err
+	}
+	for _, s := range all {
+		for _, name := range []string{"Hoop throws", "Jump-shot approach"} {
+			d := l.drill[name]
+			if !s.StartsAt.Before(l.now) || !slices.ContainsFunc(s.Plan.Stations, func(x plan.Station) bool { return x.Drill == d.ID }) {
+				continue
+			}
+			weeks := l.now.Sub(s.StartsAt).Hours() / 24 / 7
+			for _, g := range s.Plan.Deal {
+				for _, id := range g {
+					if rng.IntN(3) > 0 || slices.Contains(told, id) {
+						continue
+					}
+					made := 0.0
+					for range 10 {
+						if rng.Float64() < d.Chance+0.12-0.02*weeks {
+							made++
+						}
+					}
+					m := coach.Mark{ID: store.NewID(), PlayerID: id, DrillID: d.ID, SessionID: s.ID, Figure: made, Tries: 10, At: s.StartsAt.Add(40 * time.Minute), By: l.member["Tomasz"]}
+					if err := l.tx.AddMark(l.ctx, m); err != nil {
+						return err
+					}
+				}
+			}
+		}
 	}
 	return nil
 }
@@ -277,7 +378,7 @@ func (l *loader) planFor(c store.Class, week int, coming []store.Player) (plan.P
 	names := circuits[c.Name][week%len(circuits[c.Name])]
 	for i, n := range names {
 		d := l.drill[n]
-		s := plan.Station{Drill: d.ID, Edition: 1}
+		s := plan.Station{Drill: d.ID, Edition: d.Edition}
 		if d.Leader != coach.SelfRun && i < len(c.Members) {
 			s.Leader = c.Members[i%len(c.Members)].Member
 		}

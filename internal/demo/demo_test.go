@@ -2,6 +2,7 @@ package demo
 
 import (
 	"context"
+	"fmt"
 	"os"
 	"slices"
 	"strings"
@@ -9,7 +10,10 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/diagram"
 	"gruppo/internal/coach/evidence"
+	"gruppo/internal/coach/path"
+	"gruppo/internal/exchange"
 	"gruppo/internal/localpg"
 	"gruppo/internal/store"
 )
@@ -120,21 +124,66 @@ func check(t *testing.T, ctx context.Context, tx *store.Tx, now time.Time) {
 	}
 }
 
-// A drill that a helper has never seen must be complete enough to run.
-func TestEveryDrillIsComplete(t *testing.T) {
-	names := map[string]bool{}
-	for _, d := range drills {
-		if names[d.Name] {
-			t.Errorf("%s is there twice", d.Name)
+// The demo's shelf covers what a shelf can hold, and a helper who has never seen a drill can run it from its card.
+func TestTheShelfIsCompleteAndCoversEverything(t *testing.T) {
+	p, err := exchange.ReadPack(pack)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if len(p.Drills) < 60 {
+		t.Errorf("%d drills, want at least 60", len(p.Drills))
+	}
+	names, seen, stages := map[string]bool{}, map[string]int{}, map[string]bool{}
+	for _, ladder := range [][]coach.Stage{handball, skipping} {
+		for _, s := range ladder {
+			stages[s.Name] = true
 		}
+	}
+	var links []path.Link
+	for _, e := range p.Drills {
+		d := e.Drill
 		names[d.Name] = true
-		if d.Purpose == "" || d.Setup == "" || len(d.Skills) == 0 || d.Least < 1 || d.Most < d.Least || d.Places < 1 || d.Pace <= 0 || d.Length <= 0 || d.Leader.String() == "" {
-			t.Errorf("%s is not complete: %+v", d.Name, d)
+		for _, what := range []string{"target " + string(d.Target.Kind), "leader " + string(d.Leader), "form " + d.Form, "approach " + d.Approach, "practice " + d.Practice} {
+			seen[what]++
+		}
+		for _, r := range d.Roles {
+			seen["role "+r]++
+		}
+		seen[fmt.Sprint("work and rest ", d.Work > 0 && d.Rest > 0)]++
+		seen[fmt.Sprint("alone ", d.Least == 1)]++
+		seen[fmt.Sprint("everybody ", d.Most >= 30)]++
+		if d.Purpose == "" || len(d.Setup) < 40 || len(d.Keys) == 0 || len(d.Cautions) == 0 || len(d.Variants) < 2 || d.Easier == 0 || d.Easier == len(d.Variants) || d.Minutes[1] == 0 || d.Author == "" || d.Licence == "" {
+			t.Errorf("%s is not complete", d.Name)
+		}
+		if d.Diagram == nil || len(d.Diagram.Things) == 0 {
+			t.Errorf("%s has no diagram", d.Name)
+		} else if words := strings.Join(diagram.Words(*d.Diagram), " "); strings.Contains(words, "somebody") || strings.Contains(words, "the ball passes") {
+			t.Errorf("%s: nobody stands where a line of its diagram begins: %s", d.Name, words)
+		}
+		forms, _ := d.Forms()
+		for _, v := range forms {
+			if !stages[v.Suits] {
+				t.Errorf("%s, %s suits %q, which is no stage", d.Name, v.Name, v.Suits)
+			}
 		}
 		for _, ask := range d.Asks {
-			if ask != "jumping" && ask != "overhead" {
+			if ask != "jumping" && ask != "overhead" && ask != "heights" {
 				t.Errorf("%s asks for %q, which no limit names", d.Name, ask)
 			}
+		}
+		for _, l := range e.Links {
+			if loop := path.Loop(links, path.Link{Drill: e.ID, Kind: l.Kind, Other: l.To}); loop != nil {
+				t.Errorf("%s closes a loop", d.Name)
+			}
+			links = append(links, path.Link{Drill: e.ID, Kind: l.Kind, Other: l.To})
+			seen["link "+string(l.Kind)]++
+		}
+	}
+	for _, want := range []string{"target total", "target streak", "target set", "target ladder", "target team", "target time", "target race", "target ", "leader none", "leader helper", "leader coach", "leader qualified",
+		"form cooperative", "form contest", "form live", "approach technique-first", "approach game-first", "practice blocked", "practice varied", "practice random", "role feeder", "role goalkeeper", "role turner",
+		"work and rest true", "alone true", "everybody true", "link after", "link bridge", "link eases", "link hardens"} {
+		if seen[want] == 0 {
+			t.Errorf("no drill with %s", want)
 		}
 	}
 	for class, weeks := range circuits {

@@ -45,24 +45,8 @@ func ReadPlan(b []byte) (f PlanFile, err error) {
 	if len(b) > MostPlan {
 		return f, sentence("This file is over 1 MB; a plan is a few kilobytes.")
 	}
-	var head struct {
-		Format  string `json:"format"`
-		Version int    `json:"version"`
-	}
-	if err := json.Unmarshal(b, &head); err != nil {
-		var syntax *json.SyntaxError
-		if errors.As(err, &syntax) {
-			return f, sentence("This is not a plan file: it breaks off or is damaged at line %d.", 1+bytes.Count(b[:min(int(syntax.Offset), len(b))], []byte("\n")))
-		}
-		return f, sentence("This is not a plan file.")
-	}
-	switch {
-	case head.Format != planFormat:
-		return f, sentence("This is not a plan file: it does not say that it is one.")
-	case head.Version > planVersion:
-		return f, sentence("This plan was written by a newer Gruppo (file version %d; this one reads up to %d).", head.Version, planVersion)
-	case head.Version < 1:
-		return f, sentence("This plan file does not say its version.")
+	if err := head(b, "plan", planFormat, planVersion); err != nil {
+		return f, err
 	}
 	d := json.NewDecoder(bytes.NewReader(b))
 	d.DisallowUnknownFields()
@@ -80,6 +64,30 @@ func ReadPlan(b []byte) (f PlanFile, err error) {
 		return f, sentence("The file carries more drills than a plan can use.")
 	}
 	return f, nil
+}
+
+// head reads what a file says it is, and refuses what is not one of that format in a version up to newest.
+func head(b []byte, what, format string, newest int) error {
+	var h struct {
+		Format  string `json:"format"`
+		Version int    `json:"version"`
+	}
+	if err := json.Unmarshal(b, &h); err != nil {
+		var syntax *json.SyntaxError
+		if errors.As(err, &syntax) {
+			return sentence("This is not a %s file: it breaks off or is damaged at line %d.", what, 1+bytes.Count(b[:min(int(syntax.Offset), len(b))], []byte("\n")))
+		}
+		return sentence("This is not a %s file.", what)
+	}
+	switch {
+	case h.Format != format:
+		return sentence("This is not a %s file: it does not say that it is one.", what)
+	case h.Version > newest:
+		return sentence("This %s was written by a newer Gruppo (file version %d; this one reads up to %d).", what, h.Version, newest)
+	case h.Version < 1:
+		return sentence("This %s file does not say its version.", what)
+	}
+	return nil
 }
 
 // sentence is an error that says to the coach what is wrong with the file.

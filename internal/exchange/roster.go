@@ -53,14 +53,8 @@ func field(heading string) (Field, bool) {
 	return "", false
 }
 
-func looksLikeHeader(cells []string) bool {
-	for _, c := range cells {
-		if _, ok := field(c); ok {
-			return true
-		}
-	}
-	return false
-}
+// Roster is a list of players.
+var Roster = List{"player", func(h string) bool { _, ok := field(h); return ok }}
 
 // Columns says which column holds each field; a field that is not there is missing from the map.
 type Columns map[Field]int

@@ -16,7 +16,7 @@ var stages = []StageName{{"s1", "Handball", "Shore"}, {"s2", "Handball", "Reef"}
 
 func read(t *testing.T, text string) Table {
 	t.Helper()
-	tab, err := ReadTable([]byte(text))
+	tab, err := ReadTable([]byte(text), Roster)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -128,7 +128,7 @@ func TestTheSameFileAgainChangesNothing(t *testing.T) {
 func TestWrongFilesAreNamed(t *testing.T) {
 	for says, file := range map[string]string{"spreadsheet": "PK\x03\x04....", "PDF": "%PDF-1.7", "picture": "\x89PNG\r\n", "nothing": "  \n\n", "not a text": "a\x00b", "no player": "name,stage\n",
 		"5 MB": strings.Repeat("x", MaxBytes+1), "line 3": "name,year\nJo,2015\n\"Amal,2014\n"} {
-		if _, err := ReadTable([]byte(file)); err == nil || !strings.Contains(err.Error(), says) {
+		if _, err := ReadTable([]byte(file), Roster); err == nil || !strings.Contains(err.Error(), says) {
 			t.Errorf("%.20q: %v, want %q", file, err, says)
 		}
 	}
@@ -141,7 +141,7 @@ func BenchmarkFiveThousandRows(b *testing.B) {
 		fmt.Fprintf(&sb, "Player %d,20%02d,Reef,left\n", i, 8+i%10)
 	}
 	for b.Loop() {
-		tab, err := ReadTable([]byte(sb.String()))
+		tab, err := ReadTable([]byte(sb.String()), Roster)
 		if err != nil {
 			b.Fatal(err)
 		}
@@ -153,7 +153,7 @@ func FuzzReadTable(f *testing.F) {
 	f.Add([]byte(list))
 	f.Add([]byte("a\"b,c\n\"d"))
 	f.Fuzz(func(t *testing.T, b []byte) {
-		tab, err := ReadTable(b)
+		tab, err := ReadTable(b, Roster)
 		if err != nil {
 			return
 		}

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -23,7 +24,7 @@ const (
 // Table is a file of separated values as rows of cells.
 type Table struct {
 	Rows      []Record
-	Header    []string // empty when the first row is a player already
+	Header    []string // empty when the first row is one of the list already
 	Delimiter rune
 	Encoding  string
 }
@@ -34,18 +35,24 @@ type Record struct {
 	Cells []string
 }
 
+// List is what the rows of a file are.
+type List struct {
+	One     string                    // a player, a drill
+	heading func(heading string) bool // whether a heading is one of its columns
+}
+
 // ReadTable reads comma, semicolon or tab separated values in UTF-8 (with or without a mark at the start), UTF-16 with a
 // mark, or Windows-1252. Its errors are sentences for the person who brought the file.
-func ReadTable(b []byte) (Table, error) {
+func ReadTable(b []byte, of List) (Table, error) {
 	if len(b) > MaxBytes {
-		return Table{}, fmt.Errorf("that is %.0f MB; a list of players is at most %d MB", float64(len(b))/(1<<20), MaxBytes>>20)
+		return Table{}, fmt.Errorf("that is %.0f MB; a list of %ss is at most %d MB", float64(len(b))/(1<<20), of.One, MaxBytes>>20)
 	}
 	text, encoding, err := decode(b)
 	if err != nil {
 		return Table{}, err
 	}
 	if strings.TrimSpace(text) == "" {
-		return Table{}, errors.New("there is nothing in it yet: no line with a player")
+		return Table{}, fmt.Errorf("there is nothing in it yet: no line with a %s", of.One)
 	}
 	t := Table{Delimiter: delimiter(text), Encoding: encoding}
 	if t.Rows, err = parse(text, t.Delimiter, false); err != nil {
@@ -60,11 +67,11 @@ func ReadTable(b []byte) (Table, error) {
 	if len(t.Rows) > MaxRows {
 		return Table{}, fmt.Errorf("that is %d rows; bring at most %d at a time", len(t.Rows), MaxRows)
 	}
-	if len(t.Rows) > 0 && looksLikeHeader(t.Rows[0].Cells) {
+	if len(t.Rows) > 0 && slices.ContainsFunc(t.Rows[0].Cells, of.heading) {
 		t.Header, t.Rows = t.Rows[0].Cells, t.Rows[1:]
 	}
 	if len(t.Rows) == 0 {
-		return Table{}, errors.New("there is a line of headings, and no player under it")
+		return Table{}, fmt.Errorf("there is a line of headings, and no %s under it", of.One)
 	}
 	return t, nil
 }

@@ -3,12 +3,9 @@ package store
 import (
 	"context"
 	"encoding/json"
-	"fmt"
-	"slices"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
-	"gruppo/internal/coach/plan"
 )
 
 // Venue is a place with an area to scale, zones that can be booked by themselves and spots where nothing can stand.
@@ -73,77 +70,6 @@ func (tx *Tx) PutKit(ctx context.Context, kit []coach.Kit) error {
 		}
 	}
 	return nil
-}
-
-// Drills lists the club's drills in their newest edition.
-func (tx *Tx) Drills(ctx context.Context) ([]coach.Drill, error) {
-	return tx.drills(ctx, `select d.id, e.edition, e.doc from drill d join drill_edition e on (e.club_id, e.drill_id, e.edition) = (d.club_id, d.id, d.edition) order by lower(d.name)`)
-}
-
-// Drill is a drill in its newest edition.
-func (tx *Tx) Drill(ctx context.Context, id string) (coach.Drill, error) {
-	ds, err := tx.drills(ctx, `select d.id, e.edition, e.doc from drill d join drill_edition e on (e.club_id, e.drill_id, e.edition) = (d.club_id, d.id, d.edition) where d.id = $1`, id)
-	if err == nil && len(ds) == 0 {
-		return coach.Drill{}, fmt.Errorf("find the drill: %w", ErrNone)
-	}
-	if err != nil {
-		return coach.Drill{}, err
-	}
-	return ds[0], nil
-}
-
-// Shelf lists the club's drills in their newest edition, and by id those of a plan in the editions it was made with.
-func (tx *Tx) Shelf(ctx context.Context, p plan.Plan) (newest []coach.Drill, planned map[string]coach.Drill, err error) {
-	ids, editions := []string{}, []int{}
-	for _, t := range p.Tasks() {
-		ids, editions = append(ids, t.Drill), append(editions, t.Edition)
-	}
-	all, err := tx.drills(ctx, `select d.id, e.edition, e.doc from drill d join drill_edition e on (e.club_id, e.drill_id) = (d.club_id, d.id)
-		where e.edition = d.edition or (e.drill_id, e.edition) in (select * from unnest($1::uuid[], $2::int[])) order by lower(d.name), e.edition`, ids, editions)
-	planned = map[string]coach.Drill{}
-	for i, d := range all {
-		if i+1 == len(all) || all[i+1].ID != d.ID {
-			newest = append(newest, d)
-		}
-		if j := slices.Index(ids, d.ID); j >= 0 && editions[j] == d.Edition {
-			planned[d.ID] = d
-		}
-	}
-	return newest, planned, err
-}
-
-func (tx *Tx) drills(ctx context.Context, sql string, args ...any) ([]coach.Drill, error) {
-	type row struct {
-		ID      string
-		Edition int
-		Doc     []byte
-	}
-	rows, err := collect[row](ctx, tx, "list drills", sql, args...)
-	if err != nil {
-		return nil, err
-	}
-	out := make([]coach.Drill, len(rows))
-	for i, r := range rows {
-		if err := json.Unmarshal(r.Doc, &out[i]); err != nil {
-			return nil, fmt.Errorf("read drill %s: %w", r.ID, err)
-		}
-		out[i].ID, out[i].Edition = r.ID, r.Edition
-	}
-	return out, nil
-}
-
-// PutDrill saves a new edition of a drill, or its first. Older editions stay for the plans made with them.
-func (tx *Tx) PutDrill(ctx context.Context, d coach.Drill) error {
-	err := tx.QueryRow(ctx, `insert into drill (club_id, id, name) values ($1, $2, $3)
-		on conflict (club_id, id) do update set name = excluded.name, edition = drill.edition + 1 returning edition`, tx.Club, d.ID, d.Name).Scan(&d.Edition)
-	if err != nil {
-		return fmt.Errorf("keep the drill: %w", err)
-	}
-	doc, err := json.Marshal(d)
-	if err != nil {
-		return err
-	}
-	return tx.exec(ctx, "keep the edition", `insert into drill_edition (club_id, drill_id, edition, doc) values ($1, $2, $3, $4)`, tx.Club, d.ID, d.Edition, doc)
 }
 
 // Class is a standing group.

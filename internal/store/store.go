@@ -29,7 +29,8 @@ type Store struct{ Pool *pgxpool.Pool }
 // Tx is a transaction of one club.
 type Tx struct {
 	pgx.Tx
-	Club string
+	Club   string
+	Member string // who asks; empty: nobody, who sees what the whole club sees
 }
 
 var (
@@ -140,7 +141,7 @@ func (s *Store) In(ctx context.Context, club string, f func(*Tx) error) error {
 		if _, err := tx.Exec(ctx, `select set_config('gruppo.club', $1, true)`, club); err != nil {
 			return fmt.Errorf("enter the club: %w", err)
 		}
-		return f(&Tx{tx, club})
+		return f(&Tx{Tx: tx, Club: club})
 	})
 }
 

@@ -302,6 +302,25 @@ func Wilson(x, n int) (low, high float64) {
 	return math.Max(0, (mid-half)/(1+z*z/m)), math.Min(1, (mid+half)/(1+z*z/m))
 }
 
+// Slope is how much a figure rises in a week: the median of the slopes between every two marks, which one odd mark cannot move much
+// (H. Theil 1950; P. K. Sen, Journal of the American Statistical Association 63 (1968) 1379–1389). It is 0 with fewer than two days.
+func Slope(weeks, figures []float64) float64 {
+	var slopes []float64
+	for i := range weeks {
+		for j := range i {
+			if d := weeks[i] - weeks[j]; d != 0 {
+				slopes = append(slopes, (figures[i]-figures[j])/d)
+			}
+		}
+	}
+	if len(slopes) == 0 {
+		return 0
+	}
+	slices.Sort(slopes)
+	n := len(slopes)
+	return (slopes[(n-1)/2] + slopes[n/2]) / 2
+}
+
 // Runs counts a series of tries, '1' for a good one: how many were good, and the longest run without a miss.
 func Runs(tries string) (good, best int) {
 	run := 0

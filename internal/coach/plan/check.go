@@ -81,6 +81,7 @@ func (pic *Picture) check(in Input) {
 	pic.checkBlocks(in)
 	pic.checkPlayers(in)
 	pic.checkCriteria()
+	pic.checkEditions(in)
 	for _, says := range pic.dropped {
 		pic.find(Settle, "must "+says, "Rotation", always, "It cannot hold that "+says+", with the other wishes and this number of groups and rounds.")
 	}
@@ -722,6 +723,37 @@ func (pic *Picture) checkBlocks(in Input) {
 // GameValue is a game as the edit "game" takes it.
 func GameValue(g rotate.Game) string {
 	return fmt.Sprint(g.Areas, " ", g.A, " ", g.B, " ", g.Floaters, " ", g.Walls, " ", g.Reserves, " ", g.More)
+}
+
+// checkEditions offers the newer edition of what was changed on the shelf since.
+func (pic *Picture) checkEditions(in Input) {
+	newest := map[string]coach.Drill{}
+	for _, d := range in.Shelf {
+		newest[d.ID] = d
+	}
+	seen := map[string]bool{}
+	for i, t := range pic.Plan.Tasks() {
+		d := newest[t.Drill]
+		if d.Edition <= t.Edition || seen[t.Drill] {
+			continue
+		}
+		seen[t.Drill] = true
+		where := "Plan"
+		if i < len(pic.Stations) {
+			where = fmt.Sprintf("Station %d", i+1)
+		}
+		var what []string
+		for _, c := range coach.Compare(in.drill(t.Drill), d) {
+			if c.What != "Diagram" { // planning does not read it
+				what = append(what, strings.ToLower(c.What))
+			}
+		}
+		says := fmt.Sprintf("%s has a newer edition", d.Name)
+		if len(what) > 0 {
+			says += ": " + coach.List(what) + " changed"
+		}
+		pic.find(Note, "edition "+t.Drill, where, always, says+".", mend("Take it", "edition", 0, fmt.Sprintf("%s@%d", t.Drill, d.Edition)))
+	}
 }
 
 func (pic *Picture) checkPlayers(in Input) {

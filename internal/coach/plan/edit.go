@@ -128,6 +128,27 @@ func (p Plan) Apply(e Edit) (next Plan, needs Needs, err error) {
 			p.Deal[i] = slices.DeleteFunc(p.Deal[i], func(o string) bool { return o == id })
 		}
 		p.Deal[g] = append(p.Deal[g], id)
+	case "edition": // "drill@edition": the plan takes another edition of the drill, wherever it uses it
+		t, err := task(e.Value)
+		if err != nil {
+			return p, Nothing, err
+		}
+		for i := range p.Stations {
+			if p.Stations[i].Drill == t.Drill {
+				p.Stations[i].Edition = t.Edition
+			}
+		}
+		for i := range p.Blocks {
+			b := &p.Blocks[i]
+			if b.Drill == t.Drill {
+				b.Edition = t.Edition
+			}
+			for j := range b.Steps {
+				if b.Steps[j].Drill == t.Drill {
+					b.Steps[j] = t
+				}
+			}
+		}
 	case "add-station", "drop-station", "drill", "leader", "target", "spot", "variant", "double":
 		needs, err = p.editStation(e, number)
 	default:
@@ -204,7 +225,7 @@ func (p *Plan) editStation(e Edit, number numberIn) (needs Needs, err error) {
 		s.Target, err = number("target", 1, 500, "A target")
 	case "double":
 		s.Double = !s.Double
-	case "variant": // "stage=variant"; an empty variant is the one that suits
+	case "variant": // "group 2=variant" or "stage=variant"; an empty variant is the one that suits
 		stage, v, ok := strings.Cut(e.Value, "=")
 		if !ok {
 			return Nothing, input("variant", "Choose a variant.")

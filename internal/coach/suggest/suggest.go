@@ -181,9 +181,9 @@ func (f For) skills(s *Suggestion) {
 			s.add(-sameSkill, "")
 		}
 	}
-	for _, v := range d.Variants {
-		if slices.Contains(f.Stages, v.Suits) {
-			s.add(suits, "has a form for %s", v.Suits)
+	for _, stage := range f.Stages {
+		if suitsStage(d, stage) {
+			s.add(suits, "has a form for %s", stage)
 			break
 		}
 	}
@@ -199,7 +199,7 @@ func (f For) atHand(s *Suggestion) {
 	if d.Leader != "" && d.Leader != coach.SelfRun && !slices.ContainsFunc(f.Leaders, d.Leader.Enough) {
 		s.add(-never, "needs %s", d.Leader)
 	}
-	if fits := d.Length <= f.Length && d.Width <= f.Width || d.Width <= f.Length && d.Length <= f.Width; !fits {
+	if !fits(d, f.Length, f.Width) {
 		s.add(-never, "needs %s × %s m", coach.Figure(d.Length), coach.Figure(d.Width))
 	}
 	switch {
@@ -210,9 +210,9 @@ func (f For) atHand(s *Suggestion) {
 	default:
 		s.add(0, "")
 	}
-	for _, r := range coach.Pack(coach.Needs(d.Kit), f.Size, f.Kit) {
-		if r.Short > 0 && len(f.Kit) > 0 {
-			s.add(-shortKit, "%s short", coach.Plural(r.Short, r.Name))
+	if len(f.Kit) > 0 {
+		for _, short := range f.short(d) {
+			s.add(-shortKit, "%s", short)
 		}
 	}
 	for _, what := range d.Asks {

@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 	"time"
 
 	"gonum.org/v1/gonum/mat"
@@ -217,6 +218,24 @@ func (c Chain) By(try, fetch time.Duration, chances ...float64) []time.Duration 
 			next++
 		}
 		return next < len(chances)
+	})
+	return out
+}
+
+// Curve is the chance to be done by each of the moments, in rising order: the whole distribution in one stepping.
+func (c Chain) Curve(try, fetch time.Duration, moments []time.Duration) []float64 {
+	out, next := make([]float64, len(moments)), 0
+	if len(c.steps) == 0 || len(moments) == 0 {
+		return slices.Repeat([]float64{1}, len(moments))
+	}
+	good, miss := max(1, ticks(try)), max(1, ticks(try+fetch))
+	unit := gcd(good, miss)
+	c.step(ticks(moments[len(moments)-1])/unit+1, good/unit, miss/unit, func(now int, finished float64) bool {
+		for next < len(moments) && ticks(moments[next])/unit <= now {
+			out[next] = finished
+			next++
+		}
+		return next < len(moments)
 	})
 	return out
 }

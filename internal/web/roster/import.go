@@ -90,7 +90,7 @@ func readImport(c *shell.Ctx) (v importView, err error) {
 			return v, nil
 		}
 	}
-	t, terr := exchange.ReadTable(data)
+	t, terr := exchange.ReadTable(data, exchange.Roster)
 	if terr != nil {
 		v.Problem = sentence(terr.Error())
 		return v, nil

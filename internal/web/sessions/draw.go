@@ -315,7 +315,7 @@ func drawStrip(pic plan.Picture) stripView {
 				name := pic.Stations[s].Drill.Name
 				bar.Title = fit(strconv.Itoa(s+1)+" "+name, w-14, 10.6)
 				bar.Full = fmt.Sprintf("Round %d: %s at %d %s", r+1, g.Shape.Name, s+1, name)
-				if va := pic.Stations[s].VariantFor(pic.Stations[s].Drill, g.Stage); va != nil {
+				if va := pic.Stations[s].VariantFor(pic.Stations[s].Drill, g.Index, g.Stage); va != nil {
 					bar.Full += ", " + va.Name
 				}
 			}

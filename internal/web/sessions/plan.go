@@ -35,17 +35,17 @@ type planView struct {
 // stationForm is what can be set about a station.
 type stationForm struct {
 	plan.StationAt
-	Stages  []stageVariant
+	Groups  []groupForm
 	Ideas   []suggest.Suggestion
 	Reach   string // what the target means for these players
 	Chance  string // where that comes from
 	Trouble bool
 }
 
-// stageVariant is the variant of a drill for a stage that comes to it.
-type stageVariant struct {
-	Stage, Now string
-	Variants   []coach.Variant
+// groupForm is the form of a drill that a group does, and the edits that make it easier or harder; empty: there is none.
+type groupForm struct {
+	Group                     plan.Group
+	Now, Says, Easier, Harder string
 }
 
 // Shows reports whether a tab has to be filled.
@@ -265,17 +265,20 @@ func (v *planView) draw() {
 
 func (v *planView) form(s plan.StationAt) stationForm {
 	f := stationForm{StationAt: s, Trouble: v.trouble(s.Index)}
-	seen := map[string]bool{}
 	for _, g := range v.Picture.Groups {
-		if g.Stage == "" || seen[g.Stage] || len(s.Drill.Variants) == 0 {
+		if len(s.Drill.Variants) == 0 || !slices.Contains(g.Route, s.Index) {
 			continue
 		}
-		seen[g.Stage] = true
-		sv := stageVariant{Stage: g.Stage, Variants: s.Drill.Variants}
-		if now := s.VariantFor(s.Drill, g.Stage); now != nil {
-			sv.Now = now.Name
+		gv := groupForm{Group: g, Now: coach.AsWritten}
+		if now := s.VariantFor(s.Drill, g.Index, g.Stage); now != nil {
+			gv.Now, gv.Says = now.Name, now.Says()
 		}
-		f.Stages = append(f.Stages, sv)
+		for by, to := range map[int]*string{-1: &gv.Easier, 1: &gv.Harder} {
+			if name, ok := s.Eased(s.Drill, g.Index, g.Stage, by); ok {
+				*to = plan.GroupKey(g.Index) + "=" + name
+			}
+		}
+		f.Groups = append(f.Groups, gv)
 	}
 	in := v.Input.Floor.Inside()
 	ask := suggest.For{Use: suggest.Station, Lacks: v.Input.Lacks(), Players: len(v.Input.Players), Length: in.Length, Width: in.Width, Kit: v.Input.Kit, Recent: v.Input.Recent}
@@ -366,9 +369,9 @@ func save(c *shell.Ctx, asked string, e *plan.Edit, says string, make func(*Load
 		return after(c, err, e)
 	}
 	for _, t := range v.Input.Plan.Tasks() { // drills that came with the change
-		if _, known := v.Input.Drills[t.Drill]; !known {
+		if v.Input.Drills[t.Drill].Edition != t.Edition {
 			for _, d := range v.Input.Shelf {
-				if d.ID == t.Drill {
+				if d.ID == t.Drill && d.Edition == t.Edition {
 					v.Input.Drills[d.ID] = d
 				}
 			}
@@ -440,8 +443,8 @@ func or(s, other string) string {
 // known checks that every drill of the plan is on the shelf, in that edition or a newer one.
 func known(p plan.Plan, shelf []coach.Drill, planned map[string]coach.Drill) error {
 	for _, t := range p.Tasks() {
-		_, was := planned[t.Drill]
-		if !was && !slices.ContainsFunc(shelf, func(d coach.Drill) bool { return d.ID == t.Drill && d.Edition == t.Edition }) {
+		d, was := planned[t.Drill]
+		if (!was || t.Edition > d.Edition) && !slices.ContainsFunc(shelf, func(d coach.Drill) bool { return d.ID == t.Drill && d.Edition == t.Edition }) {
 			return &plan.ErrInput{Field: "drill", Says: "That drill is not on the shelf."}
 		}
 	}
@@ -487,7 +490,7 @@ func words(e plan.Edit) string {
 		return "key " + e.Value
 	}
 	if s := map[string]string{"deal": "dealt again", "redeal": "everyone dealt in", "positions": "positions kept together", "add-station": "a station more", "add-block": "a block more", "mend": "mended", "leaders": "how leaders go",
-		"goes-with": "who goes with a group", "player": "a player to another group", "pin": "pinned", "gives": "what gives first"}[e.Do]; s != "" {
+		"goes-with": "who goes with a group", "player": "a player to another group", "pin": "pinned", "edition": "a newer edition", "gives": "what gives first"}[e.Do]; s != "" {
 		return s
 	}
 	if s := map[string]string{"drop-station": "out", "drill": "another drill", "leader": "leader", "spot": "moved", "variant": "variant", "double": "groups at once"}[e.Do]; s != "" {

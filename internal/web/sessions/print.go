@@ -59,8 +59,8 @@ func (v planView) Visits(s plan.StationAt) (out []cardVisit) {
 			}
 			group := v.Picture.Groups[g]
 			c.Shapes = append(c.Shapes, group.Shape)
-			if va := s.VariantFor(s.Drill, group.Stage); va != nil {
-				c.Variant = va.Name + ": " + va.Differs
+			if va := s.VariantFor(s.Drill, group.Index, group.Stage); va != nil {
+				c.Variant = va.Name + ": " + va.Says()
 			}
 			if l := v.Picture.LeaderIn(s, r); l != nil && v.Picture.Plan.Move {
 				c.Leader = first(l.Name)

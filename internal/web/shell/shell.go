@@ -60,11 +60,19 @@ func (c *Ctx) Ctx() context.Context { return c.Request.Context() }
 func (c *Ctx) May(a Action) bool { return May(c.Member.Role, a) }
 
 // In runs f in a transaction of the member's club.
-func (c *Ctx) In(f func(*store.Tx) error) error { return c.S.Store.In(c.Ctx(), c.Club.ID, f) }
+func (c *Ctx) In(f func(*store.Tx) error) error { return c.S.Store.In(c.Ctx(), c.Club.ID, c.asking(f)) }
+
+// asking tells the store who asks.
+func (c *Ctx) asking(f func(*store.Tx) error) func(*store.Tx) error {
+	return func(tx *store.Tx) error {
+		tx.Member = c.Member.ID
+		return f(tx)
+	}
+}
 
 // Change runs f like In, keeps it so that it can be undone, and offers that on the next page or part.
 func (c *Ctx) Change(subject, says string, f func(*store.Tx) error) error {
-	id, err := c.S.Store.Change(c.Ctx(), c.Club.ID, c.Member.ID, subject, says, f)
+	id, err := c.S.Store.Change(c.Ctx(), c.Club.ID, c.Member.ID, subject, says, c.asking(f))
 	if err == nil {
 		c.undo = &Undo{ID: id, To: c.Back, Says: says}
 	}

@@ -1,0 +1,134 @@
+package coach
+
+import (
+	"fmt"
+	"reflect"
+	"slices"
+)
+
+// Difference is one thing in which two editions of a drill differ, in words: what is out and what is in.
+type Difference struct {
+	What    string
+	Out, In []string
+}
+
+// Compare says how a drill differs from an older state of it, in the order of its page. Of lists only what went and came is said.
+func Compare(was, now Drill) (out []Difference) {
+	text := func(what, a, b string) {
+		if a != b {
+			out = append(out, Difference{what, some(a), some(b)})
+		}
+	}
+	list := func(what string, a, b []string) {
+		d := Difference{what, without(a, b), without(b, a)}
+		if len(d.Out)+len(d.In) == 0 && !slices.Equal(a, b) {
+			d.Out, d.In = []string{List(a)}, []string{List(b)} // the order differs
+		}
+		if len(d.Out)+len(d.In) > 0 {
+			out = append(out, d)
+		}
+	}
+	text("Name", was.Name, now.Name)
+	text("What it is for", was.Purpose, now.Purpose)
+	text("Setting up", was.Setup, now.Setup)
+	list("Skills", was.Skills, now.Skills)
+	text("Players", fmt.Sprintf("%d–%d", was.Least, was.Most), fmt.Sprintf("%d–%d", now.Least, now.Most))
+	text("Work at once", Figure(float64(was.Places)), Figure(float64(now.Places)))
+	text("Pace", Figure(was.Pace)+" a minute", Figure(now.Pace)+" a minute")
+	text("Area", was.area(), now.area())
+	text("Balls fly on", Figure(was.Fire)+" m", Figure(now.Fire)+" m")
+	text("Minutes", was.minutes(), now.minutes())
+	text("Scored", was.Target.String(), now.Target.String())
+	text("A try", was.try(), now.try())
+	text("Work and rest", was.turns(), now.turns())
+	list("Keys", was.Keys, now.Keys)
+	list("Forms", was.forms(), now.forms())
+	list("Mind", was.Cautions, now.Cautions)
+	text("Who stands there", was.Leader.String(), now.Leader.String())
+	list("Kit", was.Kit, now.Kit)
+	list("Roles", was.Roles, now.Roles)
+	list("Asks for", was.Asks, now.Asks)
+	list("Makes ready", was.Warms, now.Warms)
+	list("Not before", was.NotBefore, now.NotBefore)
+	list("After these skills", was.After, now.After)
+	text("Approach", was.Approach, now.Approach)
+	text("Order of tries", was.Practice, now.Practice)
+	text("Form", was.Form, now.Form)
+	text("Leaves them out of breath", yes(was.Hard), yes(now.Hard))
+	text("Suits", was.Suits, now.Suits)
+	text("Author", was.Author, now.Author)
+	text("Licence", was.Licence, now.Licence)
+	if !reflect.DeepEqual(was.Diagram, now.Diagram) {
+		out = append(out, Difference{"Diagram", some(was.Diagram.summary()), some(now.Diagram.summary())})
+	}
+	return out
+}
+
+func some(s string) []string {
+	if s == "" {
+		return nil
+	}
+	return []string{s}
+}
+
+func without(a, b []string) (out []string) {
+	for _, s := range a {
+		if !slices.Contains(b, s) {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
+func (d Drill) area() string {
+	s := Figure(d.Length) + " × " + Figure(d.Width) + " m"
+	if d.Clearance > 0 {
+		s += ", " + Figure(d.Clearance) + " m clear round it"
+	}
+	return s
+}
+
+func (d Drill) minutes() string {
+	if d.Minutes[1] == 0 {
+		return ""
+	}
+	return fmt.Sprintf("%d–%d min", d.Minutes[0], d.Minutes[1])
+}
+
+func (d Drill) try() string {
+	return fmt.Sprintf("%s in 10 good, %s s each, a miss costs %s s", Figure(d.Chance*10), Figure(d.TrySeconds), Figure(d.Fetch))
+}
+
+func (d Drill) turns() string {
+	if d.Work == 0 {
+		return ""
+	}
+	return fmt.Sprintf("%d s of work, %d s of rest, %s each", d.Work, d.Rest, Plural(max(1, d.Series), "turn"))
+}
+
+func (d Drill) forms() (out []string) {
+	forms, own := d.Forms()
+	for i, v := range forms {
+		side := "easier"
+		if i > own {
+			side = "harder"
+		}
+		if i != own {
+			s := fmt.Sprintf("%s (%s): %s", v.Name, side, v.Says())
+			if v.Suits != "" {
+				s += ", for " + v.Suits
+			}
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
+func yes(b bool) string { return map[bool]string{true: "yes", false: "no"}[b] }
+
+func (d *Drawing) summary() string {
+	if d == nil {
+		return ""
+	}
+	return fmt.Sprintf("%s, %s", Plural(len(d.Things), "thing"), Plural(len(d.Steps), "step"))
+}
