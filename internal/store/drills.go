@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -107,9 +108,8 @@ func (r editionRow) drill() (d coach.Drill, err error) {
 // PutDrill saves a new edition of a drill, or its first. Older editions stay for the plans made with them.
 func (tx *Tx) PutDrill(ctx context.Context, d coach.Drill) error {
 	words := shelfWords(d)
-	suits := []string{}
-	forms, _ := d.Forms()
-	for _, v := range forms {
+	suits := []string{d.Suits} // its own first, also when it is none
+	for _, v := range d.Variants {
 		if v.Suits != "" && !slices.Contains(suits, v.Suits) {
 			suits = append(suits, v.Suits)
 		}
@@ -170,6 +170,9 @@ type Card struct {
 	Off    bool
 }
 
+// HasSkill reports whether the drill trains a skill.
+func (c Card) HasSkill(skill string) bool { return slices.Contains(c.Skills, skill) }
+
 // CardFilter narrows Cards; zero means all on the shelf.
 type CardFilter struct {
 	Words [][]string // of each, one has to be there
@@ -186,9 +189,9 @@ func (tx *Tx) Cards(ctx context.Context, f CardFilter) ([]Card, error) {
 	}
 	if f.IDs != nil {
 		args = append(args, f.IDs)
-		where += fmt.Sprintf(" and d.id = any($%d::uuid[]) and $2 is not null", len(args))
+		where += fmt.Sprintf(" and d.id = any($%d::uuid[]) and $2::bool is not null", len(args))
 	} else {
-		where += " and (d.off_at is not null) = $2"
+		where += " and (d.off_at is not null) = $2::bool"
 	}
 	rows, err := tx.Query(ctx, `select d.id, d.edition, d.name, d.purpose, d.skills, d.least, d.most, d.leader, d.length, d.width, d.form, d.approach, d.practice, d.minutes, d.kit, d.suits,
 		d.star, d.shared, d.owner_id is not distinct from nullif($1, '')::uuid, d.off_at is not null from drill d where `+where+` order by lower(d.name), d.id`, args...)
@@ -206,7 +209,11 @@ func (tx *Tx) Cards(ctx context.Context, f CardFilter) ([]Card, error) {
 			return nil, fmt.Errorf("read the shelf: %w", err)
 		}
 		copy(c.Minutes[:], minutes)
-		for _, s := range suits {
+		for i, s := range suits {
+			if i == 0 {
+				c.Suits = s
+				continue
+			}
 			c.Variants = append(c.Variants, coach.Variant{Suits: s})
 		}
 		out = append(out, c)
@@ -379,4 +386,41 @@ func (tx *Tx) SharedDrills(ctx context.Context, id string) ([]SharedDrill, error
 		out[i] = SharedDrill{d, r.Club}
 	}
 	return out, nil
+}
+
+// Drawings are the diagrams of drills in their newest editions, by id.
+func (tx *Tx) Drawings(ctx context.Context, ids []string) (map[string]*coach.Drawing, error) {
+	ds, err := tx.drills(ctx, `select d.id, e.edition, jsonb_build_object('diagram', e.doc->'diagram') as doc `+newestEdition+` where d.id = any($2::uuid[]) and `+mine, tx.Member, ids)
+	out := map[string]*coach.Drawing{}
+	for _, d := range ds {
+		out[d.ID] = d.Diagram
+	}
+	return out, err
+}
+
+// NearLink is a link with the names at both ends.
+type NearLink struct {
+	path.Link
+	DrillName, OtherName string
+}
+
+// LinksOf lists the links of a drill, either way.
+func (tx *Tx) LinksOf(ctx context.Context, id string) ([]NearLink, error) {
+	return collect[NearLink](ctx, tx, "list the drill's links", `select l.drill_id as drill, l.kind, l.other_id as other, d.name as drill_name, o.name as other_name from drill_link l
+		join drill d on d.id = l.drill_id join drill o on o.id = l.other_id
+		where (l.drill_id = $2 or l.other_id = $2) and d.off_at is null and o.off_at is null and `+mine+` and `+strings.ReplaceAll(mine, "d.", "o.")+` order by lower(d.name), lower(o.name)`, tx.Member, id)
+}
+
+// DrillsOf are the named drills in their newest editions, in the order of the names.
+func (tx *Tx) DrillsOf(ctx context.Context, ids []string) ([]coach.Drill, error) {
+	return tx.drills(ctx, `select d.id, e.edition, e.doc `+newestEdition+` where d.id = any($2::uuid[]) and `+mine+` order by lower(d.name), d.id`, tx.Member, ids)
+}
+
+// DrillNamed is the id of the drill on the shelf with that name, large and small letters alike; ErrNone where there is none.
+func (tx *Tx) DrillNamed(ctx context.Context, name string) (id string, err error) {
+	err = tx.QueryRow(ctx, `select d.id from drill d where d.off_at is null and lower(d.name) = lower($2) and `+mine+` order by d.id limit 1`, tx.Member, strings.Join(strings.Fields(name), " ")).Scan(&id)
+	if errors.Is(err, pgx.ErrNoRows) {
+		err = ErrNone
+	}
+	return id, err
 }

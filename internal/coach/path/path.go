@@ -3,6 +3,7 @@ package path
 
 import (
 	"cmp"
+	"fmt"
 	"maps"
 	"slices"
 )
@@ -89,11 +90,7 @@ type Ways struct {
 
 // Around finds a drill's neighbours. That one eases another makes the other harder than it.
 func Around(links []Link, id string) (w Ways) {
-	add := func(to *[]string, other string) {
-		if !slices.Contains(*to, other) {
-			*to = append(*to, other)
-		}
-	}
+	add := func(to *[]string, other string) { *to = merge(*to, []string{other}) }
 	for _, l := range links {
 		switch {
 		case l.Drill == id && l.Kind == After:
@@ -117,19 +114,38 @@ func Around(links []Link, id string) (w Ways) {
 	return w
 }
 
-// Family is every drill that can be reached from one along links of any kind and direction, itself first.
-func Family(links []Link, id string) []string {
-	out := []string{id}
-	for i := 0; i < len(out); i++ {
-		for _, l := range links {
-			for _, pair := range [][2]string{{l.Drill, l.Other}, {l.Other, l.Drill}} {
-				if pair[0] == out[i] && !slices.Contains(out, pair[1]) {
-					out = append(out, pair[1])
-				}
-			}
+// Line is everything on the way to a drill and on from it: what it comes after, all the way back, what comes after it, all the way on, and the
+// bridges, easier and harder ways beside these. The drill itself is first.
+func Line(links []Link, id string) []string {
+	back, next := map[string][]string{}, map[string][]string{}
+	for _, l := range links {
+		if l.Kind == After {
+			back[l.Drill], next[l.Other] = append(back[l.Drill], l.Other), append(next[l.Other], l.Drill)
 		}
 	}
+	out := []string{id}
+	for _, way := range []map[string][]string{back, next} {
+		at := []string{id}
+		for i := 0; i < len(at); i++ {
+			at = merge(at, way[at[i]])
+		}
+		out = merge(out, at)
+	}
+	for _, o := range slices.Clone(out) {
+		w := Around(links, o)
+		out = merge(merge(merge(out, w.Bridges), w.Easier), w.Harder)
+	}
 	return out
+}
+
+// merge adds what is not there yet.
+func merge(list, more []string) []string {
+	for _, s := range more {
+		if !slices.Contains(list, s) {
+			list = append(list, s)
+		}
+	}
+	return list
 }
 
 // Cell is where a drill stands on the drawn path.
@@ -138,15 +154,21 @@ type Cell struct {
 	Column, Row int
 }
 
+// Way is a link as it is drawn, from left to right: the cells it passes between two drills that are more than a column apart.
+type Way struct {
+	From, To string
+	Through  []Cell // without an id
+}
+
 // Lay puts drills into columns, each to the right of all it comes after, first steps on the left: the longest chain to a drill is its column.
 // A bridge has a column of its own between the two sides it joins; what eases or hardens another stands in its column. Within a
-// column drills are ordered by the middle of what they come after, so that lines seldom cross.
-func Lay(links []Link, ids []string) []Cell {
+// column drills are ordered by the middle of what they come after, so that lines seldom cross; a line over several columns has a row kept free in
+// each of them (the layers of K. Sugiyama, S. Tagawa, M. Toda, Methods for visual understanding of hierarchical system structures, 1981).
+func Lay(links []Link, ids []string) ([]Cell, []Way) {
 	in := map[string]bool{}
 	for _, id := range ids {
 		in[id] = true
 	}
-	edges := map[string][]string{} // drill → what is to its left
 	back := before(links)
 	kept := slices.DeleteFunc(slices.Clone(links), func(l Link) bool { return l.Kind != After || !in[l.Drill] || !in[l.Other] })
 	for _, l := range links {
@@ -158,8 +180,11 @@ func Lay(links []Link, ids []string) []Cell {
 			}
 		}
 	}
+	left := map[string][]string{} // drill → what is to its left
+	feeds := map[string]bool{}
 	for _, l := range kept {
-		edges[l.Drill] = append(edges[l.Drill], l.Other)
+		left[l.Drill] = append(left[l.Drill], l.Other)
+		feeds[l.Other] = true
 	}
 	column := map[string]int{}
 	var depth func(id string) int
@@ -168,7 +193,7 @@ func Lay(links []Link, ids []string) []Cell {
 			return c
 		}
 		c := 0
-		for _, o := range edges[id] {
+		for _, o := range left[id] {
 			c = max(c, depth(o)+1)
 		}
 		column[id] = c
@@ -178,11 +203,11 @@ func Lay(links []Link, ids []string) []Cell {
 		depth(id)
 	}
 	for _, l := range links { // what only eases or hardens stands with the other
-		if (l.Kind == Eases || l.Kind == Hardens) && in[l.Drill] && in[l.Other] && len(edges[l.Drill]) == 0 && !feeds(edges, l.Drill) {
+		if (l.Kind == Eases || l.Kind == Hardens) && in[l.Drill] && in[l.Other] && len(left[l.Drill]) == 0 && !feeds[l.Drill] {
 			column[l.Drill] = column[l.Other]
 		}
 	}
-	return rows(ids, edges, column)
+	return rows(ids, links, in, column)
 }
 
 func bridged(sides []string, bridge string) (out []Link) {
@@ -194,40 +219,65 @@ func bridged(sides []string, bridge string) (out []Link) {
 	return out
 }
 
-func feeds(edges map[string][]string, id string) bool {
-	for _, to := range edges {
-		if slices.Contains(to, id) {
-			return true
-		}
-	}
-	return false
-}
-
-func rows(ids []string, edges map[string][]string, column map[string]int) []Cell {
+// rows orders each column, with places for the lines that pass through it.
+func rows(ids []string, links []Link, in map[string]bool, column map[string]int) (cells []Cell, ways []Way) {
 	byColumn := map[int][]string{}
 	for _, id := range ids {
 		byColumn[column[id]] = append(byColumn[column[id]], id)
 	}
-	row := map[string]float64{}
-	var out []Cell
+	left := map[string][]string{} // of a drill or a passing line: what it hangs on in the columns before
+	type passing struct {
+		way, column int
+		id          string
+	}
+	var passes []passing
+	for _, l := range links {
+		if !in[l.Drill] || !in[l.Other] {
+			continue
+		}
+		from, to := l.Other, l.Drill
+		if column[from] > column[to] || column[from] == column[to] && l.Kind == Bridge {
+			from, to = to, from
+		}
+		w, last := len(ways), from
+		ways = append(ways, Way{From: from, To: to})
+		for c := column[from] + 1; c < column[to]; c++ {
+			id := fmt.Sprintf("\x00%d %d", w, c)
+			passes = append(passes, passing{w, c, id})
+			byColumn[c] = append(byColumn[c], id)
+			left[id] = []string{last}
+			last = id
+		}
+		left[to] = append(left[to], last)
+	}
+	row := map[string]int{}
 	for _, c := range slices.Sorted(maps.Keys(byColumn)) {
 		at := byColumn[c]
 		want := map[string]float64{}
 		for i, id := range at {
-			want[id] = float64(i)
-			if n := len(edges[id]); n > 0 {
-				sum := 0.0
-				for _, o := range edges[id] {
-					sum += row[o]
+			sum, n := 0.0, 0.0
+			for _, o := range left[id] {
+				if r, placed := row[o]; placed {
+					sum, n = sum+float64(r), n+1
 				}
-				want[id] = sum / float64(n)
+			}
+			want[id] = float64(len(at) + i) // what hangs on nothing goes below
+			if n > 0 {
+				want[id] = sum / n
+			} else if c == 0 {
+				want[id] = float64(i)
 			}
 		}
 		slices.SortStableFunc(at, func(a, b string) int { return cmp.Compare(want[a], want[b]) })
 		for i, id := range at {
-			row[id] = float64(i)
-			out = append(out, Cell{id, c, i})
+			row[id] = i
+			if in[id] {
+				cells = append(cells, Cell{id, c, i})
+			}
 		}
 	}
-	return out
+	for _, p := range passes {
+		ways[p.way].Through = append(ways[p.way].Through, Cell{"", p.column, row[p.id]})
+	}
+	return cells, ways
 }

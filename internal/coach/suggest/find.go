@@ -112,7 +112,7 @@ func (l Look) hands(s *Suggestion) {
 		}
 	}
 	if l.Length > 0 {
-		if fits(d, l.Length, l.Width) {
+		if Fits(d, l.Length, l.Width) {
 			yes("%s × %s m is room enough", coach.Figure(d.Length), coach.Figure(d.Width))
 		} else {
 			no("needs %s × %s m", coach.Figure(d.Length), coach.Figure(d.Width))
@@ -153,8 +153,8 @@ func ago(weeks float64) string {
 	return coach.Plural(int(weeks), "week") + " ago"
 }
 
-// fits reports whether a drill's area lies in the floor at hand, either way round.
-func fits(d coach.Drill, length, width float64) bool {
+// Fits reports whether a drill's area lies in the floor at hand, either way round.
+func Fits(d coach.Drill, length, width float64) bool {
 	return d.Length <= length && d.Width <= width || d.Width <= length && d.Length <= width
 }
 

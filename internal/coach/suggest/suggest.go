@@ -199,7 +199,7 @@ func (f For) atHand(s *Suggestion) {
 	if d.Leader != "" && d.Leader != coach.SelfRun && !slices.ContainsFunc(f.Leaders, d.Leader.Enough) {
 		s.add(-never, "needs %s", d.Leader)
 	}
-	if !fits(d, f.Length, f.Width) {
+	if !Fits(d, f.Length, f.Width) {
 		s.add(-never, "needs %s × %s m", coach.Figure(d.Length), coach.Figure(d.Width))
 	}
 	switch {

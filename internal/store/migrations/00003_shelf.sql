@@ -19,7 +19,7 @@ alter table drill
   add column practice text not null default '',
   add column minutes int[] not null default '{0,0}',
   add column kit text[] not null default '{}',
-  add column suits text[] not null default '{}', -- the stages that the drill or one of its forms suits
+  add column suits text[] not null default '{}', -- the stage that the drill suits, perhaps none, then those of its forms
   add column words text[] not null default '{}'; -- for finding
 alter table drill_edition add column by_member uuid;
 
@@ -28,7 +28,7 @@ update drill d set purpose = coalesce(e.doc->>'purpose', ''), least = coalesce((
   length = coalesce((e.doc->>'length')::float8, 1), width = coalesce((e.doc->>'width')::float8, 1), form = coalesce(e.doc->>'form', ''), approach = coalesce(e.doc->>'approach', ''), practice = coalesce(e.doc->>'practice', ''),
   skills = array(select jsonb_array_elements_text(case jsonb_typeof(e.doc->'skills') when 'array' then e.doc->'skills' else '[]' end)),
   kit = array(select jsonb_array_elements_text(case jsonb_typeof(e.doc->'kit') when 'array' then e.doc->'kit' else '[]' end)),
-  suits = array(select distinct v->>'suits' from jsonb_array_elements(case jsonb_typeof(e.doc->'variants') when 'array' then e.doc->'variants' else '[]' end) v where coalesce(v->>'suits', '') <> ''),
+  suits = array['']::text[] || array(select distinct v->>'suits' from jsonb_array_elements(case jsonb_typeof(e.doc->'variants') when 'array' then e.doc->'variants' else '[]' end) v where coalesce(v->>'suits', '') <> ''),
   words = array(select distinct w from regexp_split_to_table(lower(d.name || ' ' || coalesce(e.doc->>'purpose', '') || ' ' || coalesce(e.doc->>'skills', '')), '[^[:alnum:]]+') w where w <> '')
   from drill_edition e where (e.club_id, e.drill_id, e.edition) = (d.club_id, d.id, d.edition);
 

@@ -2,7 +2,9 @@
 package shelf
 
 import (
+	"bytes"
 	"embed"
+	"html/template"
 	"net/http"
 	"net/url"
 	"slices"
@@ -10,9 +12,11 @@ import (
 	"strings"
 	"time"
 
+	"github.com/microcosm-cc/bluemonday"
+	"github.com/yuin/goldmark"
+
 	"gruppo/internal/coach"
-	"gruppo/internal/coach/load"
-	"gruppo/internal/coach/target"
+	"gruppo/internal/coach/suggest"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -27,229 +31,249 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/shelf", Needs: shell.SeeShelf, Handle: list},
 	{Method: "GET", Path: "/shelf/new", Needs: shell.ChangeShelf, Handle: form},
 	{Method: "POST", Path: "/shelf/new", Needs: shell.ChangeShelf, Handle: save},
+	{Method: "GET", Path: "/shelf/names", Needs: shell.SeeShelf, Handle: names},
+	{Method: "GET", Path: "/shelf/path", Needs: shell.SeeShelf, Handle: pathPage},
+	{Method: "GET", Path: "/shelf/cards", Needs: shell.SeeShelf, Handle: cards},
+	{Method: "POST", Path: "/shelf/drawing", Needs: shell.ChangeShelf, Handle: redraw},
+	{Method: "GET", Path: "/shelf/pack", Needs: shell.SeeShelf, Handle: packPage},
+	{Method: "POST", Path: "/shelf/pack", Needs: shell.ChangeShelf, Handle: packRead},
+	{Method: "POST", Path: "/shelf/pack/take", Needs: shell.ChangeShelf, Handle: packTake},
+	{Method: "GET", Path: "/shelf/pack/file", Needs: shell.SeeShelf, Handle: packFile},
+	{Method: "GET", Path: "/shelf/pack/schema", Needs: shell.SeeShelf, Handle: packSchema},
+	{Method: "GET", Path: "/shelf/other/:id", Needs: shell.SeeShelf, Handle: other},
+	{Method: "POST", Path: "/shelf/other/:id/copy", Needs: shell.ChangeShelf, Handle: copyOther},
 	{Method: "GET", Path: "/shelf/drill/:id", Needs: shell.SeeShelf, Handle: drill},
 	{Method: "GET", Path: "/shelf/drill/:id/edit", Needs: shell.ChangeShelf, Handle: form},
 	{Method: "POST", Path: "/shelf/drill/:id/edit", Needs: shell.ChangeShelf, Handle: save},
+	{Method: "GET", Path: "/shelf/drill/:id/drawing", Needs: shell.ChangeShelf, Handle: drawPage},
+	{Method: "POST", Path: "/shelf/drill/:id/drawing", Needs: shell.ChangeShelf, Handle: saveDrawing},
+	{Method: "GET", Path: "/shelf/drill/:id/drawing.svg", Needs: shell.SeeShelf, Handle: drawingFile},
+	{Method: "GET", Path: "/shelf/drill/:id/print", Needs: shell.SeeShelf, Handle: printed},
+	{Method: "GET", Path: "/shelf/drill/:id/editions", Needs: shell.SeeShelf, Handle: editions},
+	{Method: "POST", Path: "/shelf/drill/:id/editions", Needs: shell.ChangeShelf, Handle: again},
+	{Method: "GET", Path: "/shelf/drill/:id/put", Needs: shell.ChangePlan, Handle: put},
+	{Method: "POST", Path: "/shelf/drill/:id/copy", Needs: shell.ChangeShelf, Handle: copyOwn},
+	{Method: "POST", Path: "/shelf/drill/:id/share", Needs: shell.ChangeShelf, Handle: share},
+	{Method: "POST", Path: "/shelf/drill/:id/star", Needs: shell.ChangeShelf, Handle: star},
+	{Method: "POST", Path: "/shelf/drill/:id/off", Needs: shell.ChangeShelf, Handle: takeOff},
+	{Method: "POST", Path: "/shelf/drill/:id/links", Needs: shell.ChangeShelf, Handle: link},
+	{Method: "POST", Path: "/shelf/drill/:id/notes", Needs: shell.ChangeShelf, Handle: note},
+}
+
+// shown is how many results come at a time.
+const shown = 24
+
+type result struct {
+	suggest.Suggestion
+	store.Card
+	Picture *shell.DrawingView
+	Words   string // of a form, the last time it was on
 }
 
 type listView struct {
-	Words  string
-	Skill  string
-	Skills []string
-	Drills []coach.Drill
-	All    int
+	url.Values // what is looked for, as it stands in the form
+	All, Found int
+	Results    []result
+	Next       string // the address of what comes after
+	From       int
+	Skills     []string
+	Stages     []string
+	Classes    []store.Class
+	Others     []store.SharedDrill
+	Narrowed   bool
+	More       bool // one of the folded questions is asked
+	Typed      [][]string
+	Unknown    []string // words that are nowhere on the shelf
 }
 
+// Is reports whether a choice of the form stands.
+func (v listView) Is(name, value string) bool { return v.Get(name) == value }
+
+var folded = []string{"class", "form", "approach", "phase", "minutes", "kit", "rested"}
+
 func list(c *shell.Ctx) error {
-	v := listView{Words: strings.TrimSpace(c.Query("q")), Skill: c.Query("skill")}
-	var all []coach.Drill
+	v := listView{Values: c.Request.URL.Query()}
+	v.From, _ = strconv.Atoi(v.Get("from"))
 	err := c.In(func(tx *store.Tx) (err error) {
-		all, err = tx.Drills(c.Ctx())
-		return err
+		if v.Get("of") == "others" {
+			v.Others, err = tx.SharedDrills(c.Ctx(), "")
+			return err
+		}
+		if v.Typed, err = tx.Typed(c.Ctx(), v.Get("q")); err != nil {
+			return err
+		}
+		cards, err := tx.Cards(c.Ctx(), store.CardFilter{Words: v.Typed, Off: v.Get("of") == "off"})
+		if err != nil {
+			return err
+		}
+		if v.Classes, err = tx.Classes(c.Ctx()); err != nil {
+			return err
+		}
+		programs, err := tx.Ladders(c.Ctx())
+		if err != nil {
+			return err
+		}
+		for _, p := range programs {
+			for _, s := range p.Stages {
+				v.Stages = append(v.Stages, s.Name)
+			}
+		}
+		look, err := v.look(c, tx)
+		if err != nil {
+			return err
+		}
+		return v.find(c, tx, cards, look)
 	})
 	if err != nil {
 		return err
 	}
-	v.All = len(all)
-	for _, d := range all {
-		v.Skills = append(v.Skills, d.Skills...)
-		text := strings.ToLower(d.Name + " " + d.Purpose + " " + strings.Join(d.Skills, " ") + " " + strings.Join(d.Keys, " "))
-		if (v.Skill == "" || slices.Contains(d.Skills, v.Skill)) && strings.Contains(text, strings.ToLower(v.Words)) {
-			v.Drills = append(v.Drills, d)
-		}
-	}
-	slices.Sort(v.Skills)
-	v.Skills = slices.Compact(v.Skills)
+	v.Narrowed = v.narrowed("q", "players", "leader", "skill", "stage", "class", "form", "approach", "phase", "minutes", "kit", "rested", "of")
+	v.More = v.narrowed(folded...)
 	if c.GetHeader("HX-Request") != "" {
-		return c.Part(pages, "drills", v)
+		return c.Part(pages, map[bool]string{true: "more-results", false: "results"}[v.From > 0], v)
 	}
 	return c.Page(pages, http.StatusOK, "shelf.html", "Drill shelf", v)
 }
 
-type sizeRow struct {
-	N     int
-	Share load.Share
+func (v listView) narrowed(names ...string) bool {
+	return slices.ContainsFunc(names, func(n string) bool { return v.Get(n) != "" })
 }
 
-type targetRow struct {
-	N     int
-	Tries float64
-	Width float64 // of the bar, 0 to 100
-	Asked bool
-}
-
-type drillView struct {
-	Drill   coach.Drill
-	Minutes int
-	Sizes   []sizeRow
-	Targets []targetRow
-	Fit     string
-}
-
-func drill(c *shell.Ctx) error {
-	if !store.IsID(c.Param("id")) {
-		return store.ErrNone
+// look is what the form asks for.
+func (v *listView) look(c *shell.Ctx, tx *store.Tx) (l suggest.Look, err error) {
+	number := func(name string) int {
+		n, _ := strconv.Atoi(v.Get(name)) // what is no number narrows nothing
+		return max(0, min(n, 500))
 	}
-	v := drillView{Minutes: 6}
-	err := c.In(func(tx *store.Tx) (err error) {
-		v.Drill, err = tx.Drill(c.Ctx(), c.Param("id"))
-		return err
-	})
+	l.Words, l.Skill, l.Stage, l.Form, l.Approach, l.Phase = v.Typed, v.Get("skill"), v.Get("stage"), v.Get("form"), v.Get("approach"), suggest.Phase(v.Get("phase"))
+	l.Size, l.Minutes, l.Rested = number("players"), number("minutes"), number("rested")
+	switch v.Get("leader") {
+	case "none":
+		l.NoLeader = true
+	case "helper":
+		l.Leaders = []coach.Role{coach.RoleHelper}
+	case "coach":
+		l.Leaders = []coach.Role{coach.RoleCoach}
+	case "lead":
+		l.Leaders = []coach.Role{coach.RoleLead}
+	}
+	if i := slices.IndexFunc(v.Classes, func(k store.Class) bool { return k.ID == v.Get("class") }); i >= 0 {
+		venues, err := tx.Venues(c.Ctx())
+		if err != nil {
+			return l, err
+		}
+		for _, p := range venues {
+			if p.ID == v.Classes[i].VenueID {
+				in := p.Draw(v.Classes[i].Zone).Inside()
+				l.Length, l.Width = in.Length, in.Width
+			}
+		}
+	}
+	if v.Get("kit") != "" {
+		if l.Kit, err = tx.Kit(c.Ctx()); err != nil {
+			return l, err
+		}
+	}
+	if l.Rested > 0 {
+		used, err := tx.LastUsed(c.Ctx(), c.Now, 26)
+		if err != nil {
+			return l, err
+		}
+		l.Recent = map[string]float64{}
+		for id, at := range used {
+			l.Recent[id] = c.Now.Sub(at).Hours() / 24 / 7
+		}
+	}
+	return l, nil
+}
+
+// find ranks the cards and draws those of this page.
+func (v *listView) find(c *shell.Ctx, tx *store.Tx, cards []store.Card, look suggest.Look) error {
+	byID := map[string]store.Card{}
+	var shelf []coach.Drill
+	skills := map[string]bool{}
+	for _, k := range cards {
+		for _, s := range k.Skills {
+			skills[s] = true
+		}
+		v.All++
+		if v.Get("of") == "star" && !k.Star || v.Get("of") == "mine" && !k.Mine {
+			continue
+		}
+		byID[k.ID] = k
+		shelf = append(shelf, k.Drill)
+	}
+	for s := range skills {
+		v.Skills = append(v.Skills, s)
+	}
+	if s := v.Get("skill"); s != "" && !skills[s] {
+		v.Skills = append(v.Skills, s)
+	}
+	slices.Sort(v.Skills)
+	for i, ways := range v.Typed {
+		if words := suggest.Words(v.Get("q")); len(ways) == 0 && i < len(words) {
+			v.Unknown = append(v.Unknown, words[i])
+		}
+	}
+	found := suggest.Find(shelf, look)
+	v.Found = len(found)
+	if v.narrowed("q", "players", "leader", "skill", "stage", "class", "form", "approach", "phase", "minutes", "kit", "rested") {
+		v.All = len(shelf)
+	}
+	if !v.narrowed("q", "players", "leader", "class", "minutes", "kit", "rested") { // nothing ranks them: the club's favourites first
+		slices.SortStableFunc(found, func(a, b suggest.Suggestion) int {
+			return starred(byID[b.Drill.ID]) - starred(byID[a.Drill.ID])
+		})
+	}
+	from := min(max(0, v.From), len(found))
+	page := found[from:min(len(found), from+shown)]
+	ids := make([]string, len(page))
+	for i, s := range page {
+		ids[i] = s.Drill.ID
+	}
+	drawings, err := tx.Drawings(c.Ctx(), ids)
 	if err != nil {
 		return err
 	}
-	v.work()
-	return c.Page(pages, http.StatusOK, "drill.html", v.Drill.Name, v)
+	for _, s := range page {
+		r := result{Suggestion: s, Card: byID[s.Drill.ID]}
+		if d := drawings[s.Drill.ID]; d != nil {
+			pic := shell.DrawDrawing(*d, 230, 150, -1, true)
+			r.Picture = &pic
+		}
+		v.Results = append(v.Results, r)
+	}
+	if from+shown < len(found) {
+		next := url.Values{}
+		for k, x := range v.Values {
+			next[k] = x
+		}
+		next.Set("from", strconv.Itoa(from+shown))
+		v.Next = "/shelf?" + next.Encode()
+	}
+	return nil
 }
 
-// work fills in the figures: who works and who waits by group size, and what the target asks.
-func (v *drillView) work() {
-	d := v.Drill
-	st := load.Station{Places: d.Places, Roles: len(d.Roles), Pace: d.Pace}
-	for n := max(2, d.Least); n <= d.Most+2 && len(v.Sizes) < 7; n++ {
-		v.Sizes = append(v.Sizes, sizeRow{n, st.At(n, time.Duration(v.Minutes)*time.Minute)})
+func starred(k store.Card) int {
+	if k.Star {
+		return 1
 	}
-	if _, has := target.For(d.Target, d.Chance); !has || d.Chance <= 0 {
-		return
-	}
-	step := max(1, d.Target.N/5)
-	largest := 0.0
-	for n := step; n <= d.Target.N+step && len(v.Targets) < 8; n += step {
-		t := d.Target
-		t.N = n
-		chain, _ := target.For(t, d.Chance)
-		tries, err := chain.Tries()
-		if err != nil {
-			return
-		}
-		largest = max(largest, tries)
-		v.Targets = append(v.Targets, targetRow{N: n, Tries: tries, Asked: n == d.Target.N})
-	}
-	for i := range v.Targets {
-		v.Targets[i].Width = 100 * v.Targets[i].Tries / largest
-	}
-	own := st.At(max(1, (d.Least+d.Most)/2), time.Duration(v.Minutes)*time.Minute).Active
-	seconds := func(s float64) time.Duration { return time.Duration(s * float64(time.Second)) }
-	if a, ok := target.Fit(d.Target, []float64{d.Chance}, own, seconds(d.TrySeconds), seconds(d.Fetch)); ok {
-		v.Fit = strconv.Itoa(a.N)
-	}
+	return 0
 }
 
-type formView struct {
-	Form *shell.Form
-	ID   string
-	Name string
+// clean keeps of what Markdown makes only what text needs: no scripts, no styles, no pictures from elsewhere.
+var clean = bluemonday.UGCPolicy().AllowElements("p", "ul", "ol", "li", "em", "strong", "br", "h3", "h4", "blockquote", "code").AllowRelativeURLs(false)
+
+// markdown is a description as a coach wrote it, as HTML that carries nothing but text.
+func markdown(s string) template.HTML {
+	var b bytes.Buffer
+	if err := goldmark.Convert([]byte(s), &b); err != nil {
+		return template.HTML(template.HTMLEscapeString(s))
+	}
+	return template.HTML(clean.SanitizeBytes(b.Bytes()))
 }
 
-func form(c *shell.Ctx) error {
-	v := formView{Form: shell.NewForm(c), ID: c.Param("id")}
-	f := url.Values{}
-	v.Form.Values = f
-	d := coach.Drill{Places: 2, Least: 3, Most: 6, Pace: 6, Length: 8, Width: 6, Clearance: 1, Chance: 0.7, TrySeconds: 6, Fetch: 4, Leader: coach.SelfRun}
-	if v.ID != "" {
-		if !store.IsID(v.ID) {
-			return store.ErrNone
-		}
-		err := c.In(func(tx *store.Tx) (err error) {
-			d, err = tx.Drill(c.Ctx(), v.ID)
-			return err
-		})
-		if err != nil {
-			return err
-		}
-		v.Name = d.Name
-	}
-	for k, s := range map[string]string{"name": d.Name, "purpose": d.Purpose, "setup": d.Setup, "skills": strings.Join(d.Skills, ", "), "leader": string(d.Leader), "target": string(d.Target.Kind),
-		"keys": strings.Join(d.Keys, "\n"), "cautions": strings.Join(d.Cautions, "\n"), "kit": strings.Join(d.Kit, ", "), "asks": strings.Join(d.Asks, ", "), "roles": strings.Join(d.Roles, ", "),
-		"warms": strings.Join(d.Warms, ", "), "not-before": strings.Join(d.NotBefore, ", "), "after": strings.Join(d.After, ", "), "practice": d.Practice} {
-		f.Set(k, s)
-	}
-	for k, x := range map[string]float64{"places": float64(d.Places), "least": float64(d.Least), "most": float64(d.Most), "pace": d.Pace, "length": d.Length, "width": d.Width, "clearance": d.Clearance,
-		"chance": d.Chance * 10, "try": d.TrySeconds, "fetch": d.Fetch, "n": float64(d.Target.N), "fire": d.Fire} {
-		f.Set(k, coach.Figure(x))
-	}
-	for k, n := range map[string]int{"work": d.Work, "rest": d.Rest, "series": d.Series, "against": d.Target.Against} {
-		if n > 0 {
-			f.Set(k, strconv.Itoa(n))
-		}
-	}
-	if d.Hard {
-		f.Set("hard", "1")
-	}
-	return c.Page(pages, http.StatusOK, "drill-form.html", "Drill", v)
-}
+// seconds as a duration.
+func seconds(s float64) time.Duration { return time.Duration(s * float64(time.Second)) }
 
-func save(c *shell.Ctx) error {
-	f := shell.NewForm(c)
-	v := formView{Form: f, ID: c.Param("id"), Name: f.Get("name")}
-	var d coach.Drill
-	if v.ID != "" { // what this form does not show stays as it is
-		if !store.IsID(v.ID) {
-			return store.ErrNone
-		}
-		err := c.In(func(tx *store.Tx) (err error) {
-			d, err = tx.Drill(c.Ctx(), v.ID)
-			return err
-		})
-		if err != nil {
-			return err
-		}
-	}
-	d.Name, d.Purpose, d.Setup = f.Text("name", 80, "What do you call it?"), f.Text("purpose", 300, ""), f.Text("setup", 1000, "")
-	d.Skills, d.Kit, d.Asks, d.Roles = f.Commas("skills"), f.Commas("kit"), f.Commas("asks"), f.Commas("roles")
-	if len(d.Skills) == 0 {
-		f.Wrong("skills", "At least one skill: it ties the drill to the criteria that can be marked there.")
-	}
-	for i := range d.Skills {
-		d.Skills[i] = strings.ToLower(d.Skills[i])
-	}
-	d.Places, d.Least, d.Most = f.Int("places", 1, 60, "Places"), f.Int("least", 1, 60, "Players at least"), f.Int("most", 1, 60, "Players at most")
-	if d.Most < d.Least {
-		f.Wrong("most", "At most %d is fewer than at least %d.", d.Most, d.Least)
-	}
-	d.Pace = f.Float("pace", 0.1, 200, "Repetitions a minute")
-	d.Length, d.Width, d.Clearance = f.Float("length", 1, 120, "Length"), f.Float("width", 1, 120, "Width"), f.Float("clearance", 0, 20, "Clear round it")
-	d.Chance, d.TrySeconds, d.Fetch = f.Float("chance", 0.5, 10, "Good ones in 10")/10, f.Float("try", 0.5, 600, "Seconds a try"), f.Float("fetch", 0, 120, "Seconds a miss costs")
-	d.Fire, d.Warms, d.NotBefore, d.After = f.Float("fire", 0, 60, "How far balls fly on"), f.Commas("warms"), f.Commas("not-before"), f.Commas("after")
-	optional := func(name string, high int, what string) int {
-		if f.Get(name) == "" {
-			return 0
-		}
-		return f.Int(name, 0, high, what)
-	}
-	d.Work, d.Rest, d.Series = optional("work", 600, "Seconds of work"), optional("rest", 1800, "Seconds of rest"), optional("series", 20, "Turns each")
-	if d.Practice = f.Get("practice"); d.Practice != "blocked" && d.Practice != "varied" && d.Practice != "random" {
-		d.Practice = "blocked"
-	}
-	d.Keys, d.Cautions = f.Lines("keys", 8), f.Lines("cautions", 8)
-	d.Hard = f.Get("hard") != ""
-	d.Leader = coach.Leader(f.Get("leader"))
-	if d.Leader.String() == "" {
-		f.Wrong("leader", "Choose who has to stand there.")
-	}
-	d.Target.Kind = coach.TargetKind(f.Get("target"))
-	if d.Target.Kind != coach.NoTarget {
-		d.Target.N = f.Int("n", 1, 500, "How many")
-		if d.Target.Kind == coach.InATime {
-			d.Target.Seconds = max(30, d.Target.Seconds)
-		}
-		d.Target.Against = 0
-		if d.Target.Kind == coach.Race {
-			d.Target.Against = optional("against", 500, "What the other side plays to")
-		}
-		if d.Target.Kind == coach.SetOfStreaks {
-			d.Target.Skills = max(3, d.Target.Skills)
-		}
-	}
-	if !f.OK() {
-		return c.Page(pages, http.StatusUnprocessableEntity, "drill-form.html", "Drill", v)
-	}
-	says := "Saved a new edition of " + d.Name
-	if d.ID == "" {
-		d.ID, says, c.Back = store.NewID(), "Added "+d.Name, "/shelf"
-	}
-	if err := c.Change("", says, func(tx *store.Tx) error { return tx.PutDrill(c.Ctx(), d) }); err != nil {
-		return err
-	}
-	return c.To("/shelf/drill/" + d.ID)
-}
+func fields(s string) string { return strings.Join(strings.Fields(s), " ") }

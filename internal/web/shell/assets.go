@@ -122,16 +122,22 @@ var shapes = map[string]string{
 
 // funcs are the words templates know beyond Go's own.
 var funcs = template.FuncMap{
-	"asset":    asset,
-	"clock":    coach.Clock,
-	"minutes":  coach.Minutes,
-	"figure":   coach.Figure,
-	"plural":   coach.Plural,
-	"list":     coach.List,
-	"shape":    func(key string) string { return shapes[key] },
+	"asset":   asset,
+	"clock":   coach.Clock,
+	"minutes": coach.Minutes,
+	"figure":  coach.Figure,
+	"plural":  coach.Plural,
+	"list":    coach.List,
+	"shape":   func(key string) string { return shapes[key] },
+	"half":    func(x float64) float64 { return math.Round(x*50) / 100 },
+	"diagramStyle": func() (template.CSS, error) { // for a drawing that stands by itself
+		b, err := assetFiles.ReadFile("assets/diagram.css")
+		return template.CSS(b), err
+	},
 	"initials": Initials,
 	"round":    func(x float64) int { return int(math.Round(x)) },
 	"percent":  func(x float64) int { return int(math.Round(x * 100)) },
+	"times":    func(a, b float64) float64 { return a * b },
 	"add":      func(a, b int) int { return a + b },
 	"join":     strings.Join,
 	"fixed":    func(x float64) string { return strings.TrimSuffix(strings.TrimRight(fmt.Sprintf("%.2f", x), "0"), ".") },

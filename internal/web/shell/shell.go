@@ -295,17 +295,27 @@ func (c *Ctx) Part(p *Pages, name string, v any) error {
 
 // Drawing answers with a drawing of a page as an SVG file that stands by itself: the template of that name, with its "-style" put in.
 func (c *Ctx) Drawing(p *Pages, name string, v any) error {
-	f := c.frame(p, "", v)
-	var b, style bytes.Buffer
-	if err := p.set.ExecuteTemplate(&b, name, f); err != nil {
-		return err
+	text, err := c.DrawingText(p, name, c.frame(p, "", v))
+	if err == nil {
+		c.Data(http.StatusOK, "image/svg+xml", []byte(text))
 	}
-	if err := p.set.ExecuteTemplate(&style, name+"-style", f); err != nil {
-		return err
+	return err
+}
+
+// DrawingText is such a file of a view without the frame.
+func (c *Ctx) DrawingText(p *Pages, name string, v any) (string, error) {
+	var b, style bytes.Buffer
+	if err := p.set.ExecuteTemplate(&b, name, v); err != nil {
+		return "", err
+	}
+	if err := p.set.ExecuteTemplate(&style, name+"-style", v); err != nil {
+		return "", err
 	}
 	open, rest, _ := strings.Cut(b.String(), ">")
-	c.Data(http.StatusOK, "image/svg+xml", []byte(open+">"+style.String()+rest))
-	return nil
+	if !strings.Contains(open, "xmlns=") {
+		open = strings.Replace(open, "<svg", `<svg xmlns="http://www.w3.org/2000/svg"`, 1)
+	}
+	return open + ">" + style.String() + rest, nil
 }
 
 func (c *Ctx) write(set *template.Template, status int, name string, f Frame) error {

@@ -80,6 +80,7 @@ function tabs(root = document) {
 document.addEventListener('change', (e) => {
   if (e.target.matches('[data-submit]') && (e.target.value || !e.target.querySelector('option[selected][value=""]'))) e.target.form.requestSubmit()
   if (e.target.matches('input[type=file][data-most]')) fileNote(e.target)
+  if (e.target.matches('[data-all]')) for (const b of $$(`[name="${e.target.dataset.all}"]`, e.target.form)) b.checked = e.target.checked
 })
 document.addEventListener('click', (e) => {
   if (e.target.matches('[data-close]')) e.target.closest('.toast').remove()
@@ -98,7 +99,7 @@ function fileNote(input) {
   const f = input.files[0], note = $('[data-file-note]', input.form), most = Number(input.dataset.most)
   const bad = f && f.size > most * 1024 * 1024
   note.classList.toggle('is-danger', Boolean(bad))
-  note.textContent = bad ? `${f.name} is ${Math.round(f.size / 1048576)} MB; a list of players is at most ${most} MB.` : f ? `${f.name}, ${Math.max(1, Math.round(f.size / 1024))} KB` : note.textContent
+  note.textContent = bad ? `${f.name} is ${Math.round(f.size / 1048576)} MB; ${input.dataset.what || 'a list of players'} is at most ${most} MB.` : f ? `${f.name}, ${Math.max(1, Math.round(f.size / 1024))} KB` : note.textContent
   return !bad
 }
 

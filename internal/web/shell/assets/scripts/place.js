@@ -17,7 +17,7 @@ export const sized = (p) => ({ ...p, l: Math.max(1, half(p.l)), w: Math.max(1, h
 
 // snapped goes to half metres, or to a court line that either edge is nearer to than 0.4 m.
 export const snapped = (p, xs, ys) => ({ ...p, x: near(p.x, p.l, xs), y: near(p.y, p.w, ys) })
-function near(at, length, lines) {
+export function near(at, length, lines) {
   for (const l of lines) {
     if (Math.abs(at - l) < 0.4) return l
     if (Math.abs(at + length - l) < 0.4) return l - length

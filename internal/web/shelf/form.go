@@ -1,0 +1,270 @@
+package shelf
+
+import (
+	"cmp"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/exchange"
+	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
+)
+
+type formView struct {
+	Form   *shell.Form
+	ID     string
+	Name   string
+	Rows   []formRow
+	Stages []string
+}
+
+// formRow is one easier or harder form as it stands in the fields.
+type formRow struct {
+	No                        int
+	Name, Side, Suits, Target string
+	Chance                    string
+	Changes                   [3]coach.Change
+	Else                      string
+	Blank                     bool
+}
+
+func form(c *shell.Ctx) error {
+	v := formView{Form: shell.NewForm(c), ID: c.Param("id")}
+	d := exchange.Usual()
+	if v.ID != "" {
+		if !store.IsID(v.ID) {
+			return store.ErrNone
+		}
+		err := c.In(func(tx *store.Tx) (err error) {
+			d, err = tx.Drill(c.Ctx(), v.ID)
+			return err
+		})
+		if err != nil {
+			return err
+		}
+		v.Name = d.Name
+	} else {
+		d.Author = c.Member.Name
+	}
+	v.Form.Values = typed(d)
+	return v.show(c, http.StatusOK)
+}
+
+func (v formView) show(c *shell.Ctx, status int) error {
+	err := c.In(func(tx *store.Tx) error {
+		programs, err := tx.Ladders(c.Ctx())
+		for _, p := range programs {
+			for _, s := range p.Stages {
+				v.Stages = append(v.Stages, s.Name)
+			}
+		}
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	v.Rows = rowsOf(v.Form.Values)
+	for range 2 {
+		v.Rows = append(v.Rows, formRow{No: len(v.Rows) + 1, Blank: true, Side: "harder"})
+	}
+	return c.Page(pages, status, "drill-form.html", "Drill", v)
+}
+
+// typed are a drill's fields as the form shows them.
+func typed(d coach.Drill) url.Values {
+	f := url.Values{}
+	for k, s := range map[string]string{"name": d.Name, "purpose": d.Purpose, "setup": d.Setup, "skills": strings.Join(d.Skills, ", "), "leader": string(d.Leader), "target": string(d.Target.Kind),
+		"keys": strings.Join(d.Keys, "\n"), "cautions": strings.Join(d.Cautions, "\n"), "kit": strings.Join(d.Kit, ", "), "asks": strings.Join(d.Asks, ", "), "roles": strings.Join(d.Roles, ", "),
+		"warms": strings.Join(d.Warms, ", "), "not-before": strings.Join(d.NotBefore, ", "), "after": strings.Join(d.After, ", "), "practice": d.Practice, "approach": d.Approach, "form": d.Form,
+		"suits": d.Suits, "author": d.Author, "licence": d.Licence, "back": d.Target.Back} {
+		f.Set(k, s)
+	}
+	for k, x := range map[string]float64{"places": float64(d.Places), "least": float64(d.Least), "most": float64(d.Most), "pace": d.Pace, "length": d.Length, "width": d.Width, "clearance": d.Clearance,
+		"chance": d.Chance * 10, "try": d.TrySeconds, "fetch": d.Fetch, "n": float64(d.Target.N), "fire": d.Fire} {
+		f.Set(k, coach.Figure(x))
+	}
+	for k, n := range map[string]int{"work": d.Work, "rest": d.Rest, "series": d.Series, "against": d.Target.Against, "seconds": d.Target.Seconds, "of-skills": d.Target.Skills, "from-min": d.Minutes[0], "to-min": d.Minutes[1]} {
+		if n > 0 {
+			f.Set(k, strconv.Itoa(n))
+		}
+	}
+	if d.Hard {
+		f.Set("hard", "1")
+	}
+	for i, v := range d.Variants {
+		side := "easier"
+		if i >= d.Easier {
+			side = "harder"
+		}
+		set := func(name, value string) { f.Add("v-"+name, value) }
+		set("order", strconv.Itoa(i+1))
+		set("name", v.Name)
+		set("side", side)
+		set("suits", v.Suits)
+		set("target", map[bool]string{true: strconv.Itoa(v.Target)}[v.Target > 0])
+		set("chance", map[bool]string{true: coach.Figure(v.Chance * 10)}[v.Chance > 0])
+		set("else", v.Differs)
+		for j := range 3 {
+			change := coach.Change{}
+			if j < len(v.Changes) {
+				change = v.Changes[j]
+			}
+			set("what", change.What)
+			set("says", change.Says)
+		}
+	}
+	return f
+}
+
+// rowsOf reads the rows of forms back, as they were typed.
+func rowsOf(f url.Values) (out []formRow) {
+	at := func(name string, i int) string {
+		if vs := f["v-"+name]; i < len(vs) {
+			return strings.TrimSpace(vs[i])
+		}
+		return ""
+	}
+	for i := range min(len(f["v-name"]), 12) {
+		r := formRow{No: len(out) + 1, Name: at("name", i), Side: at("side", i), Suits: at("suits", i), Target: at("target", i), Chance: at("chance", i), Else: at("else", i)}
+		any := r.Name + r.Else
+		for j := range 3 {
+			r.Changes[j] = coach.Change{What: at("what", 3*i+j), Says: at("says", 3*i+j)}
+			any += r.Changes[j].Says
+		}
+		if n, err := strconv.Atoi(at("order", i)); err == nil {
+			r.No = n
+		}
+		if any != "" {
+			out = append(out, r)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b formRow) int { return cmp.Or(sideOrder(a.Side)-sideOrder(b.Side), a.No-b.No) })
+	for i := range out {
+		out[i].No = i + 1
+	}
+	return out
+}
+
+func sideOrder(side string) int {
+	if side == "easier" {
+		return 0
+	}
+	return 1
+}
+
+// readForm puts what was typed into the drill; what the form does not show stays as it is. Everything wrong is noted at its field.
+func readForm(f *shell.Form, d coach.Drill) coach.Drill {
+	number := func(name string) float64 {
+		s := strings.Replace(f.Get(name), ",", ".", 1)
+		if s == "" {
+			return 0
+		}
+		x, err := strconv.ParseFloat(s, 64)
+		if err != nil {
+			f.Wrong(name, "%q is not a number.", f.Get(name))
+		}
+		return x
+	}
+	whole := func(name string) int {
+		x := number(name)
+		if x != float64(int(x)) {
+			f.Wrong(name, "A whole number, please.")
+		}
+		return int(x)
+	}
+	d.Name, d.Purpose, d.Setup = fields(f.Get("name")), f.Get("purpose"), f.Get("setup")
+	d.Skills, d.Kit, d.Asks, d.Roles = f.Commas("skills"), f.Commas("kit"), f.Commas("asks"), f.Commas("roles")
+	for i := range d.Skills {
+		d.Skills[i] = strings.ToLower(d.Skills[i])
+	}
+	d.Warms, d.NotBefore, d.After = f.Commas("warms"), f.Commas("not-before"), f.Commas("after")
+	d.Keys, d.Cautions = f.Lines("keys", 12), f.Lines("cautions", 12)
+	d.Places, d.Least, d.Most = whole("places"), whole("least"), whole("most")
+	d.Pace, d.Length, d.Width, d.Clearance, d.Fire = number("pace"), number("length"), number("width"), number("clearance"), number("fire")
+	d.Chance, d.TrySeconds, d.Fetch = number("chance")/10, number("try"), number("fetch")
+	d.Work, d.Rest, d.Series = whole("work"), whole("rest"), whole("series")
+	d.Minutes = [2]int{whole("from-min"), whole("to-min")}
+	d.Practice, d.Approach, d.Form, d.Suits = f.Get("practice"), f.Get("approach"), f.Get("form"), f.Get("suits")
+	d.Author, d.Licence, d.Hard, d.Leader = f.Get("author"), f.Get("licence"), f.Get("hard") != "", coach.Leader(f.Get("leader"))
+	d.Target = coach.Target{Kind: coach.TargetKind(f.Get("target"))}
+	if d.Target.Kind != coach.NoTarget {
+		d.Target.N = whole("n")
+	}
+	switch d.Target.Kind {
+	case coach.InATime:
+		d.Target.Seconds = whole("seconds")
+	case coach.Race:
+		d.Target.Against = whole("against")
+	case coach.SetOfStreaks:
+		d.Target.Skills, d.Target.Back = whole("of-skills"), f.Get("back")
+	}
+	d.Variants, d.Easier = nil, 0
+	for _, r := range rowsOf(f.Values) {
+		v := coach.Variant{Name: fields(r.Name), Suits: r.Suits, Differs: r.Else}
+		for _, k := range r.Changes {
+			if k.Says != "" {
+				if k.What == "" {
+					k.What = coach.Aspects[0]
+				}
+				v.Changes = append(v.Changes, k)
+			}
+		}
+		figure := func(s string) float64 {
+			if s == "" {
+				return 0
+			}
+			x, err := strconv.ParseFloat(strings.Replace(s, ",", ".", 1), 64)
+			if err != nil {
+				f.Wrong("variants", "%s: %q is not a number.", r.Name, s)
+			}
+			return x
+		}
+		v.Target, v.Chance = int(figure(r.Target)), figure(r.Chance)/10
+		if r.Side == "easier" {
+			d.Easier++
+		}
+		d.Variants = append(d.Variants, v)
+	}
+	for _, t := range d.Check() {
+		f.Wrong(t.Field, "%s", t.Says)
+	}
+	return d
+}
+
+func save(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	v := formView{Form: f, ID: c.Param("id"), Name: f.Get("name")}
+	d := exchange.Usual()
+	if v.ID != "" {
+		if !store.IsID(v.ID) {
+			return store.ErrNone
+		}
+		err := c.In(func(tx *store.Tx) (err error) {
+			d, err = tx.Drill(c.Ctx(), v.ID)
+			return err
+		})
+		if err != nil {
+			return err
+		}
+	}
+	was := d
+	d = readForm(f, d)
+	if !f.OK() {
+		return v.show(c, http.StatusUnprocessableEntity)
+	}
+	says := "Saved a new edition of " + d.Name
+	if d.ID == "" {
+		d.ID, says, c.Back = store.NewID(), "Added "+d.Name, "/shelf"
+	} else if len(coach.Compare(was, d)) == 0 {
+		c.Say("Nothing was changed, so there is no new edition.")
+		return c.To("/shelf/drill/" + d.ID)
+	}
+	if err := c.Change("", says, func(tx *store.Tx) error { return tx.PutDrill(c.Ctx(), d) }); err != nil {
+		return err
+	}
+	return c.To("/shelf/drill/" + d.ID)
+}

@@ -1,0 +1,570 @@
+package shelf
+
+import (
+	"fmt"
+	"html/template"
+	"math"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/evidence"
+	"gruppo/internal/coach/load"
+	"gruppo/internal/coach/path"
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/suggest"
+	"gruppo/internal/coach/target"
+	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
+)
+
+type sizeRow struct {
+	N     int
+	Share load.Share
+	Here  bool
+	Rest  time.Duration // with work and rest: what is had
+	Add   time.Duration // and the pause to add
+}
+
+type targetRow struct {
+	N     int
+	Tries float64
+	Width float64 // of the bar, 0 to 100
+	Asked bool
+	Fits  bool
+}
+
+type linked struct{ ID, Name string }
+
+// counts is a criterion that can be shown in the drill.
+type counts struct{ Stage, Wording string }
+
+type drillView struct {
+	store.Card
+	Drill                                      coach.Drill // as it is written
+	As                                         coach.Drill // in the form that is looked at
+	Forms                                      []coach.Variant
+	Own, At                                    int // of Forms: as written, and the one that is looked at
+	Setup                                      template.HTML
+	Picture                                    *shell.DrawingView
+	Classes                                    []store.Class
+	Class                                      store.Class
+	Venue                                      store.Venue
+	Players                                    []coach.Player
+	Minutes                                    int
+	Size                                       int
+	Sizes                                      []sizeRow
+	OneMore                                    string // what one more place would give
+	Targets                                    []targetRow
+	Fit                                        string
+	Says                                       string // where the chance comes from
+	Chance                                     float64
+	Low                                        float64
+	High                                       float64
+	Long                                       *curve
+	Strict                                     *curve
+	Race                                       string
+	Kit                                        []coach.KitRow
+	Balls                                      int
+	Room                                       string
+	RoomBad                                    bool
+	Back                                       []linked
+	Next                                       []linked
+	Bridges                                    []linked
+	Over                                       []linked
+	Easier                                     []linked
+	Harder                                     []linked
+	Counts                                     []counts
+	Use                                        store.DrillUse
+	Notes                                      []store.DrillNote
+	Rates                                      string // what the marks say
+	Editions                                   int
+	Note                                       string // typed and not taken, with why
+	NoteProblem, Typed, TypedKind, LinkProblem string
+	OwnLinks                                   []ownLink
+	Origin                                     *coach.Drill // the newer edition of what this is a copy of
+	Diffs                                      []coach.Difference
+}
+
+// Ask is the page's address with one question changed; the others stay, but a target typed for another form does not.
+func (v drillView) Ask(name, value string) string {
+	q := url.Values{}
+	q.Set("class", v.Class.ID)
+	q.Set("min", strconv.Itoa(v.Minutes))
+	q.Set("group", strconv.Itoa(v.Size))
+	q.Set(name, value)
+	return q.Encode()
+}
+
+type ownLink struct {
+	path.Link
+	Name string
+}
+
+func drill(c *shell.Ctx) error {
+	v, err := read(c)
+	if err != nil {
+		return err
+	}
+	if c.GetHeader("HX-Request") != "" {
+		return c.Part(pages, "worked", v)
+	}
+	return c.Page(pages, http.StatusOK, "drill.html", v.Drill.Name, v)
+}
+
+// read loads a drill's page for the class, form, target, minutes and size that the address names.
+func read(c *shell.Ctx) (v drillView, err error) {
+	id := c.Param("id")
+	if !store.IsID(id) {
+		return v, store.ErrNone
+	}
+	in := plan.Input{}
+	err = c.In(func(tx *store.Tx) (err error) {
+		if v.Drill, err = tx.Drill(c.Ctx(), id); err != nil {
+			return err
+		}
+		if v.Card, err = tx.Card(c.Ctx(), id); err != nil {
+			return err
+		}
+		if v.Classes, err = tx.Classes(c.Ctx()); err != nil {
+			return err
+		}
+		programs, err := tx.Ladders(c.Ctx())
+		if err != nil {
+			return err
+		}
+		for _, p := range programs {
+			for _, s := range p.Stages {
+				for _, k := range s.Criteria {
+					if slices.Contains(v.Drill.Skills, k.Skill) {
+						v.Counts = append(v.Counts, counts{s.Name, k.Wording})
+					}
+				}
+			}
+		}
+		if err := v.class(c, tx, programs, &in); err != nil {
+			return err
+		}
+		near, err := tx.LinksOf(c.Ctx(), id)
+		if err != nil {
+			return err
+		}
+		v.linked(near)
+		if v.Use, err = tx.Use(c.Ctx(), id, c.Now); err != nil {
+			return err
+		}
+		if v.Notes, err = tx.DrillNotes(c.Ctx(), id); err != nil {
+			return err
+		}
+		return v.original(c, tx)
+	})
+	if err != nil {
+		return v, err
+	}
+	v.Editions = v.Drill.Edition
+	v.Setup = markdown(v.Drill.Setup)
+	if v.Drill.Diagram != nil {
+		pic := shell.DrawDrawing(*v.Drill.Diagram, 500, 350, -1, false)
+		v.Picture = &pic
+	}
+	v.form(c)
+	v.work(c, in)
+	v.rates()
+	return v, nil
+}
+
+// original looks for a newer edition of the drill that this one was copied from, where its club still shares it.
+func (v *drillView) original(c *shell.Ctx, tx *store.Tx) error {
+	o := v.Drill.Origin
+	if o == nil {
+		return nil
+	}
+	var now coach.Drill
+	if own, err := tx.Drill(c.Ctx(), o.Drill); err == nil {
+		now = own
+	} else if !store.IsNone(err) {
+		return err
+	} else if shared, err := tx.SharedDrills(c.Ctx(), o.Drill); err != nil {
+		return err
+	} else if len(shared) > 0 {
+		now = shared[0].Drill
+	}
+	if now.Edition > o.Edition {
+		v.Origin, v.Diffs = &now, coach.Compare(v.Drill, now)
+	}
+	return nil
+}
+
+// class chooses whose figures are worked out: the class asked for, else the first that trains a skill of the drill's stages, else the first.
+func (v *drillView) class(c *shell.Ctx, tx *store.Tx, programs []store.Program, in *plan.Input) error {
+	if len(v.Classes) == 0 {
+		return nil
+	}
+	stages := map[string]string{}
+	for _, p := range programs {
+		for _, s := range p.Stages {
+			stages[s.ID] = s.Name
+		}
+	}
+	suits := func(k store.Class) bool {
+		return slices.ContainsFunc(k.StageIDs, func(s string) bool { return stages[s] == v.Drill.Suits && v.Drill.Suits != "" })
+	}
+	i := slices.IndexFunc(v.Classes, func(k store.Class) bool { return k.ID == c.Query("class") })
+	if i < 0 {
+		i = max(0, slices.IndexFunc(v.Classes, suits))
+	}
+	v.Class = v.Classes[i]
+	players, err := tx.Players(c.Ctx(), store.PlayerFilter{Class: v.Class.ID})
+	if err != nil {
+		return err
+	}
+	var ids []string
+	for _, p := range programs {
+		if p.ID != v.Class.ProgramID {
+			continue
+		}
+		for _, pl := range players {
+			v.Players = append(v.Players, pl.Coach(p))
+			ids = append(ids, pl.ID)
+		}
+	}
+	in.Players = v.Players
+	if in.Tries, err = tx.Tries(c.Ctx(), ids, c.Now); err != nil {
+		return err
+	}
+	if in.Kit, err = tx.Kit(c.Ctx()); err != nil {
+		return err
+	}
+	venues, err := tx.Venues(c.Ctx())
+	if err != nil {
+		return err
+	}
+	for _, p := range venues {
+		if p.ID == v.Class.VenueID {
+			v.Venue = p
+		}
+	}
+	in.Floor = v.Venue.Draw(v.Class.Zone)
+	return nil
+}
+
+func (v *drillView) linked(near []store.NearLink) {
+	names, links := map[string]string{}, []path.Link{}
+	for _, n := range near {
+		links = append(links, n.Link)
+		names[n.Link.Drill], names[n.Link.Other] = n.DrillName, n.OtherName
+		if n.Link.Drill == v.Drill.ID {
+			v.OwnLinks = append(v.OwnLinks, ownLink{n.Link, n.OtherName})
+		}
+	}
+	w := path.Around(links, v.Drill.ID)
+	for to, ids := range map[*[]linked][]string{&v.Back: w.Back, &v.Next: w.Next, &v.Bridges: w.Bridges, &v.Over: w.Over, &v.Easier: w.Easier, &v.Harder: w.Harder} {
+		for _, id := range ids {
+			*to = append(*to, linked{id, names[id]})
+		}
+	}
+}
+
+// form is the form of the drill that is looked at: the one asked for, else the one that suits the class.
+func (v *drillView) form(c *shell.Ctx) {
+	v.Forms, v.Own = v.Drill.Forms()
+	v.At = v.Own
+	if asked, ok := c.GetQuery("form"); ok {
+		if i := slices.IndexFunc(v.Forms, func(f coach.Variant) bool { return f.Name == asked }); i >= 0 {
+			v.At = i
+		}
+	}
+	v.As = v.Drill.As(v.Forms[v.At])
+	if n, err := strconv.Atoi(c.Query("n")); err == nil && n >= 1 && n <= 500 && v.As.Target.Kind != "" {
+		v.As.Target.N = n
+	}
+}
+
+func asked(c *shell.Ctx, name string, usual, low, high int) int {
+	if n, err := strconv.Atoi(c.Query(name)); err == nil {
+		return min(high, max(low, n))
+	}
+	return usual
+}
+
+// work fills in the figures for the class.
+func (v *drillView) work(c *shell.Ctx, in plan.Input) {
+	d := v.As
+	usual := 6
+	if m := d.Minutes; m[1] > 0 {
+		usual = (m[0] + m[1]) / 2
+	}
+	v.Minutes = asked(c, "min", usual, 1, 60)
+	v.Size = asked(c, "group", min(d.Most, max(d.Least, (d.Least+d.Most)/2)), 1, 60)
+	round := time.Duration(v.Minutes) * time.Minute
+	st := load.Station{Places: d.Places, Roles: len(d.Roles), Pace: d.Pace}
+	turns := load.Turns{Places: d.Places, Work: seconds(float64(d.Work)), Rest: seconds(float64(d.Rest))}
+	step := max(1, (d.Most+2-d.Least)/5)
+	sizes := []int{v.Size}
+	for n := max(1, d.Least); n <= d.Most+step && len(sizes) < 7; n += step {
+		if !slices.Contains(sizes, n) {
+			sizes = append(sizes, n)
+		}
+	}
+	slices.Sort(sizes)
+	for _, n := range sizes {
+		row := sizeRow{N: n, Share: st.At(n, round), Here: n == v.Size}
+		if d.Work > 0 && d.Rest > 0 {
+			row.Rest, row.Add = turns.RestFor(n)
+		}
+		v.Sizes = append(v.Sizes, row)
+	}
+	now := st.At(v.Size, round)
+	st.Places++
+	if more := st.At(v.Size, round); more.AtOnce > now.AtOnce {
+		v.OneMore = fmt.Sprintf("One place more would give %s instead of %.0f.", coach.Plural(int(math.Round(more.Reps)), "try"), now.Reps)
+	}
+	v.Kit = coach.Pack(coach.Needs(d.Kit), v.Size, in.Kit)
+	if slices.Contains(d.Roles, "feeder") {
+		v.Balls = load.Balls(d.Pace, round/time.Duration(max(1, v.Size)))
+	}
+	if v.Venue.ID != "" {
+		inside := in.Floor.Inside()
+		wide := coach.Drill{Length: d.Length + 2*d.Clearance, Width: d.Width + 2*d.Clearance}
+		where := fmt.Sprintf("%s (%s × %s m)", v.Venue.Name, coach.Figure(inside.Length), coach.Figure(inside.Width))
+		switch {
+		case suggest.Fits(wide, inside.Length, inside.Width):
+			v.Room = fmt.Sprintf("%s × %s m and %s m clear round it: room enough in %s.", coach.Figure(d.Length), coach.Figure(d.Width), coach.Figure(d.Clearance), where)
+		case suggest.Fits(d, inside.Length, inside.Width):
+			v.Room = fmt.Sprintf("%s × %s m fits %s, but not with %s m clear round it.", coach.Figure(d.Length), coach.Figure(d.Width), where, coach.Figure(d.Clearance))
+			v.RoomBad = true
+		default:
+			v.Room = fmt.Sprintf("%s × %s m does not fit %s.", coach.Figure(d.Length), coach.Figure(d.Width), where)
+			v.RoomBad = true
+		}
+	}
+	v.targets(in, now.Active)
+}
+
+// targets works out what the target asks of these players: tries, minutes, how likely, and which number fits.
+func (v *drillView) targets(in plan.Input, own time.Duration) {
+	d := v.As
+	ratio := 1.0 // a form's own guess is as much easier or harder as it says, on top of what the marks say
+	if v.Drill.Chance > 0 {
+		ratio = d.Chance / v.Drill.Chance
+	}
+	var chances []float64
+	from := map[string]int{}
+	low, high := 1.0, 0.0
+	for _, p := range in.Players {
+		r, f := in.Chance(p, v.Drill)
+		chances = append(chances, min(0.99, r.P*ratio))
+		low, high = min(low, r.P*ratio), max(high, r.P*ratio)
+		from[f]++
+	}
+	if len(chances) == 0 {
+		chances, low, high = []float64{d.Chance}, d.Chance, d.Chance
+		from["the drill’s own guess"] = 1
+	}
+	for _, p := range chances {
+		v.Chance += p / float64(len(chances))
+	}
+	v.Low, v.High = low, min(1, high)
+	var names []string
+	for f := range from {
+		names = append(names, f)
+	}
+	slices.SortFunc(names, func(a, b string) int { return from[b] - from[a] })
+	if len(names) == 1 {
+		v.Says = names[0]
+	} else {
+		for i, n := range names {
+			names[i] = fmt.Sprintf("%s for %d", n, from[n])
+		}
+		v.Says = coach.List(names)
+	}
+	if d.Target.Kind == coach.Race {
+		against := d.Target.Against
+		if against == 0 {
+			against = d.Target.N
+		}
+		r := target.Race{To: d.Target.N, Against: against}
+		v.Race = fmt.Sprintf("About %.0f points. It is even when the first side wins %.0f points in 100; with these players’ %.0f it wins %.0f games in 100.", r.Points(r.Even()), r.Even()*100, v.Chance*100, r.Wins(v.Chance)*100)
+		v.Strict = strictRace(r, v.Chance)
+		return
+	}
+	if _, has := target.For(d.Target, v.Chance); !has || v.Chance <= 0 {
+		return
+	}
+	try, fetch := seconds(d.TrySeconds), seconds(d.Fetch)
+	fit, ok := target.Fit(d.Target, chances, own, try, fetch)
+	if ok {
+		v.Fit = strconv.Itoa(fit.N)
+	}
+	step := max(1, (d.Target.N+4)/5)
+	ns := []int{d.Target.N}
+	for n := step; n <= d.Target.N+step && len(ns) < 7; n += step {
+		if !slices.Contains(ns, n) {
+			ns = append(ns, n)
+		}
+	}
+	if ok && !slices.Contains(ns, fit.N) {
+		ns = append(ns, fit.N)
+	}
+	slices.Sort(ns)
+	largest := 0.0
+	for _, n := range ns {
+		t := d.Target
+		t.N = n
+		chain, _ := target.For(t, v.Chance)
+		tries, err := chain.Tries()
+		if err != nil {
+			return
+		}
+		v.Targets = append(v.Targets, targetRow{N: n, Tries: tries, Asked: n == d.Target.N, Fits: ok && n == fit.N})
+		if n <= d.Target.N {
+			largest = max(largest, tries)
+		}
+	}
+	for i := range v.Targets {
+		v.Targets[i].Width = min(100, 100*v.Targets[i].Tries/largest)
+	}
+	chain, _ := target.For(d.Target, v.Chance)
+	v.Long = howLong(chain, try, fetch, own)
+	v.Strict = howStrict(d.Target, chances, own, try, fetch)
+}
+
+// rates says what the marks on the drill show: how many tries, how often good, and whether it rises.
+func (v *drillView) rates() {
+	var made, tries float64
+	var weeks, shares []float64
+	for _, r := range v.Use.Rates {
+		made, tries = made+r.Made, tries+r.Tries
+		weeks = append(weeks, r.At.Sub(v.Use.Rates[0].At).Hours()/24/7)
+		shares = append(shares, 100*r.Made/r.Tries)
+	}
+	if tries == 0 {
+		return
+	}
+	low, high := evidence.Wilson(int(made), int(tries))
+	v.Rates = fmt.Sprintf("%.0f of %.0f tries were good: %.0f in 100, surely between %.0f and %.0f.", made, tries, 100*made/tries, 100*low, 100*high)
+	if len(weeks) < 4 {
+		return
+	}
+	switch slope := evidence.Slope(weeks, shares); {
+	case slope >= 0.5:
+		v.Rates += fmt.Sprintf(" They rise by about %.1f in 100 a week.", slope)
+	case slope <= -0.5:
+		v.Rates += fmt.Sprintf(" They fall by about %.1f in 100 a week.", -slope)
+	default:
+		v.Rates += " They stay about the same from week to week."
+	}
+}
+
+// curve is a line drawn in a box of 300 by 120, with the axis under it.
+type curve struct {
+	D      string
+	Ticks  []tick
+	Marks  []tick // on the line: a chance, a player
+	Now    float64
+	NowSay string
+	Says   string
+	Rows   [][2]string // the table behind it
+}
+
+type tick struct {
+	X, Y  float64
+	Label string
+}
+
+const curveW, curveH = 300.0, 110.0
+
+func line(points [][2]float64) string {
+	var b strings.Builder
+	for i, p := range points {
+		fmt.Fprintf(&b, "%s%.1f %.1f", map[bool]string{true: "M", false: "L"}[i == 0], p[0]*curveW, (1-p[1])*curveH)
+	}
+	return b.String()
+}
+
+// howLong is the chance to be done by each moment, up to when nearly all are.
+func howLong(chain target.Chain, try, fetch, own time.Duration) *curve {
+	by := chain.By(try, fetch, 0.5, 0.8, 0.95)
+	end := max(own*5/4, by[2]*21/20, time.Minute)
+	if by[2] == 0 || end > 3*max(own, time.Minute) {
+		end = 3 * max(own, time.Minute)
+	}
+	moments := make([]time.Duration, 61)
+	for i := range moments {
+		moments[i] = end * time.Duration(i) / 60
+	}
+	c := &curve{Now: curveW * own.Seconds() / end.Seconds(), NowSay: coach.Clock(own)}
+	var points [][2]float64
+	for i, p := range chain.Curve(try, fetch, moments) {
+		points = append(points, [2]float64{float64(i) / 60, p})
+	}
+	c.D = line(points)
+	step := time.Minute
+	for _, s := range []time.Duration{2, 5, 10, 20, 30, 60} {
+		if end/step > 6 {
+			step = s * time.Minute
+		}
+	}
+	for t := step; t <= end; t += step {
+		c.Ticks = append(c.Ticks, tick{curveW * t.Seconds() / end.Seconds(), curveH, coach.Figure(t.Minutes())})
+	}
+	for i, q := range []float64{0.5, 0.8, 0.95} {
+		label := fmt.Sprintf("%.0f in 100", q*100)
+		if by[i] == 0 {
+			c.Rows = append(c.Rows, [2]string{label, "not within 4 hours"})
+			continue
+		}
+		c.Rows = append(c.Rows, [2]string{label, coach.Clock(by[i])})
+		if by[i] <= end {
+			c.Marks = append(c.Marks, tick{curveW * by[i].Seconds() / end.Seconds(), (1 - q) * curveH, coach.Clock(by[i])})
+		}
+	}
+	return c
+}
+
+// howStrict is the chance to be done in the player's own time of the round, by how often a try is good; the players of the class stand on it.
+func howStrict(t coach.Target, chances []float64, own, try, fetch time.Duration) *curve {
+	c := &curve{}
+	reach := func(p float64) float64 { return target.Reach(t, []float64{p}, own, try, fetch) }
+	at := func(p float64) float64 { return (p - 0.3) / 0.7 }
+	var points [][2]float64
+	for p := 0.3; p < 1.001; p += 0.02 {
+		y := reach(min(p, 0.999))
+		points = append(points, [2]float64{at(p), y})
+	}
+	c.D = line(points)
+	for _, p := range []float64{0.4, 0.6, 0.8, 1} {
+		c.Ticks = append(c.Ticks, tick{at(p) * curveW, curveH, coach.Figure(p * 10)})
+		c.Rows = append(c.Rows, [2]string{coach.Figure(p*10) + " in 10", fmt.Sprintf("%.0f in 100", 100*reach(min(p, 0.999)))})
+	}
+	seen := map[float64]int{}
+	all := 0.0
+	for _, p := range chances {
+		p = math.Round(p*50) / 50
+		y := reach(p)
+		all += y
+		c.Marks = append(c.Marks, tick{max(0, at(p)) * curveW, (1-y)*curveH - 4*float64(seen[p]), ""})
+		seen[p]++
+	}
+	c.Says = fmt.Sprintf("%.0f in 100 of them get there in the %s each has.", 100*all/float64(len(chances)), coach.Clock(own))
+	return c
+}
+
+func strictRace(r target.Race, p float64) *curve {
+	c := &curve{Now: p * curveW, NowSay: fmt.Sprintf("%.0f in 100", p*100)}
+	var points [][2]float64
+	for x := 0.0; x < 1.001; x += 0.02 {
+		points = append(points, [2]float64{x, r.Wins(min(x, 1))})
+	}
+	c.D = line(points)
+	for _, x := range []float64{0.2, 0.4, 0.6, 0.8} {
+		c.Ticks = append(c.Ticks, tick{x * curveW, curveH, coach.Figure(x * 10)})
+		c.Rows = append(c.Rows, [2]string{coach.Figure(x*10) + " in 10 points", fmt.Sprintf("wins %.0f in 100", 100*r.Wins(x))})
+	}
+	c.Says = "How often the first side wins, by how many points in 10 it takes."
+	return c
+}

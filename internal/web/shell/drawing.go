@@ -1,0 +1,230 @@
+package shell
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+	"strings"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/diagram"
+)
+
+// DrawingView is a drill's drawing for the template "diagram", in units of about a pixel: marks keep their size whatever the scale.
+type DrawingView struct {
+	W, H, K float64 // K units a metre
+	X, Y    float64 // metres at the left and top edge
+	Field   float64 // the height without the legend
+	Lines   []CourtLine
+	Areas   []ThingView // under everything
+	Things  []ThingView
+	Marks   []TraceView
+	Traces  []TraceView
+	Legend  []LegendItem
+	Says    []string // of each step
+	Words   []string
+	Step    int    // the one that is shown, from 0; -1: all of them
+	SnapX   string // where court lines run, in metres
+	SnapY   string
+	Bare    bool // a thumbnail: no words in it
+}
+
+// CourtLine is a line of the floor.
+type CourtLine struct {
+	D      string
+	Dashed bool
+}
+
+// ThingView is a thing in its place; L and W are its size in units.
+type ThingView struct {
+	coach.Thing
+	Index int
+	PX    float64
+	PY    float64
+	L, W  float64
+	Label string
+	Ring  bool   // a player with a role
+	At    string // "x,y x,y …" in units at the start of each step and at the end
+	M     string // "x,y" in metres where it is shown
+}
+
+// TraceView is a line with its head.
+type TraceView struct {
+	Kind     string
+	D        string
+	Head     string // an arrow's head
+	TX, TY   float64
+	Text     string
+	Ends     string // the bars at both ends of a distance
+	Step     int
+	Index    int
+	Turn     int
+	Movers   string
+	NX, NY   float64 // where its step's number stands
+	Numbered bool
+}
+
+// LegendItem explains a mark.
+type LegendItem struct {
+	Kind, Words string
+	Trace       bool
+	X, Y        float64
+}
+
+// DrawDrawing prepares a drawing for a space of width by height units. Step is the one to show, from 0, or -1 for all at once. A bare one has
+// no words and no legend.
+func DrawDrawing(d coach.Drawing, width, height float64, step int, bare bool) DrawingView {
+	f, _ := diagram.On(d)
+	k := math.Min(width/d.Length, height/d.Width)
+	v := DrawingView{W: round1(d.Length * k), Field: round1(d.Width * k), K: k, X: d.X, Y: d.Y, Step: step, Bare: bare, Words: diagram.Words(d)}
+	x := func(m float64) float64 { return round1((m - d.X) * k) }
+	y := func(m float64) float64 { return round1((m - d.Y) * k) }
+	var xs, ys []string
+	for _, l := range f.Lines {
+		if l.Arc {
+			v.Lines = append(v.Lines, CourtLine{fmt.Sprintf("M%g %gA%g %g 0 0 %d %g %g", x(l.X1), y(l.Y1), round1(l.Radius*k), round1(l.Radius*k), map[bool]int{true: 1}[l.Sweep], x(l.X2), y(l.Y2)), l.Dashed})
+			continue
+		}
+		if l.X1 == l.X2 {
+			xs = append(xs, coach.Figure(l.X1))
+		} else if l.Y1 == l.Y2 {
+			ys = append(ys, coach.Figure(l.Y1))
+		}
+		v.Lines = append(v.Lines, CourtLine{fmt.Sprintf("M%g %gL%g %g", x(l.X1), y(l.Y1), x(l.X2), y(l.Y2)), l.Dashed})
+	}
+	v.SnapX, v.SnapY = strings.Join(xs, " "), strings.Join(ys, " ")
+	play := diagram.Work(d)
+	at := play.Places[max(0, min(step, len(play.Places)-1))]
+	for i, t := range d.Things {
+		l, w := diagram.Size(t)
+		tv := ThingView{Thing: t, Index: i, PX: x(at[i][0]), PY: y(at[i][1]), L: round1(l * k), W: round1(w * k), M: coach.Figure(at[i][0]) + "," + coach.Figure(at[i][1]), Label: t.Says}
+		if t.Kind == "beam" {
+			tv.W = max(tv.W, 4)
+		}
+		tv.Ring = t.Kind == "player" && t.Says != ""
+		var places []string
+		for _, p := range play.Places {
+			places = append(places, fmt.Sprintf("%g,%g", x(p[i][0]), y(p[i][1])))
+		}
+		tv.At = strings.Join(places, " ")
+		if t.Kind == "area" || t.Kind == "mat" {
+			v.Areas = append(v.Areas, tv)
+		} else {
+			v.Things = append(v.Things, tv)
+		}
+	}
+	trace := func(t coach.Trace) TraceView {
+		var b strings.Builder
+		fmt.Fprintf(&b, "M%g %g", x(t.Points[0][0]), y(t.Points[0][1]))
+		for _, c := range diagram.Curve(t.Points) {
+			fmt.Fprintf(&b, "C%g %g %g %g %g %g", x(c[1][0]), y(c[1][1]), x(c[2][0]), y(c[2][1]), x(c[3][0]), y(c[3][1]))
+		}
+		n := len(t.Points)
+		a, z := t.Points[n-2], t.Points[n-1]
+		from, mid := t.Points[0], t.Points[n/2]
+		if n == 2 {
+			mid = [2]float64{(a[0] + z[0]) / 2, (a[1] + z[1]) / 2}
+		}
+		v := TraceView{Kind: t.Kind, D: b.String(), Text: t.Says, TX: x(mid[0]), TY: y(mid[1]) - 5, NX: x(from[0]), NY: y(from[1])}
+		switch t.Kind {
+		case "distance":
+			v.Text = strings.TrimSpace(diagram.Said(d, diagram.Metres(t.Points)) + " " + t.Says)
+			nx, ny := normal(from, t.Points[1])
+			v.Ends = fmt.Sprintf("M%g %gL%g %gM%g %gL%g %g", x(from[0])-nx*5, y(from[1])-ny*5, x(from[0])+nx*5, y(from[1])+ny*5, x(z[0])-nx*5, y(z[1])-ny*5, x(z[0])+nx*5, y(z[1])+ny*5)
+			if math.Abs(nx) > 0.9 { // it runs down the page: the figure beside it
+				v.TX, v.TY = v.TX+14, v.TY+9
+			}
+		case "line":
+		default:
+			nx, ny := normal(a, z) // the way runs (ny, -nx)
+			ux, uy := ny, -nx
+			px, py := x(z[0]), y(z[1])
+			v.Head = fmt.Sprintf("M%g %gL%g %gL%g %gZ", round1(px), round1(py), round1(px-ux*10+nx*4.5), round1(py-uy*10+ny*4.5), round1(px-ux*10-nx*4.5), round1(py-uy*10-ny*4.5))
+		}
+		return v
+	}
+	for i, t := range d.Marks {
+		tv := trace(t)
+		tv.Step, tv.Index = -1, i
+		v.Marks = append(v.Marks, tv)
+	}
+	for s, st := range d.Steps {
+		v.Says = append(v.Says, st.Says)
+		for _, m := range play.Moves[s] {
+			if step >= 0 && s != step {
+				continue
+			}
+			tv := trace(st.Traces[m.Trace])
+			tv.Step, tv.Index, tv.Turn = s, m.Trace, m.Turn
+			tv.Numbered = step < 0 && len(d.Steps) > 1
+			var movers []string
+			for _, i := range m.Things {
+				movers = append(movers, strconv.Itoa(i))
+			}
+			tv.Movers = strings.Join(movers, " ")
+			v.Traces = append(v.Traces, tv)
+		}
+	}
+	v.H = v.Field
+	if !bare {
+		v.legend(d)
+	}
+	return v
+}
+
+func round1(x float64) float64 { return math.Round(x*10) / 10 }
+
+// normal is the direction across a way, of length one.
+func normal(a, b [2]float64) (x, y float64) {
+	dx, dy := b[0]-a[0], b[1]-a[1]
+	l := math.Hypot(dx, dy)
+	if l == 0 {
+		return 0, 1
+	}
+	return -dy / l, dx / l
+}
+
+// legend explains the marks that are used, in rows under the drawing.
+func (v *DrawingView) legend(d coach.Drawing) {
+	used, roles := map[string]bool{}, false
+	for _, t := range d.Things {
+		used[t.Kind] = true
+		roles = roles || t.Kind == "player" && t.Says != ""
+	}
+	for _, t := range d.Marks {
+		used[t.Kind] = true
+	}
+	for _, s := range d.Steps {
+		for _, t := range s.Traces {
+			used[t.Kind] = true
+		}
+	}
+	cx, cy := 4.0, v.Field+16
+	add := func(kind, words string, trace bool) {
+		w := float64(len([]rune(words)))*5.7 + 34
+		if trace {
+			w += 14
+		}
+		if cx+w > v.W && cx > 4 {
+			cx, cy = 4, cy+18
+		}
+		v.Legend = append(v.Legend, LegendItem{kind, words, trace, cx, cy})
+		cx += w
+	}
+	for _, k := range diagram.Kinds {
+		if used[k.Name] {
+			add(k.Name, k.Words, false)
+		}
+		if k.Name == "player" && roles {
+			add("role", "with a role", false)
+		}
+	}
+	for _, w := range diagram.Ways {
+		if used[w.Name] {
+			add(w.Name, w.Words, true)
+		}
+	}
+	if len(v.Legend) > 0 {
+		v.H = cy + 12
+	}
+}
