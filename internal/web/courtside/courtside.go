@@ -33,6 +33,7 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/courtside/:id/state", Needs: shell.RunSession, Handle: stateJSON},
 	{Method: "GET", Path: "/courtside/:id/live", Needs: shell.RunSession, Handle: live},
 	{Method: "POST", Path: "/courtside/:id/clock", Needs: shell.RunSession, Handle: clock},
+	{Method: "POST", Path: "/courtside/:id/form", Needs: shell.RunSession, Handle: eased},
 	{Method: "POST", Path: "/courtside/:id/inbox", Needs: shell.RunSession, Handle: inbox},
 }
 
@@ -86,6 +87,15 @@ type station struct {
 	Leader   string   `json:"leader"`
 	Who      string   `json:"who"`
 	Visits   []int    `json:"visits"`
+	Forms    []form   `json:"forms"` // what each group does here
+}
+
+// form is the form of a drill that a group does, and whether there is an easier or harder one.
+type form struct {
+	Name   string `json:"name"`
+	Says   string `json:"says"`
+	Easier bool   `json:"easier"`
+	Harder bool   `json:"harder"`
 }
 
 type group struct {
@@ -200,6 +210,17 @@ func (st *state) fill(c *shell.Ctx, l sessions.Loaded, events []plan.Event, mark
 		if s.Leader != nil {
 			v.Leader, v.Who = s.Leader.ID, s.Leader.Name
 		}
+		for _, g := range pic.Groups {
+			f := form{}
+			if va := s.VariantFor(s.Drill, g.Index, g.Stage); va != nil {
+				f.Name, f.Says = va.Name, va.Says()
+			} else if len(s.Drill.Variants) > 0 {
+				f.Name = coach.AsWritten
+			}
+			_, f.Easier = s.Eased(s.Drill, g.Index, g.Stage, -1)
+			_, f.Harder = s.Eased(s.Drill, g.Index, g.Stage, 1)
+			v.Forms = append(v.Forms, f)
+		}
 		st.Stations = append(st.Stations, v)
 	}
 	for _, g := range pic.Groups {
@@ -304,6 +325,44 @@ func live(c *shell.Ctx) error {
 		return err
 	}
 	return c.Stream(c.Param("id"))
+}
+
+// eased moves a group along at a station, to the easier or the harder form. A helper does so where they stand.
+func eased(c *shell.Ctx) error {
+	var in struct {
+		Station, Group, By int
+	}
+	if err := json.NewDecoder(io.LimitReader(c.Request.Body, 1<<12)).Decode(&in); err != nil || in.By != 1 && in.By != -1 {
+		return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "Easier or harder? That was not understood."}
+	}
+	err := c.Change(c.Param("id"), "Plan: another form", func(tx *store.Tx) error {
+		l, err := mine(c, tx)
+		if err != nil {
+			return err
+		}
+		pic := l.Picture
+		if in.Station < 0 || in.Station >= len(pic.Stations) || in.Group < 0 || in.Group >= len(pic.Groups) {
+			return &shell.Problem{Status: http.StatusConflict, Says: "The plan has changed: that station or group is not there any more."}
+		}
+		s, g := pic.Stations[in.Station], pic.Groups[in.Group]
+		if l := s.Leader; c.Member.Role == "helper" && (l == nil || l.ID != c.Member.ID) {
+			return &shell.Problem{Status: http.StatusForbidden, Says: "That is for whoever stands at the station."}
+		}
+		name, ok := s.Eased(s.Drill, g.Index, g.Stage, in.By)
+		if !ok {
+			return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "There is no " + map[int]string{-1: "easier", 1: "harder"}[in.By] + " form of this drill."}
+		}
+		next, _, err := l.Session.Plan.Apply(plan.Edit{Do: "variant", At: in.Station, Value: plan.GroupKey(in.Group) + "=" + name})
+		if err != nil {
+			return err
+		}
+		_, err = tx.SetPlan(c.Ctx(), l.Session.ID, l.Session.Version, next, c.Member.ID, c.Now)
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	return stateJSON(c)
 }
 
 var clockDoes = []string{"start", "pause", "resume", "more", "less", "change", "back", "end"}

@@ -30,6 +30,7 @@ type planView struct {
 	Tab     string     // the only one that is open and has to be filled; empty: all
 	Paper   bool       // to be printed: nothing can be moved
 	Forms   []stationForm
+	Drawn   map[string]coach.Drill // on cards: the drills with their drawings
 }
 
 // stationForm is what can be set about a station.

@@ -26,6 +26,15 @@ func printPage(c *shell.Ctx) error {
 		return err
 	}
 	v.Paper = true
+	if name == "cards.html" { // with the drawings, which planning does not read
+		err := c.In(func(tx *store.Tx) (err error) {
+			v.Drawn, err = tx.PlanDrills(c.Ctx(), v.Input.Plan)
+			return err
+		})
+		if err != nil {
+			return err
+		}
+	}
 	return c.Bare(pages, http.StatusOK, name, v.Session.ClassName, v)
 }
 
@@ -39,6 +48,16 @@ func picture(c *shell.Ctx) error {
 	v.Paper = true
 	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="%s-%s.svg"`, v.Picture.Start.Format(time.DateOnly), what))
 	return c.Drawing(pages, what, v)
+}
+
+// Drawing is a station's drawing for its card, or nil.
+func (v planView) Drawing(s plan.StationAt) *shell.DrawingView {
+	d := v.Drawn[s.Drill.ID].Diagram
+	if d == nil {
+		return nil
+	}
+	pic := shell.DrawDrawing(*d, 300, 190, -1, false)
+	return &pic
 }
 
 // cardVisit is who comes to a station when.

@@ -234,6 +234,22 @@ document.addEventListener('alpine:init', () => window.Alpine.data('courtside', (
     const g = this.station && this.station.visits ? this.station.visits[this.round - 1] : -1
     return g >= 0 ? this.state.groups[g] : null
   },
+  get form() { return this.here ? (this.station.forms || [])[this.state.groups.indexOf(this.here)] || null : null },
+  get formName() { return this.form ? this.form.name : '' },
+  get formSays() { return this.form ? this.form.says : '' },
+  get hasEasier() { return Boolean(this.form && this.form.easier) },
+  get hasHarder() { return Boolean(this.form && this.form.harder) },
+  get mayEase() { return this.state.mayRun || this.station?.leader === this.state.me.id },
+  get easierLabel() { return 'Easier for ' + this.hereName },
+  get harderLabel() { return 'Harder for ' + this.hereName },
+  async ease(by) {
+    this.says = ''
+    try {
+      this.state = await this.post('form', { station: this.tab, group: this.state.groups.indexOf(this.here), by })
+      this.merge()
+      this.online = true
+    } catch { this.says = this.says || 'No connection: the group does what it did. Try again when you are back.' }
+  },
   get hereName() { return this.here ? this.here.name : '' },
   get herePath() { return this.here ? this.here.path : '' },
   get hereClass() { return 'shape is-' + (this.here ? this.here.shape : '') },
