@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -20,13 +21,17 @@ type formView struct {
 	Name   string
 	Rows   []formRow
 	Stages []string
+
+	Gives   *drillView // what it would give, as far as it is written
+	Problem string
 }
 
 // formRow is one easier or harder form as it stands in the fields.
 type formRow struct {
 	No                        int
 	Name, Side, Suits, Target string
-	Chance                    string
+	Chance, Pace              string
+	Length, Width             string
 	Changes                   [3]coach.Change
 	Else                      string
 	Blank                     bool
@@ -106,7 +111,9 @@ func typed(d coach.Drill) url.Values {
 		set("side", side)
 		set("suits", v.Suits)
 		set("target", map[bool]string{true: strconv.Itoa(v.Target)}[v.Target > 0])
-		set("chance", map[bool]string{true: coach.Figure(v.Chance * 10)}[v.Chance > 0])
+		for name, x := range map[string]float64{"chance": v.Chance * 10, "pace": v.Pace, "length": v.Length, "width": v.Width} {
+			set(name, map[bool]string{true: coach.Figure(x)}[x > 0])
+		}
 		set("else", v.Differs)
 		for j := range 3 {
 			change := coach.Change{}
@@ -129,7 +136,7 @@ func rowsOf(f url.Values) (out []formRow) {
 		return ""
 	}
 	for i := range min(len(f["v-name"]), 12) {
-		r := formRow{No: len(out) + 1, Name: at("name", i), Side: at("side", i), Suits: at("suits", i), Target: at("target", i), Chance: at("chance", i), Else: at("else", i)}
+		r := formRow{No: len(out) + 1, Name: at("name", i), Side: at("side", i), Suits: at("suits", i), Target: at("target", i), Chance: at("chance", i), Pace: at("pace", i), Length: at("length", i), Width: at("width", i), Else: at("else", i)}
 		any := r.Name + r.Else
 		for j := range 3 {
 			r.Changes[j] = coach.Change{What: at("what", 3*i+j), Says: at("says", 3*i+j)}
@@ -223,7 +230,7 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 			}
 			return x
 		}
-		v.Target, v.Chance = int(figure(r.Target)), figure(r.Chance)/10
+		v.Target, v.Chance, v.Pace, v.Length, v.Width = int(figure(r.Target)), figure(r.Chance)/10, figure(r.Pace), figure(r.Length), figure(r.Width)
 		if r.Side == "easier" {
 			d.Easier++
 		}
@@ -233,6 +240,20 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 		f.Wrong(t.Field, "%s", t.Says)
 	}
 	return d
+}
+
+// gives answers with what the drill in the fields would give a group, while it is written.
+func gives(c *shell.Ctx) error {
+	v := drillView{Drill: readForm(shell.NewForm(c), exchange.Usual())}
+	for _, t := range v.Drill.Check() {
+		if t.Field != "name" && t.Field != "skills" {
+			return c.Part(pages, "gives", formView{Problem: t.Says})
+		}
+	}
+	v.Forms, v.Own = v.Drill.Forms()
+	v.As, v.At = v.Drill, v.Own
+	v.work(c, plan.Input{})
+	return c.Part(pages, "gives", formView{Gives: &v})
 }
 
 func save(c *shell.Ctx) error {

@@ -2,7 +2,6 @@ package shelf
 
 import (
 	"fmt"
-	"html/template"
 	"math"
 	"net/http"
 	"net/url"
@@ -49,7 +48,6 @@ type drillView struct {
 	As                                         coach.Drill // in the form that is looked at
 	Forms                                      []coach.Variant
 	Own, At                                    int // of Forms: as written, and the one that is looked at
-	Setup                                      template.HTML
 	Picture                                    *shell.DrawingView
 	Classes                                    []store.Class
 	Class                                      store.Class
@@ -166,7 +164,6 @@ func read(c *shell.Ctx) (v drillView, err error) {
 		return v, err
 	}
 	v.Editions = v.Drill.Edition
-	v.Setup = markdown(v.Drill.Setup)
 	if v.Drill.Diagram != nil {
 		pic := shell.DrawDrawing(*v.Drill.Diagram, 500, 350, -1, false)
 		v.Picture = &pic
@@ -421,12 +418,10 @@ func (v *drillView) targets(in plan.Input, own time.Duration) {
 			return
 		}
 		v.Targets = append(v.Targets, targetRow{N: n, Tries: tries, Asked: n == d.Target.N, Fits: ok && n == fit.N})
-		if n <= d.Target.N {
-			largest = max(largest, tries)
-		}
+		largest = max(largest, tries)
 	}
 	for i := range v.Targets {
-		v.Targets[i].Width = min(100, 100*v.Targets[i].Tries/largest)
+		v.Targets[i].Width = 100 * v.Targets[i].Tries / largest
 	}
 	chain, _ := target.For(d.Target, v.Chance)
 	v.Long = howLong(chain, try, fetch, own)

@@ -33,7 +33,7 @@ type edge struct {
 }
 
 const (
-	nodeW, nodeH, gapX, gapY = 146.0, 46.0, 38.0, 14.0
+	nodeW, nodeH, gapX, gapY = 134.0, 46.0, 30.0, 14.0
 	mostNodes                = 120
 )
 
@@ -124,7 +124,7 @@ func (v *pathView) draw(cards []store.Card, links []path.Link) {
 	for _, l := range cells {
 		k := byID[l.ID]
 		n := node{Card: k, X: cellX(l.Column), Y: cellY(l.Row), Here: l.ID == v.Of, Beside: v.Of == "" && !k.HasSkill(v.Skill)}
-		n.Line, n.More = twoLines(k.Name, 19)
+		n.Line, n.More = twoLines(k.Name, 17)
 		at[l.ID] = n
 		v.Nodes = append(v.Nodes, n)
 	}

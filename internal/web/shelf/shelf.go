@@ -2,18 +2,13 @@
 package shelf
 
 import (
-	"bytes"
 	"embed"
-	"html/template"
 	"net/http"
 	"net/url"
 	"slices"
 	"strconv"
 	"strings"
 	"time"
-
-	"github.com/microcosm-cc/bluemonday"
-	"github.com/yuin/goldmark"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/suggest"
@@ -34,6 +29,7 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/shelf/names", Needs: shell.SeeShelf, Handle: names},
 	{Method: "GET", Path: "/shelf/path", Needs: shell.SeeShelf, Handle: pathPage},
 	{Method: "GET", Path: "/shelf/cards", Needs: shell.SeeShelf, Handle: cards},
+	{Method: "POST", Path: "/shelf/gives", Needs: shell.ChangeShelf, Handle: gives},
 	{Method: "POST", Path: "/shelf/drawing", Needs: shell.ChangeShelf, Handle: redraw},
 	{Method: "GET", Path: "/shelf/pack", Needs: shell.SeeShelf, Handle: packPage},
 	{Method: "POST", Path: "/shelf/pack", Needs: shell.ChangeShelf, Handle: packRead},
@@ -259,18 +255,6 @@ func starred(k store.Card) int {
 		return 1
 	}
 	return 0
-}
-
-// clean keeps of what Markdown makes only what text needs: no scripts, no styles, no pictures from elsewhere.
-var clean = bluemonday.UGCPolicy().AllowElements("p", "ul", "ol", "li", "em", "strong", "br", "h3", "h4", "blockquote", "code").AllowRelativeURLs(false)
-
-// markdown is a description as a coach wrote it, as HTML that carries nothing but text.
-func markdown(s string) template.HTML {
-	var b bytes.Buffer
-	if err := goldmark.Convert([]byte(s), &b); err != nil {
-		return template.HTML(template.HTMLEscapeString(s))
-	}
-	return template.HTML(clean.SanitizeBytes(b.Bytes()))
 }
 
 // seconds as a duration.

@@ -1,6 +1,7 @@
 package shell
 
 import (
+	"bytes"
 	"crypto/sha256"
 	"embed"
 	"encoding/hex"
@@ -20,6 +21,9 @@ import (
 	"github.com/prometheus/client_golang/prometheus"
 	"github.com/prometheus/client_golang/prometheus/promauto"
 	"github.com/prometheus/client_golang/prometheus/promhttp"
+
+	"github.com/microcosm-cc/bluemonday"
+	"github.com/yuin/goldmark"
 
 	"gruppo/internal/coach"
 )
@@ -134,6 +138,7 @@ var funcs = template.FuncMap{
 		b, err := assetFiles.ReadFile("assets/diagram.css")
 		return template.CSS(b), err
 	},
+	"markdown": markdown,
 	"initials": Initials,
 	"round":    func(x float64) int { return int(math.Round(x)) },
 	"percent":  func(x float64) int { return int(math.Round(x * 100)) },
@@ -170,6 +175,18 @@ var funcs = template.FuncMap{
 		}
 		return false
 	},
+}
+
+// clean keeps of what Markdown makes only what text needs: no scripts, no styles, no pictures from elsewhere.
+var clean = bluemonday.UGCPolicy().AllowElements("p", "ul", "ol", "li", "em", "strong", "br", "h3", "h4", "blockquote", "code").AllowRelativeURLs(false)
+
+// markdown is a description as a coach wrote it, as HTML that carries nothing but text.
+func markdown(s string) template.HTML {
+	var b bytes.Buffer
+	if err := goldmark.Convert([]byte(s), &b); err != nil {
+		return template.HTML(template.HTMLEscapeString(s))
+	}
+	return template.HTML(clean.SanitizeBytes(b.Bytes()))
 }
 
 // Initials are the first letters of the first and last word of a name, in any script.

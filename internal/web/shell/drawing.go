@@ -43,9 +43,10 @@ type ThingView struct {
 	PY    float64
 	L, W  float64
 	Label string
-	Ring  bool   // a player with a role
-	At    string // "x,y x,y …" in units at the start of each step and at the end
-	M     string // "x,y" in metres where it is shown
+	LX    float64 // where the label's middle stands beside the thing's, so that it stays in the drawing
+	Ring  bool    // a player with a role
+	At    string  // "x,y x,y …" in units at the start of each step and at the end
+	M     string  // "x,y" in metres where it is shown
 }
 
 // TraceView is a line with its head.
@@ -101,6 +102,7 @@ func DrawDrawing(d coach.Drawing, width, height float64, step int, bare bool) Dr
 		if t.Kind == "beam" {
 			tv.W = max(tv.W, 4)
 		}
+		tv.LX = v.inside(tv.PX, tv.Label) - tv.PX
 		tv.Ring = t.Kind == "player" && t.Says != ""
 		var places []string
 		for _, p := range play.Places {
@@ -113,7 +115,8 @@ func DrawDrawing(d coach.Drawing, width, height float64, step int, bare bool) Dr
 			v.Things = append(v.Things, tv)
 		}
 	}
-	trace := func(t coach.Trace) TraceView {
+	trace := func(t coach.Trace) (out TraceView) {
+		defer func() { out.TX, out.TY = v.inside(out.TX, out.Text), math.Max(out.TY, 12) }()
 		var b strings.Builder
 		fmt.Fprintf(&b, "M%g %g", x(t.Points[0][0]), y(t.Points[0][1]))
 		for _, c := range diagram.Curve(t.Points) {
@@ -125,23 +128,23 @@ func DrawDrawing(d coach.Drawing, width, height float64, step int, bare bool) Dr
 		if n == 2 {
 			mid = [2]float64{(a[0] + z[0]) / 2, (a[1] + z[1]) / 2}
 		}
-		v := TraceView{Kind: t.Kind, D: b.String(), Text: t.Says, TX: x(mid[0]), TY: y(mid[1]) - 5, NX: x(from[0]), NY: y(from[1])}
+		tv := TraceView{Kind: t.Kind, D: b.String(), Text: t.Says, TX: x(mid[0]), TY: y(mid[1]) - 5, NX: x(from[0]), NY: y(from[1])}
 		switch t.Kind {
 		case "distance":
-			v.Text = strings.TrimSpace(diagram.Said(d, diagram.Metres(t.Points)) + " " + t.Says)
+			tv.Text = strings.TrimSpace(diagram.Said(d, diagram.Metres(t.Points)) + " " + t.Says)
 			nx, ny := normal(from, t.Points[1])
-			v.Ends = fmt.Sprintf("M%g %gL%g %gM%g %gL%g %g", x(from[0])-nx*5, y(from[1])-ny*5, x(from[0])+nx*5, y(from[1])+ny*5, x(z[0])-nx*5, y(z[1])-ny*5, x(z[0])+nx*5, y(z[1])+ny*5)
+			tv.Ends = fmt.Sprintf("M%g %gL%g %gM%g %gL%g %g", x(from[0])-nx*5, y(from[1])-ny*5, x(from[0])+nx*5, y(from[1])+ny*5, x(z[0])-nx*5, y(z[1])-ny*5, x(z[0])+nx*5, y(z[1])+ny*5)
 			if math.Abs(nx) > 0.9 { // it runs down the page: the figure beside it
-				v.TX, v.TY = v.TX+14, v.TY+9
+				tv.TX, tv.TY = tv.TX+14, tv.TY+9
 			}
 		case "line":
 		default:
 			nx, ny := normal(a, z) // the way runs (ny, -nx)
 			ux, uy := ny, -nx
 			px, py := x(z[0]), y(z[1])
-			v.Head = fmt.Sprintf("M%g %gL%g %gL%g %gZ", round1(px), round1(py), round1(px-ux*10+nx*4.5), round1(py-uy*10+ny*4.5), round1(px-ux*10-nx*4.5), round1(py-uy*10-ny*4.5))
+			tv.Head = fmt.Sprintf("M%g %gL%g %gL%g %gZ", round1(px), round1(py), round1(px-ux*10+nx*4.5), round1(py-uy*10+ny*4.5), round1(px-ux*10-nx*4.5), round1(py-uy*10-ny*4.5))
 		}
-		return v
+		return tv
 	}
 	for i, t := range d.Marks {
 		tv := trace(t)
@@ -170,6 +173,12 @@ func DrawDrawing(d coach.Drawing, width, height float64, step int, bare bool) Dr
 		v.legend(d)
 	}
 	return v
+}
+
+// inside moves the middle of a text so far that all of it lies in the drawing.
+func (v *DrawingView) inside(x float64, text string) float64 {
+	half := float64(len([]rune(text)))*2.9 + 3 // letters of 11 units are about 5.8 wide
+	return round1(math.Max(half, math.Min(x, v.W-half)))
 }
 
 func round1(x float64) float64 { return math.Round(x*10) / 10 }
