@@ -111,6 +111,9 @@ func listed(cell func(string) string) (d coach.Drill, why string) {
 			why = fmt.Sprintf("%s: %q is not a number, nor a range such as 3-6.", f, cell(f))
 			return 0, 0, false
 		}
+		if high < low {
+			why = fmt.Sprintf("%s: %q goes down; write the smaller number first.", f, cell(f))
+		}
 		return low, high, true
 	}
 	if low, high, said := numbers("least"); said {
@@ -134,7 +137,7 @@ func listed(cell func(string) string) (d coach.Drill, why string) {
 	if low, high, said := numbers("minutes"); said {
 		d.Minutes = [2]int{int(low), int(high)}
 	}
-	if s := strings.ToLower(cell("leader")); s != "" {
+	if s := strings.TrimPrefix(strings.ToLower(cell("leader")), "a "); s != "" {
 		leaders := map[string]coach.Leader{"none": coach.SelfRun, "nobody": coach.SelfRun, "self": coach.SelfRun, "helper": coach.AnyHelper, "coach": coach.AnyCoach, "qualified": coach.Qualified, "qualified coach": coach.Qualified}
 		l, ok := leaders[s]
 		if !ok && why == "" {

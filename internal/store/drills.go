@@ -114,8 +114,7 @@ func (tx *Tx) PutDrill(ctx context.Context, d coach.Drill) error {
 			suits = append(suits, v.Suits)
 		}
 	}
-	err := tx.QueryRow(ctx, `with w as (insert into drill_word select @club, unnest(@words::text[]) on conflict do nothing)
-		insert into drill (club_id, id, name, owner_id, purpose, skills, least, most, leader, length, width, form, approach, practice, minutes, kit, suits, words)
+	err := tx.QueryRow(ctx, `insert into drill (club_id, id, name, owner_id, purpose, skills, least, most, leader, length, width, form, approach, practice, minutes, kit, suits, words)
 		values (@club, @id, @name, @owner, @purpose, @skills, @least, @most, @leader, @length, @width, @form, @approach, @practice, @minutes, @kit, @suits, @words)
 		on conflict (club_id, id) do update set name = excluded.name, edition = drill.edition + 1, purpose = excluded.purpose, skills = excluded.skills, least = excluded.least, most = excluded.most,
 			leader = excluded.leader, length = excluded.length, width = excluded.width, form = excluded.form, approach = excluded.approach, practice = excluded.practice, minutes = excluded.minutes,
@@ -144,77 +143,58 @@ func shelfWords(d coach.Drill) []string {
 	return list(suggest.Words(norm.NFD.String(strings.Join(text, " "))))
 }
 
-// Typed are the words of a search, and of each what it may be on this shelf.
-func (tx *Tx) Typed(ctx context.Context, words string) (out [][]string, err error) {
-	typed := suggest.Words(norm.NFD.String(words))
-	if len(typed) == 0 {
-		return nil, nil
-	}
-	rows, err := tx.Query(ctx, `select word from drill_word`)
-	if err != nil {
-		return nil, fmt.Errorf("read the shelf's words: %w", err)
-	}
-	all, err := pgx.CollectRows(rows, pgx.RowTo[string])
-	for _, w := range typed[:min(len(typed), 8)] {
-		out = append(out, list(suggest.Like(all, w)))
-	}
-	return out, err
-}
-
 // Card is a drill as the shelf lists it: what it is found by, not how it is done.
 type Card struct {
 	coach.Drill
 	Star   bool
 	Shared string
-	Mine   bool
 	Off    bool
+	Owner  string // the member who put it there, if known
 }
 
 // HasSkill reports whether the drill trains a skill.
 func (c Card) HasSkill(skill string) bool { return slices.Contains(c.Skills, skill) }
 
-// CardFilter narrows Cards; zero means all on the shelf.
-type CardFilter struct {
-	Words [][]string // of each, one has to be there
-	IDs   []string   // only these, also those that are off the shelf
-	Off   bool       // those taken off instead
+const cardColumns = `d.id, d.edition, d.name, d.purpose, d.skills, d.least, d.most, d.leader, d.length, d.width, d.form, d.approach, d.practice, d.minutes, d.kit, d.suits, d.star, d.shared, coalesce(d.owner_id::text, ''), d.off_at is not null`
+
+func (c *Card) scan(rows pgx.Rows, more ...any) error {
+	var minutes []int
+	var suits []string
+	err := rows.Scan(append([]any{&c.ID, &c.Edition, &c.Name, &c.Purpose, &c.Skills, &c.Least, &c.Most, &c.Leader, &c.Length, &c.Width, &c.Form, &c.Approach, &c.Practice, &minutes, &c.Kit, &suits, &c.Star, &c.Shared, &c.Owner, &c.Off}, more...)...)
+	if err != nil {
+		return fmt.Errorf("read the shelf: %w", err)
+	}
+	copy(c.Minutes[:], minutes)
+	for i, s := range suits {
+		if i == 0 {
+			c.Suits = s
+			continue
+		}
+		c.Variants = append(c.Variants, coach.Variant{Suits: s})
+	}
+	return nil
 }
 
-// Cards lists drills with what they are found by.
-func (tx *Tx) Cards(ctx context.Context, f CardFilter) ([]Card, error) {
-	where, args := mine, []any{tx.Member, f.Off}
-	for _, ways := range f.Words {
-		args = append(args, ways)
-		where += fmt.Sprintf(" and d.words && $%d", len(args))
-	}
-	if f.IDs != nil {
-		args = append(args, f.IDs)
-		where += fmt.Sprintf(" and d.id = any($%d::uuid[]) and $2::bool is not null", len(args))
-	} else {
-		where += " and (d.off_at is not null) = $2::bool"
-	}
-	rows, err := tx.Query(ctx, `select d.id, d.edition, d.name, d.purpose, d.skills, d.least, d.most, d.leader, d.length, d.width, d.form, d.approach, d.practice, d.minutes, d.kit, d.suits,
-		d.star, d.shared, d.owner_id is not distinct from nullif($1, '')::uuid, d.off_at is not null from drill d where `+where+` order by lower(d.name), d.id`, args...)
+// Cards lists the drills on the shelf by name, with what they are found by.
+func (tx *Tx) Cards(ctx context.Context) ([]*Card, error) {
+	x, err := tx.Index(ctx)
 	if err != nil {
-		return nil, fmt.Errorf("list the shelf: %w", err)
+		return nil, err
+	}
+	return x.Cards(nil, false), nil
+}
+
+// CardsOf lists the named drills by name, also those that are off the shelf.
+func (tx *Tx) CardsOf(ctx context.Context, ids ...string) (out []Card, err error) {
+	rows, err := tx.Query(ctx, `select `+cardColumns+` from drill d where d.id = any($2::uuid[]) and `+mine+` order by lower(d.name), d.id`, tx.Member, ids)
+	if err != nil {
+		return nil, fmt.Errorf("list cards: %w", err)
 	}
 	defer rows.Close()
-	var out []Card
 	for rows.Next() {
 		var c Card
-		var minutes []int
-		var suits []string
-		if err := rows.Scan(&c.ID, &c.Edition, &c.Name, &c.Purpose, &c.Skills, &c.Least, &c.Most, &c.Leader, &c.Length, &c.Width, &c.Form, &c.Approach, &c.Practice, &minutes, &c.Kit, &suits,
-			&c.Star, &c.Shared, &c.Mine, &c.Off); err != nil {
-			return nil, fmt.Errorf("read the shelf: %w", err)
-		}
-		copy(c.Minutes[:], minutes)
-		for i, s := range suits {
-			if i == 0 {
-				c.Suits = s
-				continue
-			}
-			c.Variants = append(c.Variants, coach.Variant{Suits: s})
+		if err := c.scan(rows); err != nil {
+			return nil, err
 		}
 		out = append(out, c)
 	}
@@ -223,7 +203,7 @@ func (tx *Tx) Cards(ctx context.Context, f CardFilter) ([]Card, error) {
 
 // Card is one drill's card, on the shelf or off it.
 func (tx *Tx) Card(ctx context.Context, id string) (Card, error) {
-	cards, err := tx.Cards(ctx, CardFilter{IDs: []string{id}})
+	cards, err := tx.CardsOf(ctx, id)
 	if err == nil && len(cards) == 0 {
 		err = fmt.Errorf("find the drill: %w", ErrNone)
 	}
@@ -352,7 +332,7 @@ func (tx *Tx) LastUsed(ctx context.Context, now time.Time, weeks int) (map[strin
 		Drill string
 		Last  time.Time
 	}
-	rows, err := collect[row](ctx, tx, "read when drills were used", `select x.drill, max(s.starts_at) as last from session s, jsonb_path_query(s.plan, '$.stations[*].drill, $.blocks[*].drill, $.blocks[*].steps[*].drill') j, lateral (select j #>> '{}' as drill) x
+	rows, err := collect[row](ctx, tx, "read when drills were used", `select x.drill, max(s.starts_at) as last from session s, jsonb_path_query(s.plan, '$.**.drill') j, lateral (select j #>> '{}' as drill) x
 		where s.starts_at < $1 and s.starts_at > $1 - make_interval(weeks => $2) and x.drill <> '' group by 1`, now, weeks)
 	out := map[string]time.Time{}
 	for _, r := range rows {

@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgxpool"
@@ -24,13 +25,17 @@ import (
 var migrations embed.FS
 
 // Store is the door to the database. It is safe for concurrent use.
-type Store struct{ Pool *pgxpool.Pool }
+type Store struct {
+	Pool    *pgxpool.Pool
+	shelves *lru.Cache[string, *Index] // by club; each holds while the shelf's version stays
+}
 
 // Tx is a transaction of one club.
 type Tx struct {
 	pgx.Tx
 	Club   string
 	Member string // who asks; empty: nobody, who sees what the whole club sees
+	store  *Store
 }
 
 var (
@@ -107,7 +112,11 @@ func Open(ctx context.Context, appURL string, options ...func(*pgxpool.Config)) 
 	if err != nil {
 		return nil, fmt.Errorf("connect to the database: %w", err)
 	}
-	s := &Store{Pool: pool}
+	shelves, err := lru.New[string, *Index](64)
+	if err != nil {
+		return nil, err
+	}
+	s := &Store{Pool: pool, shelves: shelves}
 	if err := s.checkVersion(ctx); err != nil {
 		pool.Close()
 		return nil, err
@@ -141,7 +150,7 @@ func (s *Store) In(ctx context.Context, club string, f func(*Tx) error) error {
 		if _, err := tx.Exec(ctx, `select set_config('gruppo.club', $1, true)`, club); err != nil {
 			return fmt.Errorf("enter the club: %w", err)
 		}
-		return f(&Tx{Tx: tx, Club: club})
+		return f(&Tx{Tx: tx, Club: club, store: s})
 	})
 }
 

@@ -284,13 +284,13 @@ func (pr *proposal) stations() {
 			pr.f.Aim = ""
 		}
 		for tries, s := range suggest.Drills(pr.in.Shelf, pr.f) {
-			c, h := staffed(s.Drill, coaches, helpers)
+			c, h := staffed(*s.Drill, coaches, helpers)
 			wide := (s.Drill.Length + s.Drill.Clearance) * (s.Drill.Width + s.Drill.Clearance)
 			if tries < len(pr.in.Shelf)-1 && (c < 0 || h < 0 || wide > area*1.5) {
 				continue
 			}
 			coaches, helpers = c, h
-			pr.chosen = append(pr.chosen, s.Drill)
+			pr.chosen = append(pr.chosen, *s.Drill)
 			pr.p.Stations = append(pr.p.Stations, Station{Drill: s.Drill.ID, Edition: max(1, s.Drill.Edition), Why: reason(s)})
 			break
 		}
@@ -416,7 +416,7 @@ func (pr *proposal) tasks() {
 func (pr *proposal) task(b *Block, use suggest.Use, enough float64) {
 	pr.f.Use = use
 	for _, s := range suggest.Drills(pr.in.Shelf, pr.f) {
-		blocked := slices.ContainsFunc(pr.in.Players, func(p coach.Player) bool { return pr.in.forbids(p, s.Drill) != "" })
+		blocked := slices.ContainsFunc(pr.in.Players, func(p coach.Player) bool { return pr.in.forbids(p, *s.Drill) != "" })
 		if s.Score < enough {
 			return
 		}
@@ -427,7 +427,7 @@ func (pr *proposal) task(b *Block, use suggest.Use, enough float64) {
 		if b.Why == "" {
 			b.Why = reason(s)
 		}
-		pr.chosen = append(pr.chosen, s.Drill)
+		pr.chosen = append(pr.chosen, *s.Drill)
 		return
 	}
 }
@@ -438,7 +438,7 @@ func (pr *proposal) ladder(b *Block) {
 	var steps []coach.Drill
 	for _, s := range suggest.Drills(pr.in.Shelf, pr.f) {
 		if _, counts := target.For(s.Drill.Target, 0.5); counts && s.Score > -20 && len(steps) < 4 && (pr.aim == "" || slices.Contains(s.Drill.Skills, pr.aim) || len(steps) < 2) {
-			steps = append(steps, s.Drill)
+			steps = append(steps, *s.Drill)
 		}
 	}
 	slices.SortStableFunc(steps, func(x, y coach.Drill) int { return int(1000*y.Chance) - int(1000*x.Chance) })

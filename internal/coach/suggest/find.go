@@ -23,6 +23,8 @@ type Look struct {
 	Minutes  int  // at hand
 	Rested   int  // weeks in which it was not used
 	NoLeader bool // nobody is free: only what runs itself
+
+	lacks map[string][]string // kit short, by what is needed: many drills need the same
 }
 
 // Phase is how far players are in a skill.
@@ -51,33 +53,35 @@ func (p Phase) Takes(practice string) bool {
 
 // Find looks a shelf through. Skill, stage, form, approach and phase choose; of what is at hand (players, leader, kit, floor, minutes, weeks)
 // every result says why it fits and what is missing. What misses nothing comes first, then the better word, then the name.
-func Find(shelf []coach.Drill, l Look) []Suggestion {
+func Find(shelf []*coach.Drill, l Look) []Suggestion {
 	var out []Suggestion
+	names := map[*coach.Drill]string{}
+	l.lacks = map[string][]string{}
 	for _, d := range shelf {
 		if l.Skill != "" && !slices.Contains(d.Skills, l.Skill) || l.Form != "" && d.Form != l.Form || l.Approach != "" && d.Approach != l.Approach ||
 			l.Phase != "" && !l.Phase.Takes(d.Practice) || l.Stage != "" && !suitsStage(d, l.Stage) {
 			continue
 		}
-		s := Suggestion{Drill: d, Score: l.named(d)}
+		names[d] = strings.ToLower(d.Name)
+		s := Suggestion{Drill: d, Score: l.named(names[d])}
 		l.hands(&s)
 		out = append(out, s)
 	}
-	slices.SortStableFunc(out, func(a, b Suggestion) int {
-		return cmp.Or(len(a.But)-len(b.But), cmp.Compare(b.Score, a.Score), cmp.Compare(strings.ToLower(a.Drill.Name), strings.ToLower(b.Drill.Name)))
+	slices.SortFunc(out, func(a, b Suggestion) int {
+		return cmp.Or(len(a.But)-len(b.But), cmp.Compare(b.Score, a.Score), strings.Compare(names[a.Drill], names[b.Drill]), strings.Compare(a.Drill.ID, b.Drill.ID))
 	})
 	return out
 }
 
-func suitsStage(d coach.Drill, stage string) bool {
+func suitsStage(d *coach.Drill, stage string) bool {
 	return d.Suits == stage || slices.ContainsFunc(d.Variants, func(v coach.Variant) bool { return v.Suits == stage })
 }
 
-// named counts the words found in the name; those as they were typed count more.
-func (l Look) named(d coach.Drill) (n float64) {
-	name := Words(d.Name)
+// named counts the words that stand in the name, in small letters; those as they were typed count more.
+func (l Look) named(name string) (n float64) {
 	for _, ways := range l.Words {
 		for i, w := range ways {
-			if slices.Contains(name, w) {
+			if strings.Contains(name, w) {
 				n += 1 + map[bool]float64{true: 1}[i == 0]
 				break
 			}
@@ -112,7 +116,7 @@ func (l Look) hands(s *Suggestion) {
 		}
 	}
 	if l.Length > 0 {
-		if Fits(d, l.Length, l.Width) {
+		if Fits(*d, l.Length, l.Width) {
 			yes("%s × %s m is room enough", coach.Figure(d.Length), coach.Figure(d.Width))
 		} else {
 			no("needs %s × %s m", coach.Figure(d.Length), coach.Figure(d.Width))
@@ -126,7 +130,12 @@ func (l Look) hands(s *Suggestion) {
 		}
 	}
 	if len(l.Kit) > 0 {
-		short := l.short(d)
+		key := fmt.Sprint(max(l.Size, d.Least), d.Kit)
+		short, known := l.lacks[key]
+		if !known {
+			short = l.short(*d)
+			l.lacks[key] = short
+		}
 		for _, r := range short {
 			no("%s", r)
 		}

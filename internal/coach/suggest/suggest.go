@@ -43,7 +43,7 @@ type For struct {
 
 // Suggestion is a drill with how well it fits, the reasons for it and what speaks against it.
 type Suggestion struct {
-	Drill   coach.Drill
+	Drill   *coach.Drill
 	Score   float64
 	Because []string
 	But     []string
@@ -64,7 +64,8 @@ const (
 // Drills ranks the shelf, best first. What is chosen already is left out.
 func Drills(shelf []coach.Drill, f For) []Suggestion {
 	var out []Suggestion
-	for _, d := range shelf {
+	for i := range shelf {
+		d := &shelf[i]
 		if slices.ContainsFunc(f.Chosen, func(c coach.Drill) bool { return c.ID == d.ID }) {
 			continue
 		}
@@ -199,7 +200,7 @@ func (f For) atHand(s *Suggestion) {
 	if d.Leader != "" && d.Leader != coach.SelfRun && !slices.ContainsFunc(f.Leaders, d.Leader.Enough) {
 		s.add(-never, "needs %s", d.Leader)
 	}
-	if !Fits(d, f.Length, f.Width) {
+	if !Fits(*d, f.Length, f.Width) {
 		s.add(-never, "needs %s × %s m", coach.Figure(d.Length), coach.Figure(d.Width))
 	}
 	switch {
@@ -211,7 +212,7 @@ func (f For) atHand(s *Suggestion) {
 		s.add(0, "")
 	}
 	if len(f.Kit) > 0 {
-		for _, short := range f.short(d) {
+		for _, short := range f.short(*d) {
 			s.add(-shortKit, "%s", short)
 		}
 	}

@@ -32,13 +32,19 @@ update drill d set purpose = coalesce(e.doc->>'purpose', ''), least = coalesce((
   words = array(select distinct w from regexp_split_to_table(lower(d.name || ' ' || coalesce(e.doc->>'purpose', '') || ' ' || coalesce(e.doc->>'skills', '')), '[^[:alnum:]]+') w where w <> '')
   from drill_edition e where (e.club_id, e.drill_id, e.edition) = (d.club_id, d.id, d.edition);
 
-create index drill_words on drill using gin (words);
-create table drill_word ( -- every word there is on the shelf, for typing errors
-  club_id uuid not null references club,
-  word text not null,
-  primary key (club_id, word)
+create table shelf ( -- a number that grows with every change to the club's drills: what is kept of them in memory holds while it stays
+  club_id uuid primary key references club,
+  version bigint not null default 1
 );
-insert into drill_word select distinct club_id, unnest(words) from drill;
+-- +goose StatementBegin
+create function shelf_changed() returns trigger language plpgsql as $$
+begin
+  insert into shelf (club_id) select nullif(current_setting('gruppo.club', true), '')::uuid where nullif(current_setting('gruppo.club', true), '') is not null
+    on conflict (club_id) do update set version = shelf.version + 1;
+  return null;
+end $$;
+-- +goose StatementEnd
+create trigger shelf_changed after insert or update or delete on drill for each statement execute function shelf_changed();
 
 create table drill_link (
   club_id uuid not null,
@@ -71,7 +77,7 @@ create index mark_drill on mark (club_id, drill_id, at) where drill_id is not nu
 do $$
 declare t text;
 begin
-  foreach t in array array['drill_word', 'drill_link', 'drill_note'] loop
+  foreach t in array array['shelf', 'drill_link', 'drill_note'] loop
     execute format('alter table %I enable row level security', t);
     execute format('create policy own_club on %I using (club_id = (select nullif(current_setting(''gruppo.club'', true), '''')::uuid))', t);
     execute format('grant select, insert, update, delete on %I to gruppo_app', t);

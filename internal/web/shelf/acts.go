@@ -184,9 +184,9 @@ func link(c *shell.Ctx) error {
 
 // names are the shelf's names, for choosing one.
 func names(c *shell.Ctx) error {
-	var cards []store.Card
+	var cards []*store.Card
 	err := c.In(func(tx *store.Tx) (err error) {
-		cards, err = tx.Cards(c.Ctx(), store.CardFilter{})
+		cards, err = tx.Cards(c.Ctx())
 		return err
 	})
 	if err != nil {
@@ -197,7 +197,7 @@ func names(c *shell.Ctx) error {
 
 // loopSays names the drills of a loop in their order.
 func loopSays(c *shell.Ctx, tx *store.Tx, way []string) (string, error) {
-	cards, err := tx.Cards(c.Ctx(), store.CardFilter{IDs: way})
+	cards, err := tx.CardsOf(c.Ctx(), way...)
 	if err != nil {
 		return "", err
 	}

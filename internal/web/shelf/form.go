@@ -60,13 +60,8 @@ func form(c *shell.Ctx) error {
 }
 
 func (v formView) show(c *shell.Ctx, status int) error {
-	err := c.In(func(tx *store.Tx) error {
-		programs, err := tx.Ladders(c.Ctx())
-		for _, p := range programs {
-			for _, s := range p.Stages {
-				v.Stages = append(v.Stages, s.Name)
-			}
-		}
+	err := c.In(func(tx *store.Tx) (err error) {
+		v.Stages, err = stageNames(c, tx)
 		return err
 	})
 	if err != nil {

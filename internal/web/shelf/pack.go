@@ -19,7 +19,7 @@ import (
 )
 
 type packView struct {
-	Cards   []store.Card
+	Cards   []*store.Card
 	Problem string
 	Text    string // the pack that was read, on its way to being taken
 	Pack    exchange.Pack
@@ -35,7 +35,7 @@ func packPage(c *shell.Ctx) error { return packs(c, http.StatusOK, packView{}) }
 
 func packs(c *shell.Ctx, status int, v packView) error {
 	err := c.In(func(tx *store.Tx) (err error) {
-		v.Cards, err = tx.Cards(c.Ctx(), store.CardFilter{})
+		v.Cards, err = tx.Cards(c.Ctx())
 		return err
 	})
 	if err != nil {

@@ -41,7 +41,7 @@ const (
 func pathPage(c *shell.Ctx) error {
 	v := pathView{Skill: c.Query("skill"), Of: c.Query("drill")}
 	err := c.In(func(tx *store.Tx) error {
-		cards, err := tx.Cards(c.Ctx(), store.CardFilter{})
+		cards, err := tx.Cards(c.Ctx())
 		if err != nil {
 			return err
 		}
@@ -58,8 +58,8 @@ func pathPage(c *shell.Ctx) error {
 	return c.Page(pages, http.StatusOK, "path.html", "Path", v)
 }
 
-func (v *pathView) draw(cards []store.Card, links []path.Link) {
-	byID := map[string]store.Card{}
+func (v *pathView) draw(cards []*store.Card, links []path.Link) {
+	byID := map[string]*store.Card{}
 	count := map[string]int{}
 	for _, k := range cards {
 		byID[k.ID] = k
@@ -123,7 +123,7 @@ func (v *pathView) draw(cards []store.Card, links []path.Link) {
 	}
 	for _, l := range cells {
 		k := byID[l.ID]
-		n := node{Card: k, X: cellX(l.Column), Y: cellY(l.Row), Here: l.ID == v.Of, Beside: v.Of == "" && !k.HasSkill(v.Skill)}
+		n := node{Card: *k, X: cellX(l.Column), Y: cellY(l.Row), Here: l.ID == v.Of, Beside: v.Of == "" && !k.HasSkill(v.Skill)}
 		n.Line, n.More = twoLines(k.Name, 17)
 		at[l.ID] = n
 		v.Nodes = append(v.Nodes, n)

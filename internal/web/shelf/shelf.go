@@ -57,7 +57,7 @@ var Routes = []shell.Route{
 }
 
 // shown is how many results come at a time.
-const shown = 24
+const shown = 15
 
 type result struct {
 	suggest.Suggestion
@@ -95,30 +95,28 @@ func list(c *shell.Ctx) error {
 			v.Others, err = tx.SharedDrills(c.Ctx(), "")
 			return err
 		}
-		if v.Typed, err = tx.Typed(c.Ctx(), v.Get("q")); err != nil {
-			return err
-		}
-		cards, err := tx.Cards(c.Ctx(), store.CardFilter{Words: v.Typed, Off: v.Get("of") == "off"})
+		x, err := tx.Index(c.Ctx())
 		if err != nil {
 			return err
 		}
-		if v.Classes, err = tx.Classes(c.Ctx()); err != nil {
-			return err
+		v.Typed = x.Typed(v.Get("q"))
+		cards := x.Cards(v.Typed, v.Get("of") == "off")
+		part := c.GetHeader("HX-Request") != "" // only the results
+		if !part || v.Get("class") != "" {
+			if v.Classes, err = tx.Classes(c.Ctx()); err != nil {
+				return err
+			}
 		}
-		programs, err := tx.Ladders(c.Ctx())
-		if err != nil {
-			return err
-		}
-		for _, p := range programs {
-			for _, s := range p.Stages {
-				v.Stages = append(v.Stages, s.Name)
+		if !part {
+			if v.Stages, err = stageNames(c, tx); err != nil {
+				return err
 			}
 		}
 		look, err := v.look(c, tx)
 		if err != nil {
 			return err
 		}
-		return v.find(c, tx, cards, look)
+		return v.find(c, tx, cards, look, part)
 	})
 	if err != nil {
 		return err
@@ -129,6 +127,17 @@ func list(c *shell.Ctx) error {
 		return c.Part(pages, map[bool]string{true: "more-results", false: "results"}[v.From > 0], v)
 	}
 	return c.Page(pages, http.StatusOK, "shelf.html", "Drill shelf", v)
+}
+
+// stageNames are the names of every program's stages, for choosing one.
+func stageNames(c *shell.Ctx, tx *store.Tx) (out []string, err error) {
+	programs, err := tx.Ladders(c.Ctx())
+	for _, p := range programs {
+		for _, s := range p.Stages {
+			out = append(out, s.Name)
+		}
+	}
+	return out, err
 }
 
 func (v listView) narrowed(names ...string) bool {
@@ -184,20 +193,22 @@ func (v *listView) look(c *shell.Ctx, tx *store.Tx) (l suggest.Look, err error) 
 }
 
 // find ranks the cards and draws those of this page.
-func (v *listView) find(c *shell.Ctx, tx *store.Tx, cards []store.Card, look suggest.Look) error {
-	byID := map[string]store.Card{}
-	var shelf []coach.Drill
+func (v *listView) find(c *shell.Ctx, tx *store.Tx, cards []*store.Card, look suggest.Look, part bool) error {
+	byID := map[string]*store.Card{}
+	var shelf []*coach.Drill
 	skills := map[string]bool{}
 	for _, k := range cards {
-		for _, s := range k.Skills {
-			skills[s] = true
+		if !part { // the form that lists them stays
+			for _, s := range k.Skills {
+				skills[s] = true
+			}
 		}
 		v.All++
-		if v.Get("of") == "star" && !k.Star || v.Get("of") == "mine" && !k.Mine {
+		if v.Get("of") == "star" && !k.Star || v.Get("of") == "mine" && k.Owner != c.Member.ID {
 			continue
 		}
 		byID[k.ID] = k
-		shelf = append(shelf, k.Drill)
+		shelf = append(shelf, &k.Drill)
 	}
 	for s := range skills {
 		v.Skills = append(v.Skills, s)
@@ -232,7 +243,7 @@ func (v *listView) find(c *shell.Ctx, tx *store.Tx, cards []store.Card, look sug
 		return err
 	}
 	for _, s := range page {
-		r := result{Suggestion: s, Card: byID[s.Drill.ID]}
+		r := result{Suggestion: s, Card: *byID[s.Drill.ID]}
 		if d := drawings[s.Drill.ID]; d != nil {
 			pic := shell.DrawDrawing(*d, 230, 150, -1, true)
 			r.Picture = &pic
@@ -250,7 +261,7 @@ func (v *listView) find(c *shell.Ctx, tx *store.Tx, cards []store.Card, look sug
 	return nil
 }
 
-func starred(k store.Card) int {
+func starred(k *store.Card) int {
 	if k.Star {
 		return 1
 	}
