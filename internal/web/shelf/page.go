@@ -95,7 +95,7 @@ func (v drillView) Ask(name, value string) string {
 	q.Set("min", strconv.Itoa(v.Minutes))
 	q.Set("group", strconv.Itoa(v.Size))
 	q.Set(name, value)
-	return q.Encode()
+	return "?" + q.Encode()
 }
 
 type ownLink struct {

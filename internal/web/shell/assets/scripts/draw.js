@@ -234,8 +234,7 @@ if (box) {
     at.replaceChildren()
     for (let i = 0; i < Math.max(1, steps.length); i++) {
       const b = Object.assign(document.createElement('button'), { type: 'button', textContent: 'Step ' + (i + 1) })
-      b.setAttribute('role', 'tab')
-      b.setAttribute('aria-selected', i === step)
+      b.setAttribute('aria-pressed', i === step)
       b.addEventListener('click', () => { step = i; chosen = null; points = []; redraw(); tabs(); side() })
       at.append(b)
     }
