@@ -1,7 +1,8 @@
 // The outbox by itself, against a made-up server that loses answers: exactly once, in order, newest revision.
 import assert from 'node:assert/strict'
 import { test } from 'node:test'
-import { Outbox, newID, runs } from '../internal/web/shell/assets/scripts/outbox.js'
+import { Outbox, newID } from '../internal/web/shell/assets/scripts/outbox.js'
+import { runs } from '../internal/web/shell/assets/scripts/pads.js'
 
 const storage = () => { const m = new Map(); return { getItem: (k) => m.get(k) ?? null, setItem: (k, v) => m.set(k, v) } }
 

@@ -15,6 +15,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/path"
 	"gruppo/internal/coach/plan"
 	"gruppo/internal/coach/rotate"
@@ -503,6 +504,47 @@ func (l *loader) pastSession(c store.Class, week int) error {
 			continue // their story is told below
 		}
 		if err := l.marksOf(p, c, s, pl, i, week); err != nil {
+			return err
+		}
+	}
+	return l.hall(c, s, pl, coming, week)
+}
+
+// hall is what a session left beside its marks: what the rounds gave, who has which key, and notes that come back.
+func (l *loader) hall(c store.Class, s store.Session, pl plan.Plan, coming []store.Player, week int) error {
+	var given []plan.Given
+	for i, st := range pl.Stations {
+		if i >= len(pl.Deal) || len(pl.Deal[i]) == 0 {
+			continue
+		}
+		d, n := l.drillByID(st.Drill), len(pl.Deal[i])
+		work := time.Duration(pl.Work) * time.Second
+		at := load.Station{Places: d.Places, Roles: len(d.Roles), Pace: d.Pace}.At(n, work)
+		given = append(given, plan.Given{Round: 1, Station: i, Group: i, Drill: d.ID, Time: work, AtOnce: at.AtOnce, Players: n, Counted: n, Tries: int(at.Reps*float64(n)*0.86 + 0.5), Planned: at.Reps})
+	}
+	if err := l.tx.PutRounds(l.ctx, s.ID, given); err != nil {
+		return err
+	}
+	if week < -6 {
+		return nil
+	}
+	lead := c.Members[0].Member
+	for i, p := range coming {
+		keys := l.drillByID(pl.Stations[i%len(pl.Stations)].Drill).Keys
+		for j, key := range keys[:min(2, len(keys))] {
+			if (i+j+week+24)%3 == 0 {
+				if err := l.tx.AddKeyMark(l.ctx, store.KeyMark{ID: store.NewID(), Player: p.ID, Key: key, Has: l.ability[p.ID] > 0.55+0.1*float64(j), Session: s.ID, At: s.StartsAt.Add(40 * time.Minute), By: lead}); err != nil {
+					return err
+				}
+			}
+		}
+	}
+	if week != -1 || c.Name != "Tuesday hall" {
+		return nil
+	}
+	for i, n := range []store.Note{{Kind: "follow", Says: "lands on one leg, look again", Due: l.now.Format(time.DateOnly)}, {Kind: "talk", Says: "would like the Thursday hall too"}, {Kind: "clip", Says: "three-step rhythm, from the side"}, {Kind: "effort"}} {
+		n.ID, n.Player, n.Session, n.At, n.By = store.NewID(), coming[2+3*i].ID, s.ID, s.StartsAt.Add(70*time.Minute), lead
+		if err := l.tx.AddNote(l.ctx, n); err != nil {
 			return err
 		}
 	}

@@ -83,7 +83,7 @@ func ReadDrills(b []byte, newID func() string) (p Pack, bad []BadLine, err error
 
 // Usual is a drill as it begins: what is not said yet.
 func Usual() coach.Drill {
-	return coach.Drill{Approach: "technique-first", Practice: "blocked", Form: "cooperative", Places: 2, Least: 2, Most: 8, Pace: 6, Length: 8, Width: 6, Clearance: 1, Chance: 0.7, TrySeconds: 6, Fetch: 4, Leader: coach.SelfRun}
+	return coach.Drill{Approach: "technique-first", Practice: "blocked", Form: "cooperative", Places: 2, Least: 3, Most: 6, Pace: 6, Length: 8, Width: 6, Clearance: 1, Chance: 0.7, TrySeconds: 6, Fetch: 4, Leader: coach.SelfRun}
 }
 
 func listed(cell func(string) string) (d coach.Drill, why string) {

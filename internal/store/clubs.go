@@ -75,7 +75,7 @@ func (s *Store) Signed(ctx context.Context, club, member string) (c Club, m Memb
 
 // Members lists the club's people, leads first.
 func (tx *Tx) Members(ctx context.Context) ([]Member, error) {
-	return collect[Member](ctx, tx, "list members", `select id, name, email, role, case when password_hash = '' then '' else 'set' end as password_hash, sign_ins from member
+	return collect[Member](ctx, tx, "list members", `select id, name, email, role, case when password_hash = '' then '' else 'set' end as password_hash, sign_ins from member where for_session is null
 		order by array_position(array['lead', 'coach', 'helper'], role), name`)
 }
 

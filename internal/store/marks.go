@@ -67,28 +67,30 @@ type Tally struct {
 	Done      bool      `json:"done"`
 	At        time.Time `json:"at"`
 	By        string    `json:"by"`
+	Zones     string    `json:"zones"` // where the good ones went, beside the tries: "1,0,5", 0 for not said
 }
 
-// PutTally keeps the newest state of a series; an older one that arrives late, or one already done, changes nothing.
-// stored reports whether this state is now the kept one.
-func (tx *Tx) PutTally(ctx context.Context, session string, t Tally) (stored bool, err error) {
-	err = tx.QueryRow(ctx, `insert into tally (club_id, id, session_id, player_id, criterion_id, drill_id, side, round, tries, revision, done, at, by_member)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)
-		on conflict (club_id, id) do update set tries = excluded.tries, revision = excluded.revision, done = excluded.done, at = excluded.at
-			where tally.revision < excluded.revision and not tally.done and tally.by_member = excluded.by_member
-		returning true`, tx.Club, t.ID, session, t.Player, null(t.Criterion), null(t.Drill), t.Side, t.Round, t.Tries, t.Revision, t.Done, t.At, t.By).Scan(&stored)
+// PutTally keeps the newest state of a series; an older one that arrives late, or one already done, changes nothing. Stored reports whether this
+// state is now the kept one; again, that the end of the session had closed it before all of it had arrived.
+func (tx *Tx) PutTally(ctx context.Context, session string, t Tally, closed bool) (stored, again bool, err error) {
+	err = tx.QueryRow(ctx, `with was as (select closed from tally where id = $2)
+		insert into tally (club_id, id, session_id, player_id, criterion_id, drill_id, side, round, tries, revision, done, at, by_member, zones, closed)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)
+		on conflict (club_id, id) do update set tries = excluded.tries, revision = excluded.revision, done = excluded.done, at = excluded.at, zones = excluded.zones, closed = excluded.closed
+			where tally.revision < excluded.revision and (not tally.done or tally.closed and length(excluded.tries) > length(tally.tries)) and tally.by_member = excluded.by_member
+		returning true, coalesce((select closed from was), false)`, tx.Club, t.ID, session, t.Player, null(t.Criterion), null(t.Drill), t.Side, t.Round, t.Tries, t.Revision, t.Done, t.At, t.By, t.Zones, closed).Scan(&stored, &again)
 	if errors.Is(err, pgx.ErrNoRows) {
-		return false, nil
+		return false, false, nil
 	}
 	if err != nil {
-		return false, fmt.Errorf("keep the tally: %w", err)
+		return false, false, fmt.Errorf("keep the tally: %w", err)
 	}
-	return stored, nil
+	return stored, again, nil
 }
 
 // Tallies lists the session's series.
 func (tx *Tx) Tallies(ctx context.Context, session string) ([]Tally, error) {
-	return collect[Tally](ctx, tx, "list tallies", `select id, player_id as player, coalesce(criterion_id::text, '') as criterion, coalesce(drill_id::text, '') as drill, side, round, tries, revision, done, at, by_member as by
+	return collect[Tally](ctx, tx, "list tallies", `select id, player_id as player, coalesce(criterion_id::text, '') as criterion, coalesce(drill_id::text, '') as drill, side, round, tries, revision, done, at, by_member as by, zones
 		from tally where session_id = $1 order by at, id`, session)
 }
 

@@ -276,7 +276,7 @@ func (tx *Tx) AddEvent(ctx context.Context, id, session, what string, at time.Ti
 
 // Events lists what was done to the session's clock.
 func (tx *Tx) Events(ctx context.Context, session string) ([]plan.Event, error) {
-	rows, err := tx.Query(ctx, `select what, at from run_event where session_id = $1 order by at, id`, session)
+	rows, err := tx.Query(ctx, `select id, what as do, at from run_event where session_id = $1 order by at, id`, session)
 	if err != nil {
 		return nil, err
 	}

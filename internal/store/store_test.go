@@ -76,7 +76,13 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 		if err := tx.Strike(ctx, marks[0].ID, member, "test", time.Now()); err != nil {
 			return err
 		}
-		_, err = tx.PutTally(ctx, marks[0].SessionID, store.Tally{ID: id, Player: p[0].ID, Tries: "1", At: time.Now(), By: member})
+		if _, err := tx.SessionCode(ctx, marks[0].SessionID, member, false, time.Now()); err != nil {
+			return err
+		}
+		if err := tx.AddClimb(ctx, marks[0].SessionID, store.Climb{ID: id, At: time.Now(), By: member}); err != nil {
+			return err
+		}
+		_, _, err = tx.PutTally(ctx, marks[0].SessionID, store.Tally{ID: id, Player: p[0].ID, Tries: "1", At: time.Now(), By: member}, false)
 		return err
 	}
 	if err := st.In(ctx, club, fill); err != nil {
@@ -249,7 +255,7 @@ func TestASeriesSentTwiceOrLateIsKeptOnce(t *testing.T) {
 			stored   bool
 		}{{2, "11", false, true}, {1, "1", false, false}, {2, "11", false, false}, {3, "110", true, true}, {4, "1101", false, false}} {
 			tally.Revision, tally.Tries, tally.Done = step.revision, step.tries, step.done
-			stored, err := tx.PutTally(ctx, ss[0].ID, tally)
+			stored, _, err := tx.PutTally(ctx, ss[0].ID, tally, false)
 			if err != nil || stored != step.stored {
 				t.Errorf("%+v: stored %v, %v", step, stored, err)
 			}

@@ -298,7 +298,7 @@ func TestCourtsideRefusesWhatCannotBe(t *testing.T) {
 		}
 		return code, m
 	}
-	if code, m := post("/clock", map[string]string{"id": store.NewID(), "do": "explode"}); code != http.StatusUnprocessableEntity || m["says"] == "" {
+	if code, m := post("/form", map[string]int{"by": 7}); code != http.StatusUnprocessableEntity || m["says"] == "" {
 		t.Errorf("%d %v", code, m)
 	}
 	var player string
@@ -316,6 +316,12 @@ func TestCourtsideRefusesWhatCannotBe(t *testing.T) {
 		map[string]any{"kind": "tally", "id": store.NewID(), "player": player, "drill": store.NewID(), "tries": "1"},
 		map[string]any{"kind": "tally", "id": store.NewID(), "player": player, "drill": tuesday.Plan.Stations[0].Drill, "tries": "12"},
 		map[string]any{"kind": "mark", "id": store.NewID(), "player": player, "criterion": store.NewID(), "figure": 3},
+		map[string]any{"kind": "clock", "id": store.NewID(), "do": "explode"},
+		map[string]any{"kind": "note", "id": store.NewID(), "player": player, "what": "word", "note": " "},
+		map[string]any{"kind": "has", "id": store.NewID(), "player": player, "key": ""},
+		map[string]any{"kind": "climb", "id": store.NewID(), "block": 99},
+		map[string]any{"kind": "guest", "id": store.NewID(), "name": ""},
+		map[string]any{"kind": "dance", "id": store.NewID(), "player": player},
 		map[string]any{"kind": "strike", "id": store.NewID()}}})
 	for i, a := range m["answers"].([]any) {
 		kept, why := a.(map[string]any)["kept"].(bool), a.(map[string]any)["why"]

@@ -1,8 +1,11 @@
 package plan
 
 import (
+	"encoding/json"
 	"fmt"
 	"math"
+	"os"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -158,29 +161,47 @@ func TestBadEditsSayWhyAndChangeNothing(t *testing.T) {
 	}
 }
 
+// The phone's clock (run.js) is held to the same cases.
 func TestRunFollowsTheLeader(t *testing.T) {
-	segs := []Segment{{Kind: "block", Duration: 10 * time.Minute}, {Kind: "work", Round: 1, Duration: 6 * time.Minute}, {Kind: "change", Round: 1, Duration: 30 * time.Second}, {Kind: "work", Round: 2, Duration: 6 * time.Minute}}
-	at := func(m float64) time.Time { return start.Add(time.Duration(m * float64(time.Minute))) }
-	offset := func(tl Timeline, i int) float64 { return tl.Bounds[i].Sub(start).Minutes() }
-	events := []Event{{"start", at(2)}} // two minutes late
-	if tl := Fold(segs, events); offset(tl, 1) != 12 || tl.Index(at(12)) != 1 || tl.Index(at(11)) != 0 {
-		t.Errorf("late start: %v", tl.Bounds)
+	var file struct {
+		Segments []struct {
+			Kind    string
+			Block   int
+			Round   int
+			Minutes float64
+		}
+		Cases []struct {
+			Name   string
+			Events [][2]any
+			Bounds []float64
+			Ended  bool
+			Paused float64
+		}
 	}
-	events = append(events, Event{"change", at(10)}, Event{"pause", at(11)}, Event{"pause", at(11.5)}, Event{"resume", at(13)}, Event{"more", at(14)})
-	tl := Fold(segs, events)
-	// Warm-up cut to 10; round 1 began at 10, had 6 + 2 paused + 1 more.
-	if offset(tl, 1) != 10 || offset(tl, 2) != 19 || offset(tl, 4) != 25.5 {
-		t.Errorf("change, pause, more: %v", tl.Bounds)
+	b, err := os.ReadFile("testdata/run.json")
+	if err == nil {
+		err = json.Unmarshal(b, &file)
 	}
-	tl = Fold(segs, append(events, Event{"back", at(15)}, Event{"end", at(16)}, Event{"more", at(17)}))
-	if offset(tl, 0) != 15 || !tl.Ended || offset(tl, 1) != 23 {
-		t.Errorf("back and end: %v", tl.Bounds)
+	if err != nil {
+		t.Fatal(err)
 	}
-	twice := Fold(segs, append(append([]Event{}, events...), events[0], Event{"resume", at(13)}))
-	if offset(twice, 4) != 25.5 {
-		t.Error("an event sent twice moved the clock")
+	minutes := func(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
+	var segs []Segment
+	for _, s := range file.Segments {
+		segs = append(segs, Segment{Kind: s.Kind, Block: s.Block, Round: s.Round, Duration: minutes(s.Minutes)})
 	}
-	if tl := Fold(segs, []Event{{"pause", at(1)}}); tl.Started || len(tl.Bounds) != 0 {
-		t.Error("a pause started the clock")
+	for _, c := range file.Cases {
+		var events []Event
+		for _, e := range c.Events {
+			events = append(events, Event{Do: e[0].(string), At: start.Add(minutes(e[1].(float64)))})
+		}
+		tl := Fold(segs, events)
+		got := []float64{}
+		for _, b := range tl.Bounds {
+			got = append(got, b.Sub(start).Minutes())
+		}
+		if !slices.Equal(got, c.Bounds) || tl.Ended != c.Ended || !tl.PausedAt.Equal(map[bool]time.Time{true: start.Add(minutes(c.Paused))}[c.Paused > 0]) {
+			t.Errorf("%s: %v, ended %v, paused at %v", c.Name, got, tl.Ended, tl.PausedAt)
+		}
 	}
 }

@@ -3,6 +3,8 @@ package plan
 import (
 	"slices"
 	"time"
+
+	"gruppo/internal/coach/load"
 )
 
 // Segment is a stretch of the running clock: a block, the brief, a round's work or the change after it.
@@ -11,21 +13,24 @@ type Segment struct {
 	Label    string
 	Round    int // from 1 for work and change
 	Duration time.Duration
+	Block    int  // of the plan, from 0
+	What     Kind // of block
 }
 
 // Segments is the plan as the clock runs through it.
 func (pic Picture) Segments() []Segment {
 	var out []Segment
 	for _, m := range pic.Moments {
-		out = append(out, Segment{Kind: m.Kind, Label: m.Label, Round: m.Round, Duration: m.To - m.From})
+		out = append(out, Segment{Kind: m.Kind, Label: m.Label, Round: m.Round, Duration: m.To - m.From, Block: m.Block, What: pic.Plan.Blocks[m.Block].Kind})
 	}
 	return out
 }
 
 // Event is something the leader did to the running clock.
 type Event struct {
-	Do string // start, pause, resume, more, less, change, back, end
-	At time.Time
+	ID string    `json:"id"`
+	Do string    `json:"do"` // start, pause, resume, more, less, change, skip, back, end
+	At time.Time `json:"at"`
 }
 
 // Timeline is the plan as it really goes: Bounds[i] to Bounds[i+1] is segment i.
@@ -83,6 +88,15 @@ func Fold(segments []Segment, events []Event) Timeline {
 			if i < len(segments) {
 				t.shift(i+1, now.Sub(t.Bounds[i+1]))
 			}
+		case "skip": // the rest of the block is left out
+			j := i + 1
+			for j < len(segments) && segments[j].Block == segments[min(i, len(segments)-1)].Block {
+				t.Bounds[j] = now
+				j++
+			}
+			if i < len(segments) {
+				t.shift(j, now.Sub(t.Bounds[j]))
+			}
 		case "back": // the segment before begins again
 			if i > 0 && i <= len(segments) {
 				start := t.Bounds[i-1]
@@ -110,4 +124,70 @@ func (t Timeline) Index(at time.Time) int {
 		}
 	}
 	return max(0, len(t.Bounds)-1)
+}
+
+// Given is what a round at a station really gave a group, beside what the plan thought.
+type Given struct {
+	Round, Station, Group int // the round from 1
+	Drill                 string
+	Time                  time.Duration
+	AtOnce                int     // at work at a time
+	Players, Counted      int     // of whom tries were counted
+	Tries                 int     // of those
+	Planned               float64 // tries each
+}
+
+// Given works out what each round gave, from how the plan went and the tries counted in a round of each player. Rounds that were left out
+// or lasted less than half a minute gave nothing.
+func (pic Picture) Given(t Timeline, tries func(round int, drill, player string) (n int, counted bool)) (out []Given) {
+	for i, s := range pic.Segments() {
+		if s.Kind != "work" || i+1 >= len(t.Bounds) {
+			continue
+		}
+		from, to := t.Bounds[i], t.Bounds[i+1]
+		if t.Ended && to.After(t.EndedAt) {
+			to = t.EndedAt
+		}
+		if to.Sub(from) < 30*time.Second {
+			continue
+		}
+		for _, st := range pic.Stations {
+			if s.Round > len(st.Visits) || st.Visits[s.Round-1] < 0 {
+				continue
+			}
+			g := pic.Groups[st.Visits[s.Round-1]]
+			at := load.Station{Places: st.Drill.Places, Roles: len(st.Drill.Roles), Pace: st.Drill.Pace}
+			given := Given{Round: s.Round, Station: st.Index, Group: g.Index, Drill: st.Drill.ID, Time: to.Sub(from), Players: len(g.Players), AtOnce: at.At(len(g.Players), time.Minute).AtOnce, Planned: at.At(len(g.Players), s.Duration).Reps}
+			for _, p := range g.Players {
+				if n, counted := tries(s.Round, st.Drill.ID, p.ID); counted {
+					given.Counted++
+					given.Tries += n
+				}
+			}
+			out = append(out, given)
+		}
+	}
+	return out
+}
+
+// Gives are what could still give when the running plan ends so much after the booked time: offers for what has not begun. Now is the segment
+// that is running.
+func (pic *Picture) Gives(over time.Duration, now int) (out []Mend) {
+	segments := pic.Segments()
+	rounds := slices.ContainsFunc(segments[:min(now+1, len(segments))], func(s Segment) bool { return s.Kind == "work" })
+	for _, m := range pic.Offers(over) {
+		ahead := true
+		for _, e := range m.Edits {
+			switch e.Do {
+			case "work", "rounds":
+				ahead = ahead && !rounds
+			default:
+				ahead = ahead && now < len(segments) && e.At > segments[now].Block
+			}
+		}
+		if ahead {
+			out = append(out, m)
+		}
+	}
+	return out[:min(3, len(out))]
 }

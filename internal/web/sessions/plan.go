@@ -614,7 +614,7 @@ func live(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.Stream(c.Param("id"))
+	return c.Stream(c.Param("id"), func(what string) string { return what })
 }
 
 func first(name string) string {

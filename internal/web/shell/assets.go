@@ -61,6 +61,15 @@ func asset(name string) (string, error) {
 }
 
 func (s *Server) assets(e *gin.Engine) {
+	e.GET("/sw.js", func(g *gin.Context) { // at the top, so that it may answer for the pages of the hall
+		b, err := assetFiles.ReadFile("assets/scripts/sw.js")
+		if err != nil {
+			g.Status(http.StatusNotFound)
+			return
+		}
+		g.Header("Cache-Control", "no-cache")
+		g.Data(http.StatusOK, "text/javascript; charset=utf-8", b)
+	})
 	e.GET("/assets/*name", func(g *gin.Context) {
 		name := strings.TrimPrefix(path.Clean(g.Param("name")), "/")
 		b, err := assetFiles.ReadFile("assets/" + name)

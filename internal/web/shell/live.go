@@ -54,8 +54,8 @@ func (l *Live) listen(ctx context.Context, st *store.Store) error {
 	}
 }
 
-// pass gives a notice to the listeners of a session, or of all when it is empty. A listener that has one waiting already
-// needs no second: it reads the whole state anyway.
+// pass gives a notice to the listeners of a session, or of all when it is empty. A listener that is far behind is told to read the whole state
+// instead of all that waits for it.
 func (l *Live) pass(session, what string) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
@@ -66,15 +66,23 @@ func (l *Live) pass(session, what string) {
 		for ch := range listeners {
 			select {
 			case ch <- what:
+				continue
 			default:
 			}
+			for len(ch) > 0 {
+				select {
+				case <-ch:
+				default:
+				}
+			}
+			ch <- "again" // there is room: only this goroutine sends
 		}
 	}
 }
 
 // Listen gives notices about a session until done is called.
 func (l *Live) Listen(session string) (notices <-chan string, done func()) {
-	ch := make(chan string, 1)
+	ch := make(chan string, 64)
 	l.mu.Lock()
 	if l.open[session] == nil {
 		l.open[session] = map[chan string]bool{}
@@ -92,8 +100,8 @@ func (l *Live) Listen(session string) (notices <-chan string, done func()) {
 }
 
 // Stream answers with server-sent events: one whenever something of the session changed, until the page is closed. The caller has
-// made sure that the member may see the session.
-func (c *Ctx) Stream(session string) error {
+// made sure that the member may see the session; see says what of a notice is theirs to know.
+func (c *Ctx) Stream(session string, see func(what string) string) error {
 	notices, done := c.S.Live.Listen(session)
 	defer done()
 	// Flush below gin and the session's writer, which cannot.
@@ -119,7 +127,7 @@ func (c *Ctx) Stream(session string) error {
 		case <-c.Ctx().Done():
 			return nil
 		case what := <-notices:
-			say = "data: " + what + "\n\n"
+			say = "data: " + see(what) + "\n\n"
 		case <-beat.C:
 			say = ": still here\n\n"
 		}

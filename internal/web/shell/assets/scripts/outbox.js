@@ -50,14 +50,3 @@ export function newID(now = Date.now(), random = (n) => crypto.getRandomValues(n
   const hex = [...b].map((x) => x.toString(16).padStart(2, '0')).join('')
   return [hex.slice(0, 8), hex.slice(8, 12), hex.slice(12, 16), hex.slice(16, 20), hex.slice(20)].join('-')
 }
-
-// runs counts a series of tries, '1' for a good one.
-export function runs(tries) {
-  let run = 0, best = 0, good = 0
-  for (const t of tries) {
-    run = t === '1' ? run + 1 : 0
-    good += t === '1' ? 1 : 0
-    best = Math.max(best, run)
-  }
-  return { good, best, run, tried: tries.length }
-}

@@ -1,0 +1,47 @@
+// The phone's clock against the server's rule, and against clocks that are wrong.
+import assert from 'node:assert/strict'
+import { readFileSync } from 'node:fs'
+import { test } from 'node:test'
+import { fold, index, interval, Offset } from '../internal/web/shell/assets/scripts/run.js'
+
+const file = JSON.parse(readFileSync(new URL('../internal/coach/plan/testdata/run.json', import.meta.url)))
+const segments = file.segments.map((s) => ({ ...s, seconds: s.minutes * 60 }))
+const start = Date.UTC(2026, 10, 24, 18)
+
+for (const c of file.cases) {
+  test('the clock: ' + c.name, () => {
+    const t = fold(segments, c.events.map(([what, at]) => ({ do: what, at: start + at * 60000 })))
+    assert.deepEqual(t.bounds.map((b) => (b - start) / 60000), c.bounds)
+    assert.equal(t.ended, Boolean(c.ended))
+    assert.equal(t.pausedAt, c.paused ? start + c.paused * 60000 : 0)
+  })
+}
+
+test('which segment runs, before, in between and after', () => {
+  const { bounds } = fold(segments, [{ do: 'start', at: start }])
+  assert.deepEqual([-1, 0, 10, 16.2, 27, 99].map((m) => index(bounds, start + m * 60000)), [0, 0, 1, 2, 4, 5])
+})
+
+test('two phones with wrong clocks on a slow network agree within a fifth of a second', () => {
+  let seed = 7
+  const random = () => (seed = (seed * 16807) % 2147483647) / 2147483647 // the minimal standard generator (S. K. Park, K. W. Miller 1988)
+  for (const wrong of [-3600e3, 417, 86400e3]) {
+    const o = new Offset()
+    let server = start
+    for (let i = 0; i < 6; i++) {
+      const there = 20 + random() * 300, back = 20 + random() * 300 // milliseconds each way
+      const sent = server - wrong
+      o.add(sent, server + there, sent + there + back)
+      server += 30e3
+    }
+    assert.ok(Math.abs(o.ms - wrong) <= o.within + 1e-9, `off by ${Math.abs(o.ms - wrong)}, said to be within ${o.within}`)
+    assert.ok(Math.abs(o.ms - wrong) < 100, `off by ${Math.abs(o.ms - wrong)}`)
+  }
+})
+
+test('ten seconds all-out, sixty rest', () => {
+  assert.deepEqual(interval(10, 60, 4), { work: true, left: 6, turn: 1 })
+  assert.deepEqual(interval(10, 60, 12), { work: false, left: 58, turn: 1 })
+  assert.deepEqual(interval(10, 60, 70), { work: true, left: 10, turn: 2 })
+  assert.equal(interval(0, 60, 4), null)
+})

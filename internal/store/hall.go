@@ -1,0 +1,242 @@
+package store
+
+import (
+	"context"
+	"crypto/rand"
+	"errors"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+
+	"gruppo/internal/coach/load"
+	"gruppo/internal/coach/plan"
+)
+
+// Door is the session that a code opens.
+type Door struct {
+	ClubID, Club     string
+	SessionID, Class string
+	StartsAt         time.Time
+	Minutes          int
+	Ended            bool
+}
+
+// codeLetters are those that are not taken for one another when they are read out.
+const codeLetters = "23456789ABCDEFGHJKMNPQRSTUVWXYZ"
+
+// SessionCode is the code that lets people in, made when there is none yet, or anew.
+func (tx *Tx) SessionCode(ctx context.Context, session, by string, anew bool, at time.Time) (code string, err error) {
+	if !anew {
+		err = tx.QueryRow(ctx, `select code from session_code where session_id = $1`, session).Scan(&code)
+		if err == nil || !errors.Is(err, pgx.ErrNoRows) {
+			return code, err
+		}
+	}
+	b := make([]byte, 6)
+	for i := range b {
+		for { // each letter as likely as any other
+			rand.Read(b[i : i+1])
+			if int(b[i]) < 256/len(codeLetters)*len(codeLetters) {
+				b[i] = codeLetters[int(b[i])%len(codeLetters)]
+				break
+			}
+		}
+	}
+	return string(b), tx.exec(ctx, "keep the code", `insert into session_code (club_id, session_id, code, by_member, made_at) values ($1, $2, $3, $4, $5)
+		on conflict (club_id, session_id) do update set code = excluded.code, by_member = excluded.by_member, made_at = excluded.made_at`, tx.Club, session, string(b), by, at)
+}
+
+// ByCode is the session a code opens, across clubs; ErrNone when there is none.
+func (s *Store) ByCode(ctx context.Context, code string) (d Door, err error) {
+	err = s.Pool.QueryRow(ctx, `select club_id, club, session_id, class, starts_at, minutes, ended from session_by_code($1)`, code).Scan(&d.ClubID, &d.Club, &d.SessionID, &d.Class, &d.StartsAt, &d.Minutes, &d.Ended)
+	if errors.Is(err, pgx.ErrNoRows) {
+		err = ErrNone
+	}
+	return d, err
+}
+
+// AddVisitor makes somebody without an account a helper of one session, who can sign in to nothing else.
+func (tx *Tx) AddVisitor(ctx context.Context, id, name, session string) error {
+	return tx.exec(ctx, "let the helper in", `insert into member (club_id, id, name, email, role, password_hash, for_session) values ($1, $2, $3, $4, 'helper', '', $5)`, tx.Club, id, name, id+"@visitor.invalid", session)
+}
+
+// Join puts a member on the session, if they are not on it already.
+func (tx *Tx) Join(ctx context.Context, session, member string, at time.Time) error {
+	return tx.exec(ctx, "join the session", `insert into session_member (club_id, session_id, member_id, heard_at) values ($1, $2, $3, $4) on conflict do nothing`, tx.Club, session, member, at)
+}
+
+// Heard notes that a device of the member is in touch; at most every ten seconds.
+func (tx *Tx) Heard(ctx context.Context, session, member string, at time.Time) error {
+	return tx.exec(ctx, "note who is in touch", `update session_member set heard_at = $3::timestamptz where session_id = $1 and member_id = $2 and (heard_at is null or heard_at < $3::timestamptz - interval '10 seconds')`, session, member, at)
+}
+
+// Hall is what is kept of a running session beside its plan and marks.
+type Hall struct {
+	Events  []plan.Event
+	Tallies []Tally
+	Keys    []KeyMark // the newest word about every key of the players
+	Notes   []Note    // open ones of the players that are due by the day, and all of this session
+	Climbs  []Climb
+	Heard   []Contact
+}
+
+// Hall reads it in one question. It notes that a device of the member is in touch, at most every ten seconds.
+func (tx *Tx) Hall(ctx context.Context, session, member string, players []string, at time.Time) (Hall, error) {
+	return one[Hall](ctx, tx, "read the hall", `with touch as (update session_member set heard_at = $4::timestamptz where session_id = $1 and member_id = $2 and (heard_at is null or heard_at < $4::timestamptz - interval '10 seconds'))
+		select (select coalesce(json_agg(json_build_object('id', id, 'do', what, 'at', at) order by at, id), '[]') from run_event where session_id = $1) as events,
+		(select coalesce(json_agg(json_build_object(`+tallyJSON+`) order by at, id), '[]') from tally where session_id = $1) as tallies,
+		(select coalesce(json_agg(k), '[]') from (select distinct on (player_id, key) id, player_id as player, key, has, at, by_member as by from key_mark where player_id = any($3::uuid[]) order by player_id, key, at desc, id desc) k) as keys,
+		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n join member m on m.id = n.by_member
+			where n.session_id = $1 or n.player_id = any($3::uuid[]) and n.done_at is null and n.kind <> 'effort' and (n.due is null or n.due <= $4::date)) as notes,
+		(select coalesce(json_agg(json_build_object('id', id, 'block', block, 'unit', unit, 'step', step, 'at', at, 'by', by_member) order by at, id), '[]') from climb where session_id = $1) as climbs,
+		(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'at', s.heard_at) order by m.name), '[]') from session_member s join member m on m.id = s.member_id where s.session_id = $1 and s.heard_at is not null) as heard`,
+		session, null(member), players, at)
+}
+
+const (
+	tallyJSON = `'id', id, 'player', player_id, 'criterion', coalesce(criterion_id::text, ''), 'drill', coalesce(drill_id::text, ''), 'side', side, 'round', round, 'tries', tries, 'revision', revision, 'done', done, 'at', at, 'by', by_member, 'zones', zones`
+	noteJSON  = `'id', n.id, 'player', n.player_id, 'session', coalesce(n.session_id::text, ''), 'kind', n.kind, 'says', n.says, 'due', coalesce(to_char(n.due, 'YYYY-MM-DD'), ''), 'at', n.at, 'by', n.by_member, 'byName', m.name`
+)
+
+// HeardFrom lists when the session's members were last in touch, by their names.
+func (tx *Tx) HeardFrom(ctx context.Context, session string) ([]Contact, error) {
+	return collect[Contact](ctx, tx, "list who is in touch", `select m.id as member, m.name, s.heard_at as at from session_member s join member m on m.id = s.member_id where s.session_id = $1 and s.heard_at is not null order by m.name`, session)
+}
+
+// Contact is when a member's device was last in touch.
+type Contact struct {
+	Member string    `json:"member"`
+	Name   string    `json:"name"`
+	At     time.Time `json:"at"`
+}
+
+// KeyMark says that a player has a key, or lacks it.
+type KeyMark struct {
+	ID      string    `json:"id"`
+	Player  string    `json:"player"`
+	Key     string    `json:"key"`
+	Has     bool      `json:"has"`
+	Session string    `json:"-"`
+	At      time.Time `json:"at"`
+	By      string    `json:"by"`
+}
+
+// AddKeyMark keeps it; one sent twice is kept once.
+func (tx *Tx) AddKeyMark(ctx context.Context, k KeyMark) error {
+	return tx.exec(ctx, "keep the key", `insert into key_mark (club_id, id, player_id, key, has, session_id, at, by_member) values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict do nothing`, tx.Club, k.ID, k.Player, k.Key, k.Has, null(k.Session), k.At, k.By)
+}
+
+// Note is something about a player that is to come back.
+type Note struct {
+	ID         string     `json:"id"`
+	Player     string     `json:"player"`
+	PlayerName string     `json:"-"`
+	Session    string     `json:"session"`
+	Kind       string     `json:"kind"`
+	Says       string     `json:"says"`
+	Due        string     `json:"due,omitempty"` // a day, as 2026-12-01
+	At         time.Time  `json:"at"`
+	By         string     `json:"by"`
+	ByName     string     `json:"byName"`
+	DoneAt     *time.Time `json:"-"`
+}
+
+// NoteKinds are the kinds of notes with their words, in the order a coach meets them.
+var NoteKinds = []struct{ Kind, Words string }{{"effort", "Great effort"}, {"follow", "Follow up"}, {"talk", "Talk to guardian"}, {"clip", "Clip to look at"}, {"hurt", "Hurt"}, {"word", "Note"}}
+
+// Words is the note's kind in words.
+func (n Note) Words() string {
+	for _, k := range NoteKinds {
+		if k.Kind == n.Kind {
+			return k.Words
+		}
+	}
+	return n.Kind
+}
+
+// AddNote keeps a note; one sent twice is kept once.
+func (tx *Tx) AddNote(ctx context.Context, n Note) error {
+	return tx.exec(ctx, "keep the note", `insert into player_note (club_id, id, player_id, session_id, kind, says, due, at, by_member) values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict do nothing`,
+		tx.Club, n.ID, n.Player, null(n.Session), n.Kind, n.Says, null(n.Due), n.At, n.By)
+}
+
+// NoteFilter narrows notes. Zero fields do not.
+type NoteFilter struct {
+	Player, Session string
+	Players         []string // any of these, when not nil
+	Open            bool     // not done yet
+	Due             string   // due on this day or before it, or without a day
+}
+
+// Notes lists notes, newest first.
+func (tx *Tx) Notes(ctx context.Context, f NoteFilter) ([]Note, error) {
+	return collect[Note](ctx, tx, "list notes", `select n.id, n.player_id as player, p.name as player_name, coalesce(n.session_id::text, '') as session, n.kind, n.says, coalesce(to_char(n.due, 'YYYY-MM-DD'), '') as due, n.at, n.by_member as by, m.name as by_name, n.done_at
+		from player_note n join player p on p.id = n.player_id join member m on m.id = n.by_member
+		where ($1::uuid is null or n.player_id = $1) and ($2::uuid is null or n.session_id = $2) and ($3::uuid[] is null or n.player_id = any($3)) and (not $4 or n.done_at is null and n.kind <> 'effort') and ($5::date is null or n.due is null or n.due <= $5)
+		order by n.at desc, n.id limit 200`, null(f.Player), null(f.Session), f.Players, f.Open, null(f.Due))
+}
+
+// NoteDone ticks a note off.
+func (tx *Tx) NoteDone(ctx context.Context, id string, at time.Time) error {
+	tag, err := tx.Exec(ctx, `update player_note set done_at = $2 where id = $1`, id, at)
+	return touched(tag.RowsAffected(), err, "tick the note off")
+}
+
+// Climb is where a group stands on the ladder of a block.
+type Climb struct {
+	ID    string    `json:"id"`
+	Block int       `json:"block"`
+	Unit  int       `json:"unit"`
+	Step  int       `json:"step"`
+	At    time.Time `json:"at"`
+	By    string    `json:"by"`
+}
+
+// AddClimb keeps a step; one sent twice is kept once.
+func (tx *Tx) AddClimb(ctx context.Context, session string, k Climb) error {
+	return tx.exec(ctx, "keep the step", `insert into climb (club_id, id, session_id, block, unit, step, at, by_member) values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict do nothing`, tx.Club, k.ID, session, k.Block, k.Unit, k.Step, k.At, k.By)
+}
+
+// PutRounds keeps what the rounds of a session gave, in place of what was kept before.
+func (tx *Tx) PutRounds(ctx context.Context, session string, rounds []plan.Given) error {
+	if err := tx.exec(ctx, "clear the rounds", `delete from round_done where session_id = $1`, session); err != nil {
+		return err
+	}
+	for _, r := range rounds {
+		err := tx.exec(ctx, "keep the round", `insert into round_done (club_id, session_id, round, station, unit, drill_id, seconds, places, players, counted, tries, planned) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
+			tx.Club, session, r.Round, r.Station, r.Group, r.Drill, r.Time.Seconds(), r.AtOnce, r.Players, r.Counted, r.Tries, r.Planned)
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Rounds lists what the rounds of a session gave.
+func (tx *Tx) Rounds(ctx context.Context, session string) ([]plan.Given, error) {
+	rows, err := tx.Query(ctx, `select round, station, unit, drill_id, seconds, places, players, counted, tries, planned from round_done where session_id = $1 order by round, station, unit`, session)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (g plan.Given, err error) {
+		var seconds float64
+		err = row.Scan(&g.Round, &g.Station, &g.Group, &g.Drill, &seconds, &g.AtOnce, &g.Players, &g.Counted, &g.Tries, &g.Planned)
+		g.Time = time.Duration(seconds * float64(time.Second))
+		return g, err
+	})
+}
+
+// Paces gathers the rounds of the last half year by drill, for what a drill's pace really is.
+func (tx *Tx) Paces(ctx context.Context, at time.Time) (map[string][]load.Round, error) {
+	type row struct {
+		Drill                           string
+		Seconds                         float64
+		Places, Players, Counted, Tries int
+	}
+	rows, err := collect[row](ctx, tx, "gather paces", `select r.drill_id as drill, r.seconds, r.places, r.players, r.counted, r.tries from round_done r join session s on s.id = r.session_id where s.starts_at > $1::timestamptz - interval '26 weeks'`, at)
+	out := map[string][]load.Round{}
+	for _, r := range rows {
+		out[r.Drill] = append(out[r.Drill], load.Round{Time: time.Duration(r.Seconds * float64(time.Second)), AtOnce: r.Places, Players: r.Players, Counted: r.Counted, Tries: r.Tries})
+	}
+	return out, err
+}

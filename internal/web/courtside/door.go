@@ -1,0 +1,179 @@
+package courtside
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"fmt"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/skip2/go-qrcode"
+
+	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
+)
+
+type doorView struct {
+	Session store.Session
+	When    string
+	Code    string
+	Link    string
+	Size    int
+	Squares string // the QR picture as a path of squares of one unit
+	Here    []store.Contact
+}
+
+// door shows the code that lets helpers in for this session, to be read out or pointed a phone at.
+func door(c *shell.Ctx) error { return showDoor(c, false) }
+
+// newCode makes another code; the old one opens nothing any more.
+func newCode(c *shell.Ctx) error {
+	if err := showDoor(c, true); err != nil {
+		return err
+	}
+	return nil
+}
+
+func showDoor(c *shell.Ctx, anew bool) error {
+	if !store.IsID(c.Param("id")) {
+		return store.ErrNone
+	}
+	var v doorView
+	err := c.In(func(tx *store.Tx) (err error) {
+		if v.Session, err = tx.Session(c.Ctx(), c.Param("id")); err != nil {
+			return err
+		}
+		if v.Code, err = tx.SessionCode(c.Ctx(), v.Session.ID, c.Member.ID, anew, c.Now); err != nil {
+			return err
+		}
+		v.Here, err = tx.HeardFrom(c.Ctx(), v.Session.ID)
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	scheme := "http"
+	if c.Request.TLS != nil || c.S.Sessions.Cookie.Secure {
+		scheme = "https"
+	}
+	v.When = v.Session.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04")
+	v.Link = scheme + "://" + c.Request.Host + "/join?code=" + v.Code
+	qr, err := qrcode.New(v.Link, qrcode.Medium)
+	if err != nil {
+		return err
+	}
+	var b strings.Builder
+	bits := qr.Bitmap()
+	for y, row := range bits {
+		for x, on := range row {
+			if on {
+				fmt.Fprintf(&b, "M%d %dh1v1h-1z", x, y)
+			}
+		}
+	}
+	v.Size, v.Squares = len(bits), b.String()
+	return c.Bare(pages, http.StatusOK, "door.html", "Let helpers in", v)
+}
+
+type joinView struct {
+	Form *shell.Form
+	Door store.Door
+	When string
+	Own  bool // a member of the club is signed in
+}
+
+// opens finds the session of a code, if it lets people in now. Wrong codes slow the next try down, as wrong passwords do.
+func opens(c *shell.Ctx, code string) (d store.Door, says string, err error) {
+	code = strings.ToUpper(strings.Join(strings.Fields(code), ""))
+	sum := sha256.Sum256([]byte("join " + c.ClientIP()))
+	key := hex.EncodeToString(sum[:])
+	wait, err := c.S.Store.SignInWait(c.Ctx(), c.S.Now(), key)
+	if err != nil {
+		return d, "", err
+	}
+	if wait > 0 {
+		return d, fmt.Sprintf("Too many wrong codes. Wait %d s, then try again.", int(wait.Seconds())+1), nil
+	}
+	d, err = c.S.Store.ByCode(c.Ctx(), code)
+	now := c.S.Now()
+	switch {
+	case store.IsNone(err):
+		return d, "No session has this code. Look at it once more; the lead can also show it as a picture.", c.S.Store.SignInFailed(c.Ctx(), now, key)
+	case err != nil:
+		return d, "", err
+	case d.Ended || now.After(d.StartsAt.Add(time.Duration(d.Minutes)*time.Minute+after)):
+		return d, "This session is over.", nil
+	case now.Before(d.StartsAt.Add(-early)):
+		return d, "This session opens an hour before it starts.", nil
+	}
+	return d, "", c.S.Store.SignInWorked(c.Ctx(), key)
+}
+
+func joinPage(c *shell.Ctx) error {
+	v := joinView{Form: shell.NewForm(c)}
+	v.Form.Values = map[string][]string{"code": {c.Query("code")}}
+	if c.Query("code") == "" {
+		return c.Bare(pages, http.StatusOK, "join.html", "Join", v)
+	}
+	return v.show(c, http.StatusOK)
+}
+
+// show looks the code up and asks for a name, unless a member of the club is signed in.
+func (v joinView) show(c *shell.Ctx, status int) error {
+	d, says, err := opens(c, v.Form.Get("code"))
+	if err != nil {
+		return err
+	}
+	if says != "" {
+		v.Form.Wrong("code", "%s", says)
+		status = http.StatusUnprocessableEntity
+	} else {
+		v.Door, v.Own = d, c.Club.ID == d.ClubID
+	}
+	return c.Bare(pages, status, "join.html", "Join", v)
+}
+
+// join lets somebody in: a member of the club as who they are, anybody else as a helper of this one session.
+func join(c *shell.Ctx) error {
+	v := joinView{Form: shell.NewForm(c)}
+	d, says, err := opens(c, v.Form.Get("code"))
+	if err != nil {
+		return err
+	}
+	if says != "" {
+		v.Form.Wrong("code", "%s", says)
+		return c.Bare(pages, http.StatusUnprocessableEntity, "join.html", "Join", v)
+	}
+	to := "/courtside/" + d.SessionID
+	if c.Club.ID == d.ClubID {
+		err := c.In(func(tx *store.Tx) error { return tx.Join(c.Ctx(), d.SessionID, c.Member.ID, c.Now) })
+		if err != nil {
+			return err
+		}
+		return c.To(to)
+	}
+	name := v.Form.Text("name", 60, "Your first name, so that the lead knows who is there.")
+	if !v.Form.OK() {
+		v.Door = d
+		return c.Bare(pages, http.StatusUnprocessableEntity, "join.html", "Join", v)
+	}
+	id, now := store.NewID(), c.S.Now()
+	err = c.S.Store.In(c.Ctx(), d.ClubID, func(tx *store.Tx) error {
+		if err := tx.AddVisitor(c.Ctx(), id, name, d.SessionID); err != nil {
+			return err
+		}
+		if err := tx.Join(c.Ctx(), d.SessionID, id, now); err != nil {
+			return err
+		}
+		return tx.Tell(c.Ctx(), d.SessionID, "whole")
+	})
+	if err != nil {
+		return err
+	}
+	if err := c.S.SignIn(c, d.ClubID, id, 1); err != nil {
+		return err
+	}
+	c.S.Sessions.SetDeadline(c.Ctx(), d.StartsAt.Add(time.Duration(d.Minutes)*time.Minute+late))
+	return c.To(to)
+}

@@ -1,0 +1,463 @@
+package courtside
+
+import (
+	"slices"
+	"strings"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/evidence"
+	"gruppo/internal/coach/load"
+	"gruppo/internal/coach/path"
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/store"
+	"gruppo/internal/web/sessions"
+	"gruppo/internal/web/shell"
+)
+
+// state is everything a device needs to go on by itself for the whole session. Times are milliseconds since 1970.
+type state struct {
+	Now       int64           `json:"now"`
+	Session   string          `json:"session"`
+	Name      string          `json:"name"`
+	When      string          `json:"when"`
+	Key       string          `json:"key"`
+	Zone      string          `json:"zone"`
+	Me        me              `json:"me"`
+	Events    []event         `json:"events"`
+	Segments  []segment       `json:"segments"`
+	Stations  []station       `json:"stations"`
+	Groups    []group         `json:"groups"`
+	Players   []player        `json:"players"`
+	Criteria  []criterion     `json:"criteria"`
+	Tallies   []store.Tally   `json:"tallies"`
+	Marks     []mark          `json:"marks"`
+	Keys      []store.KeyMark `json:"keys"`
+	Notes     []store.Note    `json:"notes"`
+	Climbs    []store.Climb   `json:"climbs"`
+	Look      []string        `json:"look"` // what to look for in the first look
+	Ladders   []ladder        `json:"ladders"`
+	Leads     []string        `json:"leads"` // member ids of the club's leads who are here
+	Heard     []heard         `json:"heard"`
+	MayRunIt  bool            `json:"mayRun"`
+	Starts    int64           `json:"starts"`
+	BookedEnd int64           `json:"bookedEnd"`
+	Over      int             `json:"over"`  // seconds past the booked end, as it runs now
+	Gives     []string        `json:"gives"` // what could give then
+}
+
+type me struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+	Role string `json:"role"`
+}
+
+type event struct {
+	ID string `json:"id"`
+	Do string `json:"do"`
+	At int64  `json:"at"`
+}
+
+type heard struct {
+	Name string `json:"name"`
+	At   int64  `json:"at"`
+}
+
+type segment struct {
+	Kind    string `json:"kind"`
+	Label   string `json:"label"`
+	Round   int    `json:"round"`
+	Seconds int    `json:"seconds"`
+	Block   int    `json:"block"`
+	What    string `json:"what"`
+}
+
+type station struct {
+	Name     string   `json:"name"`
+	Drill    string   `json:"drill"`
+	Setup    string   `json:"setup"`
+	Target   string   `json:"target"`
+	Kind     string   `json:"kind"`
+	N        int      `json:"n"`
+	Of       int      `json:"of"` // skills of a set
+	Back     string   `json:"back"`
+	Seconds  int      `json:"seconds"`
+	Against  int      `json:"against"`
+	Work     int      `json:"work"`
+	Rest     int      `json:"rest"`
+	Each     int      `json:"each"` // tries each in a round, as planned
+	Keys     []string `json:"keys"`
+	Cautions []string `json:"cautions"`
+	Skills   []string `json:"skills"`
+	Leader   string   `json:"leader"`
+	Who      string   `json:"who"`
+	Visits   []int    `json:"visits"`
+	Forms    []form   `json:"forms"` // what each group does here
+	Drawn    bool     `json:"drawn"`
+	Zones    bool     `json:"zones"` // there is a goal or target to hit
+}
+
+// form is the form of a drill that a group does, and whether there is an easier or harder one.
+type form struct {
+	Name   string `json:"name"`
+	Says   string `json:"says"`
+	Easier bool   `json:"easier"`
+	Harder bool   `json:"harder"`
+}
+
+type group struct {
+	Shape   string   `json:"shape"`
+	Name    string   `json:"name"`
+	Path    string   `json:"path"`
+	Players []string `json:"players"`
+	Route   []int    `json:"route"`
+}
+
+type player struct {
+	ID     string   `json:"id"`
+	Name   string   `json:"name"`
+	Stage  string   `json:"stage"`
+	StName string   `json:"stageName"`
+	Limits []string `json:"limits"`
+	Said   string   `json:"said"`
+	Minute int      `json:"minute"` // late from, left at
+	No     string   `json:"no"`     // hurt: what must not be done
+	Due    []string `json:"due"`    // criteria that somebody should look at
+	Notes  []string `json:"before"` // open notes of earlier sessions
+}
+
+type criterion struct {
+	ID        string   `json:"id"`
+	Stage     string   `json:"stage"`
+	StName    string   `json:"stageName"`
+	Wording   string   `json:"wording"`
+	Skill     string   `json:"skill"`
+	Measure   string   `json:"measure"`
+	Standard  string   `json:"standard"`
+	Want      float64  `json:"want"`
+	Of        float64  `json:"of"`
+	Tolerance float64  `json:"tolerance"`
+	Points    []string `json:"points"`
+	Sides     bool     `json:"sides"`
+}
+
+type mark struct {
+	ID        string `json:"id"`
+	Player    string `json:"player"`
+	Criterion string `json:"criterion"`
+	Drill     string `json:"drill"`
+	Side      string `json:"side"`
+	Said      string `json:"said"`
+	Meets     bool   `json:"meets"`
+	By        string `json:"by"`
+	ByName    string `json:"byName"`
+	Struck    bool   `json:"struck"`
+}
+
+// ladder is a block of tasks that are climbed one by one.
+type ladder struct {
+	Block int    `json:"block"`
+	Steps []step `json:"steps"`
+}
+
+type step struct {
+	Name   string `json:"name"`
+	Target string `json:"target"`
+	Key    string `json:"key"`
+	Next   string `json:"next"`   // the harder form, for who is fast
+	Bridge string `json:"bridge"` // what stands between, for who is slow
+}
+
+func ms(t time.Time) int64 {
+	if t.IsZero() {
+		return 0
+	}
+	return t.UnixMilli()
+}
+
+// read gathers the state. Reading it says that a device of the member is in touch.
+func read(c *shell.Ctx) (st state, err error) {
+	err = c.In(func(tx *store.Tx) error {
+		l, err := mine(c, tx, after)
+		if err != nil {
+			return err
+		}
+		ids := []string{}
+		for _, p := range l.Players {
+			ids = append(ids, p.ID)
+		}
+		h, err := tx.Hall(c.Ctx(), l.Session.ID, c.Member.ID, ids, c.Now)
+		if err != nil {
+			return err
+		}
+		st.Tallies, st.Keys, st.Climbs = h.Tallies, h.Keys, h.Climbs
+		marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Session: l.Session.ID})
+		if err != nil {
+			return err
+		}
+		shown, err := tx.Marks(c.Ctx(), store.MarkFilter{Program: l.Program.ID, Players: ids})
+		if err != nil {
+			return err
+		}
+		for _, k := range h.Heard {
+			if k.Member != c.Member.ID {
+				st.Heard = append(st.Heard, heard{k.Name, ms(k.At)})
+			}
+		}
+		var links []path.Link
+		if slices.ContainsFunc(l.Picture.Plan.Blocks, func(b plan.Block) bool { return b.Kind == plan.Ladder }) {
+			if links, err = tx.Links(c.Ctx()); err != nil {
+				return err
+			}
+			cards, err := tx.Cards(c.Ctx())
+			if err != nil {
+				return err
+			}
+			names := map[string]string{}
+			for _, k := range cards {
+				names[k.ID] = k.Name
+			}
+			st.ladders(l, links, names)
+		}
+		st.fill(c, l, h.Events, marks, shown, h.Notes)
+		return nil
+	})
+	return st, err
+}
+
+func (st *state) fill(c *shell.Ctx, l sessions.Loaded, events []plan.Event, marks, shown []coach.Mark, notes []store.Note) {
+	pic := l.Picture
+	helper := c.Member.Role == "helper"
+	st.Now, st.Session, st.Name, st.Key, st.Zone = ms(c.S.Now()), l.Session.ID, l.Session.ClassName, pic.Plan.Key, c.Loc.String()
+	st.When = pic.Start.Format("Mon 2 Jan, 15:04")
+	st.Starts, st.BookedEnd = ms(l.Session.StartsAt), ms(l.Session.Ends())
+	st.Me = me{c.Member.ID, c.Member.Name, c.Member.Role}
+	st.MayRunIt = !helper
+	st.Events = []event{}
+	for _, e := range events {
+		st.Events = append(st.Events, event{e.ID, e.Do, ms(e.At)})
+	}
+	for _, s := range pic.Segments() {
+		st.Segments = append(st.Segments, segment{s.Kind, s.Label, s.Round, int(s.Duration.Seconds()), s.Block, string(s.What)})
+	}
+	for _, m := range l.Session.Leaders {
+		if m.Role == "lead" {
+			st.Leads = append(st.Leads, m.Member)
+		}
+	}
+	if !helper {
+		over, offers := gives(&l, events, c.S.Now())
+		st.Over = int(over.Seconds())
+		for _, m := range offers {
+			st.Gives = append(st.Gives, m.Words)
+		}
+	}
+	for _, s := range pic.Stations {
+		st.Stations = append(st.Stations, stationOf(pic, s))
+	}
+	for _, g := range pic.Groups {
+		v := group{Shape: g.Shape.Key, Name: g.Shape.Name, Path: shell.ShapePath(g.Shape.Key), Route: g.Route, Players: []string{}}
+		for _, p := range g.Players {
+			v.Players = append(v.Players, p.ID)
+		}
+		st.Groups = append(st.Groups, v)
+	}
+	for _, b := range pic.Blocks {
+		if b.Kind == plan.Look && b.Task != nil && len(st.Look) == 0 {
+			st.Look = b.Task.Keys[:min(4, len(b.Task.Keys))]
+		}
+	}
+	names := st.ladderOf(l, helper)
+	st.players(c, l, names, shown, notes)
+	st.Marks = []mark{}
+	if helper { // what others saw is not theirs to read
+		others := func(by string) bool { return by != c.Member.ID }
+		marks = slices.DeleteFunc(marks, func(m coach.Mark) bool { return others(m.By) })
+		st.Tallies = slices.DeleteFunc(st.Tallies, func(t store.Tally) bool { return others(t.By) })
+		st.Keys = slices.DeleteFunc(st.Keys, func(k store.KeyMark) bool { return others(k.By) })
+		st.Heard = nil
+	}
+	for _, m := range marks {
+		st.Marks = append(st.Marks, markOf(l.Program, m))
+	}
+}
+
+// gives is how far past the booked end it runs, and what could give.
+func gives(l *sessions.Loaded, events []plan.Event, now time.Time) (time.Duration, []plan.Mend) {
+	t := plan.Fold(l.Picture.Segments(), events)
+	if !t.Started || t.Ended || len(t.Bounds) == 0 {
+		return 0, nil
+	}
+	at := now
+	if !t.PausedAt.IsZero() {
+		at = t.PausedAt
+	}
+	over := t.Bounds[len(t.Bounds)-1].Sub(l.Session.Ends())
+	if over < 30*time.Second {
+		return min(0, over), nil
+	}
+	return over, l.Picture.Gives(over, t.Index(at))
+}
+
+func stationOf(pic plan.Picture, s plan.StationAt) station {
+	d := s.Drill
+	v := station{Name: d.Name, Drill: d.ID, Setup: d.Setup, Target: s.Target.String(), Kind: string(s.Target.Kind), N: s.Target.N, Of: s.Target.Skills, Back: s.Target.Back, Seconds: s.Target.Seconds, Against: s.Target.Against,
+		Work: d.Work, Rest: d.Rest, Keys: d.Keys, Cautions: d.Cautions, Skills: d.Skills, Visits: s.Visits, Drawn: d.Diagram != nil}
+	if d.Diagram != nil {
+		v.Zones = slices.ContainsFunc(d.Diagram.Things, func(t coach.Thing) bool { return t.Kind == "goal" || t.Kind == "target" })
+	}
+	if s.Leader != nil {
+		v.Leader, v.Who = s.Leader.ID, s.Leader.Name
+	}
+	if len(pic.Groups) > 0 {
+		v.Each = int(load.Station{Places: d.Places, Roles: len(d.Roles), Pace: d.Pace}.At(max(1, len(pic.Ledger)/len(pic.Groups)), time.Duration(pic.Plan.Work)*time.Second).Reps + 0.5)
+	}
+	for _, g := range pic.Groups {
+		f := form{}
+		if va := s.VariantFor(d, g.Index, g.Stage); va != nil {
+			f.Name, f.Says = va.Name, va.Says()
+		} else if len(d.Variants) > 0 {
+			f.Name = coach.AsWritten
+		}
+		_, f.Easier = s.Eased(d, g.Index, g.Stage, -1)
+		_, f.Harder = s.Eased(d, g.Index, g.Stage, 1)
+		v.Forms = append(v.Forms, f)
+	}
+	return v
+}
+
+// ladderOf fills the criteria in; a helper gets those that can be shown where they stand. It returns the stages' names.
+func (st *state) ladderOf(l sessions.Loaded, helper bool) map[string]string {
+	names := map[string]string{}
+	for _, s := range l.Program.Stages {
+		names[s.ID] = s.Name
+		for _, k := range s.Criteria {
+			if helper && !slices.ContainsFunc(st.Stations, func(at station) bool { return slices.Contains(at.Skills, k.Skill) }) {
+				continue
+			}
+			points := k.Points
+			if points == nil {
+				points = []string{}
+			}
+			st.Criteria = append(st.Criteria, criterion{k.ID, s.ID, s.Name, k.Wording, k.Skill, string(k.Measure), k.Standard(), k.Want, k.Of, k.Tolerance, points, k.BothSides})
+		}
+	}
+	return names
+}
+
+func (st *state) players(c *shell.Ctx, l sessions.Loaded, stages map[string]string, shown []coach.Mark, notes []store.Note) {
+	helper := c.Member.Role == "helper"
+	firsts := map[string]int{}
+	for _, p := range l.Players {
+		firsts[first(p.Name)]++
+	}
+	for _, p := range l.Players {
+		cp := p.Coach(l.Program)
+		said := l.Said[p.ID]
+		v := player{ID: p.ID, Name: p.Name, Stage: cp.Stage, StName: stages[cp.Stage], Said: said.State, Minute: max(said.FromMinute, said.UntilMinute), No: said.NoWhat, Limits: []string{}, Due: []string{}, Notes: []string{}}
+		for _, lim := range cp.Limits {
+			if lim.Until.IsZero() || !lim.Until.Before(c.Now) {
+				v.Limits = append(v.Limits, "no "+lim.What)
+			}
+		}
+		if said.NoWhat != "" {
+			v.Limits = append(v.Limits, "today no "+said.NoWhat)
+		}
+		if helper {
+			v.Name, v.StName = first(p.Name), ""
+			if firsts[v.Name] > 1 {
+				v.Name = short(p.Name)
+			}
+			st.Players = append(st.Players, v)
+			continue
+		}
+		if stage, ok := l.Program.Stage(cp.Stage); ok {
+			var own []coach.Mark
+			for _, m := range shown {
+				if m.PlayerID == p.ID {
+					own = append(own, m)
+				}
+			}
+			for _, it := range evidence.Ready(stage, own, 0, c.Now, c.Now).Items {
+				if it.Due() {
+					v.Due = append(v.Due, it.Criterion.ID)
+				}
+			}
+		}
+		for _, n := range notes {
+			if n.Player == p.ID {
+				if n.Session == l.Session.ID {
+					continue
+				}
+				v.Notes = append(v.Notes, strings.TrimSuffix(n.Words()+": "+n.Says, ": "))
+			}
+		}
+		st.Players = append(st.Players, v)
+	}
+	st.Notes = slices.DeleteFunc(notes, func(n store.Note) bool { return n.Session != l.Session.ID || helper && n.By != c.Member.ID })
+}
+
+func (st *state) ladders(l sessions.Loaded, links []path.Link, names map[string]string) {
+	for i, b := range l.Picture.Plan.Blocks {
+		if b.Kind != plan.Ladder {
+			continue
+		}
+		v := ladder{Block: i}
+		for _, t := range b.Steps {
+			d, ok := l.Input.Drills[t.Drill]
+			if !ok {
+				continue
+			}
+			s := step{Name: d.Name, Target: d.Target.String()}
+			if len(d.Keys) > 0 {
+				s.Key = d.Keys[0]
+			}
+			if d.Easier < len(d.Variants) {
+				s.Next = d.Variants[d.Easier].Name + ": " + d.Variants[d.Easier].Says()
+			}
+			for _, id := range path.Around(links, d.ID).Bridges {
+				s.Bridge = names[id]
+			}
+			v.Steps = append(v.Steps, s)
+		}
+		st.Ladders = append(st.Ladders, v)
+	}
+}
+
+// first is a first name, all a helper needs; short adds an initial where two share it.
+func first(name string) string { f, _, _ := strings.Cut(name, " "); return f }
+
+func short(name string) string {
+	words := strings.Fields(name)
+	if len(words) < 2 {
+		return name
+	}
+	return words[0] + " " + string([]rune(words[len(words)-1])[0]) + "."
+}
+
+func criterionOf(p store.Program, id string) (coach.Criterion, bool) {
+	for _, s := range p.Stages {
+		for _, k := range s.Criteria {
+			if k.ID == id {
+				return k, true
+			}
+		}
+	}
+	return coach.Criterion{}, false
+}
+
+// markOf is a mark as devices show it.
+func markOf(p store.Program, m coach.Mark) mark {
+	v := mark{ID: m.ID, Player: m.PlayerID, Criterion: m.CriterionID, Drill: m.DrillID, Side: string(m.Side), By: m.By, ByName: m.ByName, Struck: m.Struck}
+	if k, ok := criterionOf(p, m.CriterionID); ok {
+		v.Said, v.Meets = m.Said(k.Measure), evidence.Meets(k, m)
+	} else if m.Tries > 0 {
+		v.Said = m.Said(coach.Makes)
+	} else {
+		v.Said = m.Note
+		if v.Said == "" {
+			v.Said = coach.Figure(m.Figure)
+		}
+	}
+	return v
+}

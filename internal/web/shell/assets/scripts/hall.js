@@ -1,0 +1,204 @@
+// What phone and big screen share in the hall: the state from the server and from this device, the clock that every device agrees on, and who is where.
+import { Offset, fold, index, interval } from './run.js'
+import { Signal } from './sound.js'
+
+export const minutes = (ms) => {
+  const s = Math.max(0, Math.ceil(ms / 1000))
+  return Math.floor(s / 60) + ':' + String(s % 60).padStart(2, '0')
+}
+export const json = { Accept: 'application/json', 'Content-Type': 'application/json' }
+
+// mix makes one component of parts; what they work out stays worked out anew each time.
+export const mix = (...parts) => parts.reduce((all, p) => Object.defineProperties(all, Object.getOwnPropertyDescriptors(p)), {})
+
+// take puts what changed elsewhere into the state: things with an id once, the newest word about a player last.
+export function take(state, d) {
+  const put = (list, items, same = (a, b) => a.id === b.id) => {
+    for (const n of items || []) {
+      const i = list.findIndex((o) => same(o, n))
+      if (i < 0) list.push(n)
+      else if (!(list[i].revision > n.revision)) list[i] = n
+    }
+  }
+  put(state.marks, d.marks)
+  put(state.tallies, d.tallies)
+  put(state.events, d.events)
+  put(state.keys, d.keys, (a, b) => a.player === b.player && a.key === b.key)
+  put(state.notes, d.notes)
+  put(state.climbs, d.climbs)
+  for (const s of d.said || []) {
+    const p = state.players.find((q) => q.id === s.player)
+    if (p) Object.assign(p, { said: s.state, minute: s.minute, no: s.no })
+  }
+}
+
+export const hall = {
+  state: null,
+  now: 0, online: navigator.onLine, lastSegment: -1, flash: '', flashUntil: 0, spoken: '', ticked: 0,
+  offset: null, signal: null,
+
+  begin() {
+    const fresh = JSON.parse(document.getElementById('state').textContent)
+    this.stateKey = 'gruppo-state-' + location.pathname
+    const kept = JSON.parse(localStorage.getItem(this.stateKey) || 'null')
+    this.state = kept && kept.session === fresh.session && kept.me.id === fresh.me.id && kept.now > fresh.now ? kept : fresh // an old page out of the store, while there is no network
+    this.offset = new Offset(Number(localStorage.getItem('gruppo-offset')) || (kept === this.state ? 0 : fresh.now - Date.now()))
+    this.signal = new Signal(localStorage)
+    this.tick()
+    this.lastSegment = this.segment
+    setInterval(() => this.tick(), 100)
+    this.setClock()
+    setInterval(() => this.setClock(), 30000)
+    this.listen()
+    addEventListener('online', () => { this.online = true; this.refresh() })
+    addEventListener('offline', () => { this.online = false })
+    document.addEventListener('visibilitychange', () => { if (!document.hidden) { this.refresh(); this.stayAwake() } })
+    this.stayAwake()
+    navigator.serviceWorker?.register('/sw.js').catch(() => { /* the open page goes on without */ })
+  },
+
+  // -- the server
+
+  async setClock() {
+    for (let i = 0; i < 4; i++) {
+      const sent = Date.now()
+      try {
+        const r = await fetch('/time', { cache: 'no-store' })
+        if (r.ok) this.offset.add(sent, Number(await r.text()), Date.now())
+      } catch { return }
+    }
+    localStorage.setItem('gruppo-offset', String(this.offset.ms))
+  },
+
+  listen() {
+    const source = new EventSource('/courtside/' + this.state.session + '/live')
+    source.onmessage = (e) => {
+      this.online = true
+      if (e.data[0] === '{') { take(this.state, JSON.parse(e.data)); this.merge(); this.keepState() } else if (e.data !== 'hello' || this.lost) this.refresh()
+      this.lost = false
+    }
+    source.onerror = () => { this.online = false; this.lost = true }
+  },
+
+  async refresh() {
+    try {
+      const r = await fetch('/courtside/' + this.state.session + '/state', { headers: json })
+      if (!r.ok) {
+        this.says = (await r.json().catch(() => ({}))).says || ''
+        return
+      }
+      this.state = this.only(await r.json())
+      this.online = true
+      this.merge()
+      this.keepState()
+    } catch { this.online = false }
+  },
+  only: (state) => state,
+  merge() {},
+  keepState() {
+    try { localStorage.setItem(this.stateKey, JSON.stringify(this.state)) } catch { /* full: the page in the store is older, but there */ }
+  },
+
+  async stayAwake() {
+    try { this.lock = await navigator.wakeLock?.request('screen') } catch { /* the phone decides */ }
+  },
+
+  // -- the clock
+
+  get run() { return fold(this.state.segments, this.state.events) },
+  get segment() { return this.at.segment },
+  tick() {
+    this.now = Date.now() + this.offset.ms
+    const t = this.run
+    this.at = { ...t, segment: index(t.bounds, t.pausedAt || this.now) }
+    const s = this.at.segment
+    if (this.going && this.lastSegment !== s && this.lastSegment >= 0) {
+      this.left1(this.lastSegment)
+      this.moved()
+    }
+    this.lastSegment = this.going ? s : -1
+    if (this.flash && this.now > this.flashUntil) this.flash = ''
+    const left = Math.ceil(this.msLeft / 1000)
+    if (this.running && left <= 3 && left > 0 && left !== this.ticked) this.signal.tick()
+    this.ticked = left
+  },
+  left1() {}, // a segment is over
+  at: { segment: 0, started: false, ended: false, bounds: [], pausedAt: 0 },
+  get started() { return this.at.started },
+  get ended() { return this.at.ended },
+  get current() { return this.state.segments[this.segment] || { kind: 'over', label: 'The plan is over', round: 0, seconds: 0, what: '' } },
+  get over() { return this.started && this.segment >= this.state.segments.length },
+  get paused() { return this.at.pausedAt > 0 && !this.ended },
+  get going() { return this.started && !this.ended },
+  get running() { return this.going && !this.paused },
+  get phase() {
+    if (!this.started || this.ended) return 'idle'
+    if (this.over) return 'over'
+    return this.current.what === 'break' ? 'drink' : this.current.kind
+  },
+  get msLeft() {
+    if (!this.started) return (this.state.segments[0]?.seconds || 0) * 1000
+    if (this.over || this.ended) return 0
+    return this.at.bounds[this.segment + 1] - (this.at.pausedAt || this.now)
+  },
+  get left() { return minutes(this.msLeft) },
+  get done() {
+    if (!this.going || this.over) return 0
+    const from = this.at.bounds[this.segment], to = this.at.bounds[this.segment + 1]
+    return to > from ? Math.max(0, Math.min(100, 100 * (1 - this.msLeft / (to - from)))) : 0
+  },
+  get rounds() { return Math.max(0, ...this.state.segments.map((s) => s.round)) },
+  get round() { // the round whose groups are shown
+    const c = this.current
+    if (c.kind === 'work') return c.round
+    if (c.kind === 'change') return c.round + 1
+    const firstWork = this.state.segments.findIndex((s) => s.kind === 'work')
+    return this.started && this.segment > firstWork && firstWork >= 0 ? this.rounds : 1
+  },
+  get phaseWord() {
+    if (this.ended) return 'Ended'
+    if (!this.started) return 'Ready'
+    if (this.paused) return 'Paused'
+    if (this.over) return 'Time is up'
+    return { work: 'Work', change: 'Change', brief: 'Explain', drink: 'Drink' }[this.phase] || this.current.label
+  },
+  get thenText() {
+    if (!this.started) return 'first: ' + (this.state.segments[0]?.label || 'nothing planned yet')
+    const n = this.state.segments[this.segment + 1]
+    if (this.over || this.ended) return ''
+    if (!n) return 'then the end'
+    if (n.kind === 'change') return 'then ' + minutes(n.seconds * 1000) + ' to change'
+    return 'then ' + n.label + ', ' + minutes(n.seconds * 1000)
+  },
+  clockTime(ms) { return new Date(ms).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: this.state.zone }) },
+
+  // moved signals what begins: by sound, by vibration, and over the whole screen.
+  moved() {
+    const change = this.phase === 'change'
+    this.spoken = change ? 'Change' : this.phase === 'work' ? 'Round ' + this.current.round + ', work' : this.phaseWord
+    this.flash = change ? 'CHANGE' : this.phase === 'work' ? 'GO' : this.over ? 'TIME' : this.phaseWord.toUpperCase()
+    this.flashUntil = this.now + 4000
+    this.signal.give(change)
+  },
+  get flashClass() { return 'court-flash at-' + this.phase },
+  hideFlash() { this.flash = '' },
+
+  // -- who is where
+
+  groupAt(g, round) {
+    const s = g.route[round - 1]
+    return s >= 0 ? this.state.stations[s] : null
+  },
+  get moves() {
+    return this.state.groups.map((g) => {
+      const s = this.groupAt(g, this.round), n = this.groupAt(g, this.round + 1)
+      return { name: g.name, path: g.path, cls: 'shape is-' + g.shape, station: s ? s.name : 'rests', to: s ? (this.state.stations.indexOf(s) + 1) + ' ' + s.name : 'rests',
+        then: this.round < this.rounds ? 'then ' + (n ? n.name : 'rest') : '' }
+    })
+  },
+  // turn is where work and rest stand in a drill that prescribes them.
+  turn(s) {
+    if (!s || !this.running || this.phase !== 'work') return null
+    return interval(s.work, s.rest, (this.now - this.at.bounds[this.segment]) / 1000)
+  },
+}
