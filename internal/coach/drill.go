@@ -142,6 +142,7 @@ type Drill struct {
 	Author     string    `json:"author,omitempty"`
 	Licence    string    `json:"licence,omitempty"`
 	Origin     *Origin   `json:"origin,omitempty"` // of a copy
+	Paced      int       `json:"-"`                // on how many counted rounds the pace rests; 0: it is as written
 }
 
 // Origin is where a copy of a drill came from.

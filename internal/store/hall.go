@@ -4,11 +4,12 @@ import (
 	"context"
 	"crypto/rand"
 	"errors"
+	"strings"
 	"time"
 
 	"github.com/jackc/pgx/v5"
 
-	"gruppo/internal/coach/load"
+	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan"
 )
 
@@ -80,6 +81,9 @@ type Hall struct {
 	Heard   []Contact
 }
 
+// NoSession asks for what is kept of players beside any session.
+const NoSession = "00000000-0000-0000-0000-000000000000"
+
 // Hall reads it in one question. It notes that a device of the member is in touch, at most every ten seconds.
 func (tx *Tx) Hall(ctx context.Context, session, member string, players []string, at time.Time) (Hall, error) {
 	return one[Hall](ctx, tx, "read the hall", `with touch as (update session_member set heard_at = $4::timestamptz where session_id = $1 and member_id = $2 and (heard_at is null or heard_at < $4::timestamptz - interval '10 seconds'))
@@ -95,7 +99,7 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 
 const (
 	tallyJSON = `'id', id, 'player', player_id, 'criterion', coalesce(criterion_id::text, ''), 'drill', coalesce(drill_id::text, ''), 'side', side, 'round', round, 'tries', tries, 'revision', revision, 'done', done, 'at', at, 'by', by_member, 'zones', zones`
-	noteJSON  = `'id', n.id, 'player', n.player_id, 'session', coalesce(n.session_id::text, ''), 'kind', n.kind, 'says', n.says, 'due', coalesce(to_char(n.due, 'YYYY-MM-DD'), ''), 'at', n.at, 'by', n.by_member, 'byName', m.name`
+	noteJSON  = `'id', n.id, 'player', n.player_id, 'session', coalesce(n.session_id::text, ''), 'kind', n.kind, 'says', n.says, 'due', coalesce(to_char(n.due, 'YYYY-MM-DD'), ''), 'at', n.at, 'by', n.by_member, 'byName', m.name, 'playerName', (select name from player p where p.id = n.player_id)`
 )
 
 // HeardFrom lists when the session's members were last in touch, by their names.
@@ -130,7 +134,7 @@ func (tx *Tx) AddKeyMark(ctx context.Context, k KeyMark) error {
 type Note struct {
 	ID         string     `json:"id"`
 	Player     string     `json:"player"`
-	PlayerName string     `json:"-"`
+	PlayerName string     `json:"playerName,omitempty"`
 	Session    string     `json:"session"`
 	Kind       string     `json:"kind"`
 	Says       string     `json:"says"`
@@ -226,17 +230,9 @@ func (tx *Tx) Rounds(ctx context.Context, session string) ([]plan.Given, error) 
 	})
 }
 
-// Paces gathers the rounds of the last half year by drill, for what a drill's pace really is.
-func (tx *Tx) Paces(ctx context.Context, at time.Time) (map[string][]load.Round, error) {
-	type row struct {
-		Drill                           string
-		Seconds                         float64
-		Places, Players, Counted, Tries int
-	}
-	rows, err := collect[row](ctx, tx, "gather paces", `select r.drill_id as drill, r.seconds, r.places, r.players, r.counted, r.tries from round_done r join session s on s.id = r.session_id where s.starts_at > $1::timestamptz - interval '26 weeks'`, at)
-	out := map[string][]load.Round{}
-	for _, r := range rows {
-		out[r.Drill] = append(out[r.Drill], load.Round{Time: time.Duration(r.Seconds * float64(time.Second)), AtOnce: r.Places, Players: r.Players, Counted: r.Counted, Tries: r.Tries})
-	}
-	return out, err
+// Paced is a drill at the pace that the last rounds of a class showed.
+func (tx *Tx) Paced(ctx context.Context, class string, d coach.Drill, at time.Time) (coach.Drill, error) {
+	type row struct{ Rounds Rounds }
+	r, err := one[row](ctx, tx, "read the class's rounds", `select (select coalesce(json_agg(r), '[]') from (`+strings.NewReplacer("$6", "$1", "$4", "$2").Replace(roundsOf)+`) r) as rounds`, class, at)
+	return r.Rounds.Paced(d), err
 }

@@ -11,6 +11,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/plan"
 )
 
@@ -248,7 +249,31 @@ type Ground struct {
 		Deal     [][]string     `json:"deal"`
 		Stations []plan.Station `json:"stations"`
 	}
+	Notes      []Note // of the class's players, open and due by the day
+	Rounds     Rounds // what the class's last rounds really gave
 	Undo, Redo string // what would be taken back, and done again
+}
+
+// Rounds are what the last rounds of a class really gave.
+type Rounds []struct {
+	Drill   string  `json:"drill"`
+	Seconds float64 `json:"seconds"`
+	Places  int     `json:"places"`
+	Players int     `json:"players"`
+	Counted int     `json:"counted"`
+	Tries   int     `json:"tries"`
+}
+
+// Paced is a drill at the pace that the rounds showed.
+func (rs Rounds) Paced(d coach.Drill) coach.Drill {
+	var rounds []load.Round
+	for _, r := range rs {
+		if r.Drill == d.ID {
+			rounds = append(rounds, load.Round{Time: time.Duration(r.Seconds * float64(time.Second)), AtOnce: r.Places, Players: r.Players, Counted: r.Counted, Tries: r.Tries})
+		}
+	}
+	d.Pace, d.Paced = load.Learned(d.Pace, rounds)
+	return d
 }
 
 // Ground reads it in one question.
@@ -260,9 +285,15 @@ func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 			where o.venue_id = $2 and o.id <> $1 and (o.zone = $3 or o.zone = '' or $3 = '') and o.starts_at < $5 and o.starts_at + make_interval(mins => o.minutes) > $4) as taken,
 		(select coalesce(json_agg(h), '[]') from (select o.starts_at as starts, o.plan->'deal' as deal, o.plan->'stations' as stations from session o
 			where o.class_id = $6 and o.starts_at < $4 order by o.starts_at desc limit 8) h) as history,
+		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n join member m on m.id = n.by_member
+			where n.player_id in (select player_id from class_player where class_id = $6) and n.session_id is distinct from $1 and n.done_at is null and n.kind <> 'effort' and (n.due is null or n.due <= $4::date)) as notes,
+		(select coalesce(json_agg(r), '[]') from (`+roundsOf+`) r) as rounds,
 		coalesce((select says from change where subject = $1 and undone_at is null order by at desc limit 1), '') as undo,
 		coalesce((`+redoable+`), '') as redo`, s.ID, s.Venue.ID, s.Zone, s.StartsAt, s.Ends(), s.ClassID)
 }
+
+// roundsOf are the last rounds of class $6 before $4.
+const roundsOf = `select r.drill_id as drill, r.seconds, r.places, r.players, r.counted, r.tries from round_done r join session o on o.id = r.session_id where o.class_id = $6 and o.starts_at < $4 and o.starts_at > $4 - interval '26 weeks' order by o.starts_at desc limit 200`
 
 // redoable is the change undone last, of those made after the last that stands.
 const redoable = `select says from change where subject = $1 and undone_at is not null

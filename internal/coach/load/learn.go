@@ -1,6 +1,9 @@
 package load
 
-import "time"
+import (
+	"math"
+	"time"
+)
 
 // Round is what a round at a station really gave: Counted of the Players were counted, and made Tries tries; AtOnce were at work at a time.
 type Round struct {
@@ -28,5 +31,5 @@ func Learned(own float64, rounds []Round) (pace float64, n int) {
 		}
 		tries, minutes, n = tries+all, minutes+at, n+1
 	}
-	return tries / minutes, n
+	return math.Round(10*tries/minutes) / 10, n
 }

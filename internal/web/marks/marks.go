@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/evidence"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 	"gruppo/internal/web/stairs"
@@ -18,7 +19,11 @@ var files embed.FS
 var pages = shell.NewPages("Marks", files)
 
 // Routes of this place.
-var Routes = []shell.Route{{Method: "GET", Path: "/marks", Needs: shell.SeeMarks, Handle: sheet}}
+var Routes = []shell.Route{
+	{Method: "GET", Path: "/marks", Needs: shell.SeeMarks, Handle: sheet},
+	{Method: "GET", Path: "/marks/cell", Needs: shell.SeeMarks, Handle: cell},
+	{Method: "POST", Path: "/marks/cell", Needs: shell.EnterMarks, Handle: enter},
+}
 
 type block struct {
 	Stage coach.Stage
@@ -31,6 +36,8 @@ type view struct {
 	Class   store.Class
 	Blocks  []block
 	Players int
+	Tonight int       // criteria that one more good mark would finish
+	Open    *cellView // the cell that is open
 }
 
 func sheet(c *shell.Ctx) error {
@@ -75,6 +82,11 @@ func sheet(c *shell.Ctx) error {
 						if !st.Readiness.Ready && st.Readiness.Short == 1 {
 							b.Short++
 						}
+						for _, it := range st.Readiness.Items {
+							if it.Status.State == evidence.Nearly {
+								v.Tonight++
+							}
+						}
 					}
 				}
 				if len(b.Rows) > 0 {
@@ -82,7 +94,12 @@ func sheet(c *shell.Ctx) error {
 				}
 			}
 		}
-		return nil
+		if c.Query("player") == "" {
+			return nil
+		}
+		open, err := readCell(c, tx, c.Query("player"), c.Query("criterion"))
+		v.Open = &open
+		return err
 	})
 	if err != nil {
 		return err

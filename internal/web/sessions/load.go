@@ -19,6 +19,7 @@ type Loaded struct {
 	Input   plan.Input
 	Picture plan.Picture
 	Marks   []coach.Mark // of the players, for the stage each is on; not in the hall
+	Notes   []store.Note // that come back: open, of its players
 	Undo    string       // what would be taken back
 	Redo    string       // and done again
 	unseen  bool         // the plan is about to change: it is worked out after that
@@ -143,6 +144,13 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *plan.Input, ids [
 	for _, t := range g.Taken {
 		from := t.Starts.Sub(in.Start)
 		in.Taken = append(in.Taken, plan.Taken{What: t.What, From: from, Until: from + time.Duration(t.Minutes)*time.Minute})
+	}
+	l.Notes = g.Notes
+	for i := range in.Shelf {
+		in.Shelf[i] = g.Rounds.Paced(in.Shelf[i])
+	}
+	for id, d := range in.Drills {
+		in.Drills[id] = g.Rounds.Paced(d)
 	}
 	in.Recent = map[string]float64{}
 	var deals [][][]string

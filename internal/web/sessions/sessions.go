@@ -32,6 +32,7 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/sessions/class/:id", Needs: shell.ChangePlan, Handle: classForm},
 	{Method: "POST", Path: "/sessions/class/:id", Needs: shell.ChangePlan, Handle: saveClass},
 	{Method: "GET", Path: "/sessions/:id", Needs: shell.SeeSessions, Handle: planPage},
+	{Method: "GET", Path: "/sessions/:id/run", Needs: shell.SeeSessions, Handle: runPage},
 	{Method: "GET", Path: "/sessions/:id/print", Needs: shell.SeeSessions, Handle: printPage},
 	{Method: "GET", Path: "/sessions/:id/print/:what", Needs: shell.SeeSessions, Handle: printPage},
 	{Method: "GET", Path: "/sessions/:id/floor.svg", Needs: shell.SeeSessions, Handle: picture},

@@ -46,6 +46,7 @@ type drillView struct {
 	store.Card
 	Drill                                      coach.Drill // as it is written
 	As                                         coach.Drill // in the form that is looked at
+	paced                                      coach.Drill // at the pace that the class's rounds showed
 	Forms                                      []coach.Variant
 	Own, At                                    int // of Forms: as written, and the one that is looked at
 	Picture                                    *shell.DrawingView
@@ -246,7 +247,8 @@ func (v *drillView) class(c *shell.Ctx, tx *store.Tx, programs []store.Program, 
 		}
 	}
 	in.Floor = v.Venue.Draw(v.Class.Zone)
-	return nil
+	v.paced, err = tx.Paced(c.Ctx(), v.Class.ID, v.Drill, c.Now)
+	return err
 }
 
 func (v *drillView) linked(near []store.NearLink) {
@@ -276,6 +278,9 @@ func (v *drillView) form(c *shell.Ctx) {
 		}
 	}
 	v.As = v.Drill.As(v.Forms[v.At])
+	if v.paced.Paced > 0 && v.Drill.Pace > 0 { // a form that is slower or quicker stays so
+		v.As.Pace, v.As.Paced = v.As.Pace*v.paced.Pace/v.Drill.Pace, v.paced.Paced
+	}
 	if n, err := strconv.Atoi(c.Query("n")); err == nil && n >= 1 && n <= 500 && v.As.Target.Kind != "" {
 		v.As.Target.N = n
 	}

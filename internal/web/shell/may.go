@@ -18,6 +18,7 @@ const (
 	RunSession   Action = "be courtside" // a helper only in sessions they are on
 	SeeMarks     Action = "see marks and stairs"
 	StrikeMarks  Action = "strike marks out"
+	EnterMarks   Action = "enter marks at the desk"
 	ChangeLadder Action = "change stages and criteria"
 	Decide       Action = "decide who steps up"
 	UndoOwn      Action = "take back a change"
@@ -37,6 +38,7 @@ var may = map[Action][]string{
 	ChangePlan:   {"lead", "coach"},
 	SeeMarks:     {"lead", "coach"},
 	StrikeMarks:  {"lead", "coach"},
+	EnterMarks:   {"lead", "coach"},
 	UndoOwn:      {"lead", "coach"},
 	ChangeLadder: {"lead"},
 	Decide:       {"lead"},

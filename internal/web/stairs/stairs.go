@@ -7,6 +7,7 @@ import (
 	"math"
 	"net/http"
 	"slices"
+	"strings"
 	"time"
 
 	"gruppo/internal/coach"
@@ -26,6 +27,7 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/stairs/why/:id", Needs: shell.SeeMarks, Handle: why},
 	{Method: "GET", Path: "/players/:id", Needs: shell.SeeMarks, Handle: player},
 	{Method: "POST", Path: "/players/:id/decide", Needs: shell.Decide, Handle: decide},
+	{Method: "POST", Path: "/notes/:id/done", Needs: shell.SeeMarks, Handle: noteDone},
 	{Method: "POST", Path: "/marks/:id/strike", Needs: shell.StrikeMarks, Handle: strike},
 	{Method: "GET", Path: "/stairs/ladder", Needs: shell.SeeMarks, Handle: ladder},
 	{Method: "GET", Path: "/stairs/stage/:id", Needs: shell.ChangeLadder, Handle: stageForm},
@@ -177,6 +179,8 @@ type whyView struct {
 	Others    []store.Standing
 	OtherName map[string]string
 	Loc       *time.Location
+	Keys      []store.KeyMark // had and lacked, on the player's page
+	Notes     []store.Note
 }
 
 // Day writes a decision's day.
@@ -247,7 +251,10 @@ func whyOf(c *shell.Ctx, tx *store.Tx, at Standing, programs []store.Program) (v
 		if known {
 			r.Meets = evidence.Meets(k, m)
 		} else {
-			r.What, r.Said = "a drill’s target", fmt.Sprintf("%s of %d", coach.Figure(m.Figure), m.Tries)
+			r.What, r.Said = "a drill’s target", m.Said(coach.Makes)
+			if m.Tries == 0 { // a rung, a race: the note says what
+				r.Said = coach.Figure(m.Figure)
+			}
 		}
 		v.Marks = append(v.Marks, r)
 	}
@@ -271,7 +278,11 @@ func player(c *shell.Ctx) error { return playerWith(c, http.StatusOK, "", "", ""
 func playerWith(c *shell.Ctx, status int, kind, wrong, typed string) error {
 	var v whyView
 	err := c.In(func(tx *store.Tx) (err error) {
-		v, err = readWhy(c, tx, c.Param("id"), c.Query("program"))
+		if v, err = readWhy(c, tx, c.Param("id"), c.Query("program")); err != nil {
+			return err
+		}
+		h, err := tx.Hall(c.Ctx(), store.NoSession, "", []string{v.Standing.Player.ID}, c.Now.AddDate(1, 0, 0))
+		v.Keys, v.Notes = h.Keys, h.Notes
 		return err
 	})
 	if err != nil {
@@ -327,6 +338,25 @@ func decide(c *shell.Ctx) error {
 	return c.To("/players/" + c.Param("id"))
 }
 
+// noteDone ticks a note off, and goes back to where it was read.
+func noteDone(c *shell.Ctx) error {
+	if !store.IsID(c.Param("id")) {
+		return store.ErrNone
+	}
+	if err := c.Change("", "Ticked the note off", func(tx *store.Tx) error { return tx.NoteDone(c.Ctx(), c.Param("id"), c.Now) }); err != nil {
+		return err
+	}
+	return c.To(back(shell.NewForm(c), "/"))
+}
+
+// back is the page that a form was on, if it names one of ours.
+func back(f *shell.Form, or string) string {
+	if to := f.Get("to"); strings.HasPrefix(to, "/") && !strings.HasPrefix(to, "//") {
+		return to
+	}
+	return or
+}
+
 func strike(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	if !store.IsID(c.Param("id")) {
@@ -354,5 +384,5 @@ func strike(c *shell.Ctx) error {
 		return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: f.Errors["why"]}
 	}
 	c.Say("Struck out. It stays to be seen, and counts for nothing.")
-	return c.To("/players/" + m.PlayerID)
+	return c.To(back(f, "/players/"+m.PlayerID))
 }

@@ -1,0 +1,174 @@
+package sessions
+
+import (
+	"fmt"
+	"net/http"
+	"slices"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
+)
+
+type runView struct {
+	Loaded
+	When     string
+	Started  string // when it really began and ended
+	Ended    string
+	Shift    string // how far the start was off
+	Parts    []runPart
+	Stations []runStation
+	Unseen   []string
+	Notes    []store.Note
+	Marks    int
+	By       []string
+}
+
+// runPart is a block as it was planned and as it went.
+type runPart struct {
+	Name                string
+	Planned, Real       time.Duration
+	Left                bool // not come to
+	From                string
+	Longer              time.Duration
+	Width, PlannedWidth float64
+}
+
+// runStation is what a station gave, beside what was planned.
+type runStation struct {
+	Name             string
+	Rounds           int
+	Planned, Each    float64
+	Counted, Players int
+	Says             string
+}
+
+// runPage is what really happened, beside the plan.
+func runPage(c *shell.Ctx) error {
+	var v runView
+	err := c.In(func(tx *store.Tx) (err error) {
+		if v.Loaded, err = LoadRunning(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
+			return err
+		}
+		ids := []string{}
+		for _, p := range v.Players {
+			ids = append(ids, p.ID)
+		}
+		h, err := tx.Hall(c.Ctx(), v.Session.ID, "", ids, c.Now)
+		if err != nil {
+			return err
+		}
+		marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Session: v.Session.ID})
+		if err != nil {
+			return err
+		}
+		given, err := tx.Rounds(c.Ctx(), v.Session.ID)
+		if err != nil {
+			return err
+		}
+		v.parts(plan.Fold(v.Picture.Segments(), h.Events), c)
+		v.stations(given)
+		v.seen(marks)
+		v.Notes = slices.DeleteFunc(h.Notes, func(n store.Note) bool { return n.Session != v.Session.ID })
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	v.When = v.Picture.Start.Format("Mon 2 Jan, 15:04")
+	return c.Page(pages, http.StatusOK, "run.html", "What happened", v)
+}
+
+// parts puts the blocks side by side; a block is all its segments.
+func (v *runView) parts(t plan.Timeline, c *shell.Ctx) {
+	if !t.Started {
+		return
+	}
+	end := t.EndedAt
+	if !t.Ended {
+		end = c.S.Now()
+	}
+	v.Started, v.Ended = t.Bounds[0].In(c.Loc).Format("15:04"), end.In(c.Loc).Format("15:04")
+	if off := t.Bounds[0].Sub(v.Session.StartsAt).Round(time.Minute); off > 0 {
+		v.Shift = coach.Minutes(off) + " late"
+	} else if off < 0 {
+		v.Shift = coach.Minutes(-off) + " early"
+	}
+	at := -1
+	for i, s := range v.Picture.Segments() {
+		if s.Block != at {
+			at = s.Block
+			v.Parts = append(v.Parts, runPart{Name: v.Picture.Plan.Blocks[at].Title, From: t.Bounds[i].In(c.Loc).Format("15:04"), Left: !t.Bounds[i].Before(end)})
+		}
+		p := &v.Parts[len(v.Parts)-1]
+		p.Planned += s.Duration
+		if to := t.Bounds[i+1]; to.After(end) {
+			p.Real += max(0, end.Sub(t.Bounds[i]))
+		} else {
+			p.Real += to.Sub(t.Bounds[i])
+		}
+	}
+	most := time.Minute
+	for _, p := range v.Parts {
+		most = max(most, p.Planned, p.Real)
+	}
+	for i := range v.Parts {
+		p := &v.Parts[i]
+		p.Longer = (p.Real - p.Planned).Round(time.Second)
+		p.Left = p.Left || p.Real < time.Second
+		p.Width, p.PlannedWidth = 100*p.Real.Seconds()/most.Seconds(), 100*p.Planned.Seconds()/most.Seconds()
+	}
+}
+
+// stations sums what the rounds gave by station. Where nobody was counted nothing is said.
+func (v *runView) stations(given []plan.Given) {
+	for _, s := range v.Picture.Stations {
+		r := runStation{Name: s.Drill.Name}
+		tries := 0
+		for _, g := range given {
+			if g.Station != s.Index {
+				continue
+			}
+			r.Rounds++
+			r.Planned += g.Planned
+			r.Counted, r.Players, tries = r.Counted+g.Counted, r.Players+g.Players, tries+g.Tries
+		}
+		if r.Rounds == 0 {
+			continue
+		}
+		r.Planned /= float64(r.Rounds)
+		if r.Counted > 0 {
+			r.Each = float64(tries) / float64(r.Counted)
+			r.Says = fmt.Sprintf("%d of %d players counted", r.Counted, r.Players)
+			if r.Counted*2 < r.Players {
+				r.Says += ": too few to learn the pace from"
+			}
+		} else {
+			r.Says = "nobody was counted"
+		}
+		v.Stations = append(v.Stations, r)
+	}
+}
+
+// seen says who was marked by nobody.
+func (v *runView) seen(marks []coach.Mark) {
+	seen, by := map[string]bool{}, map[string]int{}
+	for _, m := range marks {
+		if !m.Struck {
+			seen[m.PlayerID] = true
+			by[m.ByName]++
+			v.Marks++
+		}
+	}
+	for _, p := range v.Input.Players {
+		if !seen[p.ID] {
+			v.Unseen = append(v.Unseen, p.Name)
+		}
+	}
+	for n, k := range by {
+		v.By = append(v.By, fmt.Sprintf("%s %d", n, k))
+	}
+	slices.Sort(v.By)
+}
