@@ -152,6 +152,7 @@ type mark struct {
 	By        string `json:"by"`
 	ByName    string `json:"byName"`
 	Struck    bool   `json:"struck"`
+	At        int64  `json:"at"`
 }
 
 // ladder is a block of tasks that are climbed one by one.
@@ -448,7 +449,7 @@ func criterionOf(p store.Program, id string) (coach.Criterion, bool) {
 
 // markOf is a mark as devices show it.
 func markOf(p store.Program, m coach.Mark) mark {
-	v := mark{ID: m.ID, Player: m.PlayerID, Criterion: m.CriterionID, Drill: m.DrillID, Side: string(m.Side), By: m.By, ByName: m.ByName, Struck: m.Struck}
+	v := mark{ID: m.ID, Player: m.PlayerID, Criterion: m.CriterionID, Drill: m.DrillID, Side: string(m.Side), By: m.By, ByName: m.ByName, Struck: m.Struck, At: ms(m.At)}
 	if k, ok := criterionOf(p, m.CriterionID); ok {
 		v.Said, v.Meets = m.Said(k.Measure), evidence.Meets(k, m)
 	} else if m.Tries > 0 {

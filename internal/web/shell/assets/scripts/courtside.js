@@ -246,7 +246,12 @@ const pads = {
     const at = (p) => { const i = (this.order[key] || []).indexOf(p.id); return i < 0 ? 99 : i }
     return [...players].sort((a, b) => at(a) - at(b)).map((p) => this.row(p))
   },
-  worth(p) { return (this.seenBy(p, this.state.me.id) ? 0 : 10) + this.dueHere(p).length },
+  // worth is how much it matters to look at a player in this round: whoever was not seen before it, then who has most due; every device of the lead says the same.
+  worth(p) { return (this.seenBefore(p) ? 0 : 10) + this.dueHere(p).length },
+  seenBefore(p) {
+    const i = this.state.segments.findIndex((s) => s.kind === 'work' && s.round === this.round), from = this.at.bounds[i] ?? Infinity, me = this.state.me.id
+    return this.state.marks.some((m) => m.player === p.id && m.by === me && !m.struck && m.at < from) || Object.values(this.series).some((t) => t.player === p.id && t.by === me && t.tries && t.round < this.round)
+  },
   dueHere(p) { return (p.due || []).map((id) => this.state.criteria.find((c) => c.id === id)).filter((c) => c && (!this.station || (this.station.skills || []).includes(c.skill))) },
   row(p) {
     const all = this.choices(p)
@@ -343,7 +348,7 @@ const pads = {
     const c = this.state.criteria.find((k) => k.id === t.criterion)
     const n = runs(t.tries)
     const streak = c && c.measure === 'streak'
-    this.state.marks.push({ id: t.id, player: t.player, criterion: t.criterion, drill: t.drill, side: t.side, by: this.state.me.id, byName: this.state.me.name, struck: false,
+    this.state.marks.push({ id: t.id, at: this.now, player: t.player, criterion: t.criterion, drill: t.drill, side: t.side, by: this.state.me.id, byName: this.state.me.name, struck: false,
       said: streak ? n.best + ' in a row' : n.good + ' of ' + n.tried, meets: Boolean(c) && (streak ? n.best >= c.want : n.tried >= c.of && n.good * c.of >= c.want * n.tried) })
   },
   finish(r) {
@@ -409,7 +414,7 @@ const pads = {
   },
   mark(r, what, said, meets) {
     const m = { kind: 'mark', id: newID(), player: r.player.id, criterion: r.criterion.id, drill: r.criterion.id ? '' : r.criterion.drill, side: r.side, round: this.round, figure: 0, points: [], ...what }
-    this.state.marks.push({ ...m, said, meets, by: this.state.me.id, byName: this.state.me.name, struck: false })
+    this.state.marks.push({ ...m, at: this.now, said, meets, by: this.state.me.id, byName: this.state.me.name, struck: false })
     this.keep(m)
     this.keepState()
     this.lastRow = r.key
