@@ -155,6 +155,9 @@ func serve(ctx context.Context, o options, databaseURL string, before func(*stor
 	return nil
 }
 
+// began is when the program was started: a clock that is held begins there, not after the database is up.
+var began = time.Now()
+
 // clockFrom is the program's clock: the real one, or one that starts at the given time and runs on.
 func clockFrom(start string) (func() time.Time, error) {
 	if start == "" {
@@ -164,6 +167,6 @@ func clockFrom(start string) (func() time.Time, error) {
 	if err != nil {
 		return nil, fmt.Errorf("--clock: %w", err)
 	}
-	offset := time.Until(at)
+	offset := at.Sub(began)
 	return func() time.Time { return time.Now().Add(offset) }, nil
 }

@@ -183,7 +183,7 @@ const register = {
   },
   get minute() { return Math.max(0, Math.floor((this.now - this.state.starts) / 60000)) },
   get register() {
-    return this.state.players.map((p) => ({ id: p.id, name: p.name, stageName: p.stageName, limits: p.limits, said: p.said, player: p, open: this.open === p.id, moreLabel: p.name + ': left, hurt or a guest',
+    return this.state.players.map((p) => ({ id: p.id, name: p.name, stageName: p.stageName, limits: p.limits, said: p.said, player: p, open: this.open === p.id, moreLabel: p.name + ': left or hurt',
       isHere: p.said === 'present' || p.said === 'guest', isNot: p.said === 'absent' || p.said === 'away',
       sub: p.said === 'late' && p.minute ? 'came ' + this.clockTime(this.state.starts + p.minute * 60000) : p.said === 'left' ? 'left ' + (p.minute ? this.clockTime(this.state.starts + p.minute * 60000) : '') : p.said === 'hurt' ? (p.no ? 'hurt: no ' + p.no : 'hurt: sits out') : p.said === 'guest' ? 'guest' : '',
       before: p.before || [] }))
@@ -238,6 +238,8 @@ const pads = {
     return Object.values(this.series).filter((t) => t.player === p.id && t.criterion === c.id && (c.id || t.drill === c.drill) && t.side === side && !t.done && t.by === this.state.me.id).pop()
   },
   get present() { return this.here ? this.here.players.map((id) => this.state.players.find((p) => p.id === id)).filter((p) => p && !gone.includes(p.said) && !(p.said === 'hurt' && !p.no)) : [] },
+  // shown are the rows as they are drawn, worked out once for everything that asks for them.
+  shown: [],
   // rows stand in the order in which the lead should look: not seen yet and due first; the order of a round stays while it is on.
   get rows() {
     const key = this.tab + ' ' + this.round
@@ -365,10 +367,15 @@ const pads = {
     const before = this.state.segments[segment]
     if (before && before.kind === 'work') this.closeRound(before.round)
   },
+  keepRow(r) { // by keys: what the row's own button does
+    if (r.pad === 'tries') this.finish(r)
+    else if (r.pad === 'points') this.keepPoints(r)
+    else if (r.pad !== 'grade') this.keepFigure(r, r.value)
+  },
   nextCriterion(r) { this.pick[r.player.id] = this.choices(r.player).findIndex((c) => c.id === r.criterion.id) + 1 },
   side(r, side) { this.sides[r.player.id] = side },
   toggleZones() { this.zonesOn = !this.zonesOn },
-  get mayZone() { return Boolean(this.station?.zones) && this.rows.some((r) => r.pad === 'tries') },
+  get mayZone() { return Boolean(this.station?.zones) && this.shown.some((r) => r.pad === 'tries') },
   point(r, i) {
     const on = [...(this.points[r.key] || r.criterion.points.map(() => false))]
     on[i] = !on[i]
@@ -391,9 +398,9 @@ const pads = {
     else this.watches[r.key] = Date.now()
   },
   stopWatch(r) { this.values[r.key] = Math.round((Date.now() - this.watches[r.key]) / 100) / 10; delete this.watches[r.key]; this.lastRow = r.key },
-  get timed() { return this.rows.some((r) => r.pad === 'watch') },
-  get allTiming() { return this.rows.some((r) => r.timing) },
-  startAll() { const at = Date.now(); for (const r of this.rows) if (r.pad === 'watch') { this.watches[r.key] = at; this.values[r.key] = 0 } this.signal.give(false) },
+  get timed() { return this.shown.some((r) => r.pad === 'watch') },
+  get allTiming() { return this.shown.some((r) => r.timing) },
+  startAll() { const at = Date.now(); for (const r of this.shown) if (r.pad === 'watch') { this.watches[r.key] = at; this.values[r.key] = 0 } this.signal.give(false) },
   // angle: the arm is dragged
   dragAngle(r, e) {
     if (e.type === 'pointermove' && !e.buttons) return
@@ -438,11 +445,13 @@ const pads = {
   },
   key(e) {
     if (e.ctrlKey || e.metaKey || e.altKey || /^(INPUT|SELECT|TEXTAREA)$/.test(e.target.tagName)) return
-    const rows = this.station ? this.rows : []
+    const rows = this.station ? this.shown : []
     const row = rows.find((r) => r.key === this.lastRow) || rows[0]
     if (e.key === 'u') this.takeBack()
     else if (e.key === 'x' && row && row.pad === 'tries') this.tap(row, false)
     else if (e.key === ' ' && e.target.tagName !== 'BUTTON' && row && row.pad === 'tries') this.tap(row, true)
+    else if (e.key === 'k' && row) this.keepRow(row)
+    else if ((e.key === '+' || e.key === '-') && row && !['tries', 'points', 'grade'].includes(row.pad)) this.step(row, (e.key === '+' ? 1 : -1) * (row.pad === 'distance' ? 0.05 : 1))
     else if (/^[1-9]$/.test(e.key) && row && row.pad === 'grade' && Number(e.key) <= row.grades.length) this.keepFigure(row, Number(e.key))
     else if ((e.key === 'n' || e.key === 'p') && rows.length) this.lastRow = rows[(rows.indexOf(row) + (e.key === 'n' ? 1 : rows.length - 1)) % rows.length].key // to the next player
     else return
@@ -675,6 +684,7 @@ document.addEventListener('alpine:init', () => window.Alpine.data('courtside', (
     this.begin()
     this.merge()
     if (!this.state.mayRun || this.started && this.state.stations.length) this.tab = this.ownTab
+    window.Alpine.effect(() => { this.shown = this.station && this.here ? this.rows : [] })
     setInterval(() => this.flush(), 3000)
     setInterval(() => this.watchesTick(), 100)
     this.flush()

@@ -46,7 +46,7 @@ export const hall = {
     this.signal = new Signal(localStorage)
     this.tick()
     this.lastSegment = this.segment
-    setInterval(() => this.tick(), 100)
+    setInterval(() => this.tick(), 200)
     this.setClock()
     setInterval(() => this.setClock(), 30000)
     this.listen()
@@ -105,13 +105,16 @@ export const hall = {
 
   // -- the clock
 
-  get run() { return fold(this.state.segments, this.state.events) },
+  get run() { return fold(window.Alpine.raw(this.state).segments, window.Alpine.raw(this.state).events) },
   get segment() { return this.at.segment },
   tick() {
     this.now = Date.now() + this.offset.ms
-    const t = this.run
-    this.at = { ...t, segment: index(t.bounds, t.pausedAt || this.now) }
-    const s = this.at.segment
+    const t = this.run, s = index(t.bounds, t.pausedAt || this.now)
+    const same = [t.started, t.ended, t.pausedAt, s, ...t.bounds].join()
+    if (same !== this.atSame) { // everything on the page hangs on it, so it changes only when it does
+      this.atSame = same
+      this.at = { ...t, segment: s }
+    }
     if (this.going && this.lastSegment !== s && this.lastSegment >= 0) {
       this.left1(this.lastSegment)
       this.moved()
