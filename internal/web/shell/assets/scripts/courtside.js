@@ -1,5 +1,5 @@
 // The phone in the hall: register, clock, pads, keys, who was seen, notes. Taps are kept on the device until they have arrived.
-import { hall, json, minutes, mix } from './hall.js'
+import { found, hall, json, minutes, mix } from './hall.js'
 import { Outbox, newID } from './outbox.js'
 import { circuit, degrees, pairs, race, rungs, runs, team, teach } from './pads.js'
 import { names as soundNames } from './sound.js'
@@ -50,9 +50,10 @@ const sending = {
   },
   // merge shows what is kept here, and takes over the series of this person from their other devices where they are newer.
   merge() {
-    for (const t of this.state.tallies || []) {
+    for (const t of window.Alpine.raw(this.state.tallies) || []) {
       const own = this.series[t.id]
-      if (t.by === this.state.me.id && (!own || own.revision < t.revision)) this.series[t.id] = { ...t, kind: 'tally' }
+      if (t.by === this.state.me.id && !t.done && (!own || own.revision < t.revision) && !this.outbox.items.some((i) => i.id === t.id && i.done)) this.series[t.id] = { ...t, kind: 'tally' }
+      else if (t.done) delete this.series[t.id]
     }
     for (const i of this.outbox.items) {
       const p = i.kind === 'said' && this.state.players.find((q) => q.id === i.player)
@@ -252,7 +253,7 @@ const pads = {
   worth(p) { return (this.seenBefore(p) ? 0 : 10) + this.dueHere(p).length },
   seenBefore(p) {
     const i = this.state.segments.findIndex((s) => s.kind === 'work' && s.round === this.round), from = this.at.bounds[i] ?? Infinity, me = this.state.me.id
-    return this.state.marks.some((m) => m.player === p.id && m.by === me && !m.struck && m.at < from) || Object.values(this.series).some((t) => t.player === p.id && t.by === me && t.tries && t.round < this.round)
+    return this.marksOf(p.id).some((m) => m.by === me && !m.struck && m.at < from) || Object.values(this.series).some((t) => t.player === p.id && t.by === me && t.tries && t.round < this.round)
   },
   dueHere(p) { return (p.due || []).map((id) => this.state.criteria.find((c) => c.id === id)).filter((c) => c && (!this.station || (this.station.skills || []).includes(c.skill))) },
   row(p) {
@@ -264,7 +265,7 @@ const pads = {
     const r = { key, player: p, name: p.name, limits: p.limits, criterion: c, choices: all.length, what: c.wording, side, sides: Boolean(c.sides), isLast: this.lastRow === key, chosen: this.chosen === p.id,
       isDue: Boolean(c.id) && (p.due || []).includes(c.id), before: p.before || [],
       chooseLabel: p.name + ': ' + c.wording + '. Another criterion', goodLabel: p.name + ': good', missLabel: p.name + ': miss', keepLabel: p.name + ': keep', moreWord: p.name + ': notes' }
-    const shown = this.state.marks.filter((m) => m.player === p.id && m.criterion === c.id && (c.id || m.drill === c.drill) && m.side === side && !m.struck)
+    const shown = this.marksOf(p.id).filter((m) => m.criterion === c.id && (c.id || m.drill === c.drill) && m.side === side && !m.struck)
     const last = shown[shown.length - 1]
     r.sub = c.standard + (c.id ? ' · counts for ' + c.stageName : '') + (last ? ' · ' + (last.by === this.state.me.id ? '' : first(last.byName || '') + ': ') + last.said + (last.meets ? ' ✓' : '') : '')
     r.pad = { makes: 'tries', streak: 'tries', set: 'tries', check: 'points', grade: 'grade', count: 'count', hold: 'watch', time: 'watch', distance: 'distance', angle: 'angle', faults: 'faults' }[c.measure] || 'figure'
@@ -340,13 +341,17 @@ const pads = {
     t.revision++
     t.done = done
     t.at = new Date(this.now).toISOString()
-    if (done) this.showMark(t)
-    localStorage.setItem(this.seriesKey, JSON.stringify(this.series))
     this.keep({ ...t })
+    if (done) {
+      this.showMark(t)
+      delete this.series[id]
+      this.keepState()
+    }
+    localStorage.setItem(this.seriesKey, JSON.stringify(this.series))
   },
   // showMark shows a finished series at once; the server's own word replaces it.
   showMark(t) {
-    if (!t.tries || this.state.marks.some((m) => m.id === t.id)) return
+    if (!t.tries || this.marksOf(t.player).some((m) => m.id === t.id)) return
     const c = this.state.criteria.find((k) => k.id === t.criterion)
     const n = runs(t.tries)
     const streak = c && c.measure === 'streak'
@@ -437,10 +442,11 @@ const pads = {
     if (!last) return
     if (last.together) { this.together[last.together].pop(); this.together = { ...this.together }; return }
     const t = last.tally && this.series[last.tally]
-    if (t && !t.done) return this.change(t.id, t.tries.slice(0, -1), false, t.zones ? t.zones.split(',').slice(0, -1).join(',') : undefined)
+    if (t) return this.change(t.id, t.tries.slice(0, -1), false, t.zones ? t.zones.split(',').slice(0, -1).join(',') : undefined)
     const id = last.tally || last.mark
     const m = this.state.marks.find((k) => k.id === id)
     if (m) m.struck = true
+    this.beat++
     this.keep({ kind: 'strike', id })
   },
   key(e) {
@@ -536,11 +542,12 @@ const together = {
 
 const keys = {
   keyPick: {},
-  hasKey(player, key) { return Boolean(this.state.keys.find((k) => k.player === player && k.key === key)?.has) },
+  hasKey(player, key) { return Boolean(this.keysOf(player).find((k) => k.key === key)?.has) },
   putKey(k) {
     const i = this.state.keys.findIndex((o) => o.player === k.player && o.key === k.key)
     if (i < 0) this.state.keys.push(k)
     else if (Date.parse(this.state.keys[i].at) <= Date.parse(k.at)) this.state.keys[i] = k
+    this.beat++
   },
   get keyList() {
     const own = this.station?.keys || []
@@ -609,7 +616,9 @@ const keys = {
 // -- who was seen, notes, ladders
 
 const seen = {
-  seenBy(p, member) { return this.state.marks.some((m) => m.player === p.id && m.by === member && !m.struck) || Object.values(this.series).some((t) => t.player === p.id && t.tries && t.by === member) || this.state.keys.some((k) => k.player === p.id && k.by === member && Date.parse(k.at) > this.state.starts - 3600000) },
+  marksOf(player) { return found('marks', this.state.marks, this.beat, (m) => m.player).get(player) || [] },
+  keysOf(player) { return found('keys', this.state.keys, this.beat, (k) => k.player).get(player) || [] },
+  seenBy(p, member) { return this.marksOf(p.id).some((m) => m.by === member && !m.struck) || Object.values(this.series).some((t) => t.player === p.id && t.tries && t.by === member) || this.keysOf(p.id).some((k) => k.by === member && Date.parse(k.at) > this.state.starts - 3600000) },
   get seenText() {
     if (!this.here) return ''
     const rows = this.present, open = rows.filter((p) => !this.seenBy(p, this.state.me.id)).length
@@ -618,9 +627,9 @@ const seen = {
   get classOpen() { return this.state.players.filter((p) => !gone.includes(p.said) && !this.seenBy(p, this.state.me.id)) },
   get classText() { return this.state.mayRun && this.started && this.classOpen.length ? 'Not seen by you: ' + this.classOpen.slice(0, 3).map((p) => first(p.name)).join(', ') + (this.classOpen.length > 3 ? ' and ' + (this.classOpen.length - 3) + ' more' : '') : '' },
   get seenRows() {
-    const names = Object.fromEntries((this.state.marks || []).map((m) => [m.by, first(m.byName || '')]))
+    const names = Object.fromEntries(window.Alpine.raw(this.state.marks).map((m) => [m.by, first(m.byName || '')]))
     return this.state.players.filter((p) => !gone.includes(p.said)).map((p) => {
-      const by = [...new Set(this.state.marks.filter((m) => m.player === p.id && !m.struck).map((m) => m.by))]
+      const by = [...new Set(this.marksOf(p.id).filter((m) => !m.struck).map((m) => m.by))]
       const g = this.state.groups.find((k) => k.players.includes(p.id)), s = g ? this.groupAt(g, this.round) : null
       return { id: p.id, name: p.name, you: this.seenBy(p, this.state.me.id), due: (p.due || []).map((id) => this.state.criteria.find((c) => c.id === id)?.wording).filter(Boolean).slice(0, 3).join(', '), others: by.filter((b) => b !== this.state.me.id).map((b) => names[b]).join(', '), where: s ? 'now at ' + (this.state.stations.indexOf(s) + 1) + ' ' + s.name : '' }
     }).sort((a, b) => Number(a.you) - Number(b.you) || b.due.length - a.due.length)

@@ -15,7 +15,7 @@ export const mix = (...parts) => parts.reduce((all, p) => Object.definePropertie
 export function take(state, d) {
   const put = (list, items, same = (a, b) => a.id === b.id) => {
     for (const n of items || []) {
-      const i = list.findIndex((o) => same(o, n))
+      const i = window.Alpine.raw(list).findIndex((o) => same(o, n)) // looked through as it is: watching each of thousands takes long
       if (i < 0) list.push(n)
       else if (!(list[i].revision > n.revision)) list[i] = n
     }
@@ -30,6 +30,22 @@ export function take(state, d) {
     const p = state.players.find((q) => q.id === s.player)
     if (p) Object.assign(p, { said: s.state, minute: s.minute, no: s.no })
   }
+}
+
+// found looks a long list up by a word of each item; what it found stays until something changed. Such lists are read as they are, without
+// watching each of their thousand items.
+const kept = new Map()
+export function found(name, list, beat, word) {
+  const raw = window.Alpine.raw(list), was = kept.get(name)
+  if (was && was.raw === raw && was.length === list.length && was.beat === beat) return was.by
+  const by = new Map()
+  for (const i of raw) {
+    const w = word(i)
+    if (!by.has(w)) by.set(w, [])
+    by.get(w).push(i)
+  }
+  kept.set(name, { raw, length: raw.length, beat, by })
+  return by
 }
 
 export const hall = {
@@ -74,7 +90,7 @@ export const hall = {
     const source = new EventSource('/courtside/' + this.state.session + '/live')
     source.onmessage = (e) => {
       this.online = true
-      if (e.data[0] === '{') { take(this.state, JSON.parse(e.data)); this.merge(); this.keepState() } else if (e.data !== 'hello' || this.lost) this.refresh()
+      if (e.data[0] === '{') { take(this.state, JSON.parse(e.data)); this.beat++; this.merge(); this.keepState() } else if (e.data !== 'hello' || this.lost) this.refresh()
       this.lost = false
     }
     source.onerror = () => { this.online = false; this.lost = true }
@@ -88,6 +104,7 @@ export const hall = {
         return
       }
       this.state = this.only(await r.json())
+      this.beat++
       this.online = true
       this.merge()
       this.keepState()
@@ -95,9 +112,13 @@ export const hall = {
   },
   only: (state) => state,
   merge() {},
-  keepState() {
-    try { localStorage.setItem(this.stateKey, JSON.stringify(this.state)) } catch { /* full: the page in the store is older, but there */ }
+  keepState() { // at most once a second: it is large
+    this.keeping ||= setTimeout(() => {
+      this.keeping = 0
+      try { localStorage.setItem(this.stateKey, JSON.stringify(window.Alpine.raw(this.state))) } catch { /* full: the page in the store is older, but there */ }
+    }, 1000)
   },
+  keeping: 0, beat: 0, // beat counts what changed in lists that are looked up through found()
 
   async stayAwake() {
     try { this.lock = await navigator.wakeLock?.request('screen') } catch { /* the phone decides */ }
