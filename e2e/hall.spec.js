@@ -334,7 +334,9 @@ test('the first look: everybody is looked at, and the key that most lack becomes
   await expect(lead.locator('.court-task')).toContainText(/\d+ of \d+ lack/)
   await contrast(lead, 'first look')
   const key = (await lead.locator('.court-task').innerText()).match(/“(.*)”/)[1]
+  await expect(lead.locator('.sync')).toHaveText('in step')
   await lead.getByRole('button', { name: 'Make it the key of today' }).tap()
+  await expect(lead.getByRole('button', { name: 'Make it the key of today' }), await lead.locator('.court-says').innerText()).toBeHidden()
   const screen = await lead.context().newPage()
   await screen.setViewportSize({ width: 1280, height: 800 })
   await screen.goto('/courtside/' + session + '/hall')

@@ -205,3 +205,52 @@ func TestRunFollowsTheLeader(t *testing.T) {
 		}
 	}
 }
+
+func TestWhatARoundReallyGave(t *testing.T) {
+	pic := Work(tuesday(t))
+	segs := pic.Segments()
+	first := -1
+	for i, s := range segs {
+		if s.Kind == "work" && first < 0 {
+			first = i
+		}
+	}
+	at := start
+	for _, s := range segs[:first] {
+		at = at.Add(s.Duration)
+	}
+	// The first round lasts two minutes more; the second is cut to ten seconds and says nothing.
+	second := at.Add(segs[first].Duration + 2*time.Minute + segs[first+1].Duration)
+	tl := Fold(segs, []Event{{Do: "start", At: start}, {Do: "more", At: at.Add(time.Minute)}, {Do: "more", At: at.Add(time.Minute)}, {Do: "change", At: second.Add(10 * time.Second)}, {Do: "end", At: second.Add(20 * time.Second)}})
+	one := pic.Groups[pic.Stations[0].Visits[0]].Players
+	given := pic.Given(tl, func(round int, drill, player string) (int, bool) {
+		return 12, drill == pic.Stations[0].Drill.ID && player == one[0].ID
+	})
+	if len(given) != len(pic.Stations) {
+		t.Fatalf("%d rounds at stations; the cut one gives nothing: %+v", len(given), given)
+	}
+	g := given[0]
+	if g.Round != 1 || g.Time != segs[first].Duration+2*time.Minute || g.Players != len(one) || g.Counted != 1 || g.Tries != 12 || g.Planned <= 0 {
+		t.Errorf("the first: %+v", g)
+	}
+}
+
+func TestOnlyWhatIsAheadGives(t *testing.T) {
+	pic := Work(tuesday(t))
+	words := func(now int) (out string) {
+		for _, m := range pic.Gives(6*time.Minute, now) {
+			out += m.Words + "; "
+		}
+		return out
+	}
+	if all := words(0); !strings.Contains(all, "Rounds of") {
+		t.Errorf("in the warm-up the rounds can give: %s", all)
+	}
+	segs := pic.Segments()
+	if late := words(len(segs) - 2); strings.Contains(late, "Rounds of") || strings.Contains(late, "round") {
+		t.Errorf("rounds that were run give: %s", late)
+	}
+	if last := words(len(segs)); last != "" {
+		t.Errorf("when all is over: %s", last)
+	}
+}

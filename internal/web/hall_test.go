@@ -1,0 +1,329 @@
+package web
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"net/url"
+	"os"
+	"runtime"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/store"
+)
+
+// item is something a device sends, with a number of its own.
+func item(kind, player string, more ...any) map[string]any {
+	m := map[string]any{"kind": kind, "id": store.NewID(), "player": player, "at": evening}
+	for i := 0; i+1 < len(more); i += 2 {
+		m[more[i].(string)] = more[i+1]
+	}
+	return m
+}
+
+func TestWhatArrivesAfterTheEndCounts(t *testing.T) {
+	s := serve(t)
+	tuesday := s.session(t, "Tuesday hall")
+	ines, bea := hall{s.as(t, "ines"), tuesday.ID}, hall{s.as(t, "bea"), tuesday.ID}
+	femi := player(t, s, "Femi Adeyemi")
+	drill := tuesday.Plan.Stations[0].Drill
+	ines.clock(store.NewID(), "start")
+	counted := item("tally", femi.ID, "drill", drill, "tries", "1101", "revision", 4, "round", 1)
+	if !bea.item(counted) {
+		t.Fatal("not kept")
+	}
+	ines.clock(store.NewID(), "end") // Bea's phone has no network just now
+	counted["tries"], counted["revision"], counted["done"] = "1101111", 7, true
+	for range 2 {
+		if !bea.item(counted) {
+			t.Fatal("refused after the end")
+		}
+	}
+	var marks []coach.Mark
+	for _, m := range in(t, s, func(tx *store.Tx) ([]coach.Mark, error) {
+		return tx.Marks(ctx, store.MarkFilter{Player: femi.ID, Session: tuesday.ID})
+	}) {
+		if m.DrillID == drill {
+			marks = append(marks, m)
+		}
+	}
+	if len(marks) != 2 || !marks[0].Struck && !marks[1].Struck || marks[0].Figure+marks[1].Figure != 3+6 {
+		t.Fatalf("want the mark of 3 of 4 struck out, and one of 6 of 7: %+v", marks)
+	}
+	_, page := ines.get("/sessions/" + tuesday.ID + "/run")
+	mustHave(t, page, "what happened", "Warm-up", "left out", "Marked by nobody")
+}
+
+func TestWhatTheOthersHear(t *testing.T) {
+	s := serve(t)
+	tuesday := s.session(t, "Tuesday hall")
+	listen := func(who string) <-chan string {
+		b := s.as(t, who)
+		res, err := b.Get(s.URL + "/courtside/" + tuesday.ID + "/live")
+		if err != nil {
+			t.Fatal(err)
+		}
+		t.Cleanup(func() { res.Body.Close() })
+		heard := make(chan string, 20)
+		go func() {
+			buf := make([]byte, 1<<16)
+			for {
+				n, err := res.Body.Read(buf)
+				if err != nil {
+					return
+				}
+				if strings.Contains(string(buf[:n]), `{"by"`) {
+					heard <- string(buf[:n])
+				}
+			}
+		}()
+		return heard
+	}
+	leila, bea := listen("leila"), listen("bea")
+	time.Sleep(300 * time.Millisecond) // the listener has connected
+	ines := hall{s.as(t, "ines"), tuesday.ID}
+	femi := player(t, s, "Femi Adeyemi")
+	ines.post("/inbox", map[string]any{"items": []any{item("said", femi.ID, "state", "hurt", "no", "overhead"), item("note", femi.ID, "what", "talk", "note", "at home"), item("has", femi.ID, "key", "Elbow over ear", "has", true),
+		item("tally", femi.ID, "drill", tuesday.Plan.Stations[0].Drill, "tries", "11", "revision", 2)}}, nil)
+	for who, heard := range map[string]<-chan string{"leila": leila, "bea": bea} {
+		select {
+		case got := <-heard:
+			private := strings.Contains(got, "at home") || strings.Contains(got, "Elbow") || strings.Contains(got, `"tries"`) || strings.Contains(got, "overhead")
+			if private != (who == "leila") || !strings.Contains(got, "hurt") {
+				t.Errorf("%s hears %s", who, got)
+			}
+		case <-time.After(10 * time.Second):
+			t.Errorf("%s heard nothing", who)
+		}
+	}
+	// More than a notice can carry: read the whole.
+	var many []any
+	for range 60 {
+		many = append(many, item("note", femi.ID, "what", "word", "note", strings.Repeat("long ", 40)))
+	}
+	ines.post("/inbox", map[string]any{"items": many}, nil)
+	if n := len(ines.state().Notes); n != 61 {
+		t.Errorf("%d notes", n)
+	}
+}
+
+func TestTheDoorToTheHall(t *testing.T) {
+	s := serve(t)
+	tuesday, squad := s.session(t, "Tuesday hall"), s.session(t, "Saturday squad")
+	_, me, _, err := s.st.ForSignIn(ctx, "ines@saltmarsh.example")
+	if err != nil {
+		t.Fatal(err)
+	}
+	code := func(session string) string {
+		return in(t, s, func(tx *store.Tx) (string, error) { return tx.SessionCode(ctx, session, me, false, evening) })
+	}
+	lead := s.as(t, "ines")
+	_, page := lead.get("/courtside/" + tuesday.ID + "/door")
+	mustHave(t, page, code(tuesday.ID), "/join?code=")
+	guest := s.browser(t)
+	if status, body := guest.get("/join?code=" + code(squad.ID)); status != http.StatusUnprocessableEntity || !strings.Contains(body, "opens an hour before it starts") {
+		t.Errorf("four days early: %d", status)
+	}
+	if status, body := guest.post("/join", url.Values{"code": {code(tuesday.ID)}}); status != http.StatusUnprocessableEntity || !strings.Contains(body, "Your first name") {
+		t.Errorf("without a name: %d", status)
+	}
+	to := guest.at("/join", url.Values{"code": {strings.ToLower(code(tuesday.ID))}, "name": {"Renata"}})
+	status, page := guest.get(to)
+	if status != 200 || strings.Contains(page, "Lindahl") || strings.Contains(page, "Nwosu") || !strings.Contains(page, "Bo") {
+		t.Errorf("the visitor's page: %d, or full names in it", status)
+	}
+	visitor := hall{guest, tuesday.ID}
+	femi := player(t, s, "Femi Adeyemi")
+	if !visitor.item(item("tally", femi.ID, "drill", tuesday.Plan.Stations[0].Drill, "tries", "1", "revision", 1)) {
+		t.Error("the visitor may not count")
+	}
+	if visitor.item(item("guest", "", "name", "A friend")) || visitor.clock(store.NewID(), "start") {
+		t.Error("the visitor brings guests in, or starts the clock")
+	}
+	for _, path := range []string{"/roster", "/players/" + femi.ID, "/courtside/" + squad.ID, "/courtside/" + tuesday.ID + "/door", "/marks"} {
+		if status, _ := guest.get(path); status != http.StatusForbidden {
+			t.Errorf("%s for a visitor: %d", path, status)
+		}
+	}
+	_, page = lead.get("/account")
+	if strings.Contains(page, "Renata") {
+		t.Error("a visitor is listed as somebody who signs in")
+	}
+	// A new code closes the old one; wrong ones slow down; the end closes it.
+	old := code(tuesday.ID)
+	lead.post("/courtside/"+tuesday.ID+"/door", nil)
+	for i := range 7 {
+		status, body := s.browser(t).get("/join?code=" + old)
+		if i < 5 && !strings.Contains(body, "No session has this code") || i == 6 && !strings.Contains(body, "Too many wrong codes") || status != http.StatusUnprocessableEntity {
+			t.Errorf("try %d of an old code: %d", i+1, status)
+		}
+	}
+}
+
+func TestMarksAreEnteredAtTheDesk(t *testing.T) {
+	s := serve(t)
+	b := s.as(t, "tomasz")
+	ladder := in(t, s, func(tx *store.Tx) ([]store.Program, error) { return tx.Ladders(ctx) })
+	bo := player(t, s, "Bo Lindahl")
+	byMeasure := map[coach.Measure]coach.Criterion{}
+	for _, st := range ladder[0].Stages {
+		for _, k := range st.Criteria {
+			byMeasure[k.Measure] = k
+		}
+	}
+	enter := func(m coach.Measure, more ...string) (int, string) {
+		k := byMeasure[m]
+		v := url.Values{"player": {bo.ID}, "criterion": {k.ID}, "day": {"2026-11-20"}}
+		if k.BothSides {
+			v.Set("side", "left")
+		}
+		for i := 0; i+1 < len(more); i += 2 {
+			v.Add(more[i], more[i+1])
+		}
+		return b.post("/marks/cell", v)
+	}
+	for _, c := range []struct {
+		measure coach.Measure
+		more    []string
+		says    string
+	}{{coach.Makes, []string{"tries", "1101111111"}, "<b>9 of 10</b>"}, {coach.Makes, []string{"tries", "8 of 10"}, "<b>8 of 10</b>"}, {coach.Streak, []string{"tries", "110111"}, "<b>3 in a row</b>"}, {coach.Streak, []string{"tries", "12"}, "<b>12 in a row</b>"},
+		{coach.Hold, []string{"figure", "12,5"}, "<b>12.5 s</b>"}, {coach.Grade, []string{"figure", "2"}, "<b>grade 2</b>"}, {coach.Check, []string{"point", "0"}, "points"}} {
+		code, body := enter(c.measure, c.more...)
+		if code != 200 || !strings.Contains(body, "Kept.") || !strings.Contains(body, c.says) || !strings.Contains(body, "Fri 20 Nov") {
+			t.Errorf("%s %v: %d, or not %q", c.measure, c.more, code, c.says)
+		}
+	}
+	for says, more := range map[string][]string{"such as 8 of 10": {"tries", "12 of 10"}, "Tap good and miss": {"tries", "many"}, "today or before": {"tries", "1", "day", "2027-01-01"}} {
+		if more[len(more)-2] == "day" {
+			k := byMeasure[coach.Makes]
+			_, body := b.post("/marks/cell", url.Values{"player": {bo.ID}, "criterion": {k.ID}, "day": {"2027-01-01"}, "tries": {"1"}, "side": {"left"}})
+			mustHave(t, body, says, `value="1"`)
+			continue
+		}
+		_, body := enter(coach.Makes, more...)
+		mustHave(t, body, says, `value="`+more[1]+`"`)
+	}
+	k := byMeasure[coach.Makes]
+	marks := in(t, s, func(tx *store.Tx) ([]coach.Mark, error) {
+		return tx.Marks(ctx, store.MarkFilter{Player: bo.ID, Criterion: k.ID})
+	})
+	back := "/marks?player=" + bo.ID + "&criterion=" + k.ID
+	if to := b.at("/marks/"+marks[len(marks)-1].ID+"/strike", url.Values{"why": {"another child"}, "to": {back}}); to != back {
+		t.Errorf("struck out, and led to %s", to)
+	}
+	_, body := b.get(back)
+	mustHave(t, body, "struck out: another child", "entered at the desk")
+}
+
+func TestNotesComeBackUntilTheyAreDone(t *testing.T) {
+	s := serve(t)
+	b := s.as(t, "ines")
+	_, today := b.get("/")
+	mustHave(t, today, "To come back to", "lands on one leg, look again")
+	tuesday := s.session(t, "Tuesday hall")
+	_, plan := b.get("/sessions/" + tuesday.ID)
+	mustHave(t, plan, "lands on one leg, look again")
+	id := in(t, s, func(tx *store.Tx) (string, error) {
+		notes, err := tx.Notes(ctx, store.NoteFilter{Open: true})
+		for _, n := range notes {
+			if n.Kind == "follow" {
+				return n.ID, err
+			}
+		}
+		return "", err
+	})
+	if to := b.at("/notes/"+id+"/done", url.Values{"to": {"//evil.example"}}); to != "/" {
+		t.Errorf("led to %s", to)
+	}
+	if _, today = b.get("/"); strings.Contains(today, "look again") {
+		t.Error("it still comes back")
+	}
+}
+
+// Fifty devices on one session: each hears every mark, and one after the other makes one. Reports the time of a mark, the processor and the memory.
+func BenchmarkHall(b *testing.B) {
+	s := serve(b)
+	tuesday := s.session(b, "Tuesday hall")
+	who := []string{"ines", "tomasz", "leila", "bea", "kofi"}
+	browsers := make([]browser, len(who))
+	for i, w := range who {
+		browsers[i] = s.as(b, w)
+	}
+	for i := range 50 {
+		res, err := browsers[i%3].Get(s.URL + "/courtside/" + tuesday.ID + "/live")
+		if err != nil {
+			b.Fatal(err)
+		}
+		defer res.Body.Close()
+		go func() {
+			buf := make([]byte, 1<<14)
+			for {
+				if _, err := res.Body.Read(buf); err != nil {
+					return
+				}
+			}
+		}()
+	}
+	players := in(b, s, func(tx *store.Tx) ([]store.Player, error) {
+		return tx.Players(ctx, store.PlayerFilter{Class: tuesday.ClassID})
+	})
+	var mu sync.Mutex
+	var took []time.Duration
+	seconds := 60
+	if n, err := strconv.Atoi(os.Getenv("HALL_SECONDS")); err == nil {
+		seconds = n
+	}
+	for b.Loop() {
+		cpu := used()
+		var wait sync.WaitGroup
+		end := time.Now().Add(time.Duration(seconds) * time.Second)
+		for d := range 50 { // each makes a mark a second
+			wait.Go(func() {
+				time.Sleep(time.Duration(d) * 20 * time.Millisecond)
+				br := browsers[d%3]
+				for i := 0; time.Now().Before(end); i++ {
+					next := time.Now().Add(time.Second)
+					body, _ := json.Marshal(map[string]any{"items": []any{item("tally", players[(d+i)%len(players)].ID, "drill", tuesday.Plan.Stations[0].Drill, "tries", "1011", "revision", 4, "done", true)}})
+					start := time.Now()
+					code, out := br.do("POST", "/courtside/"+tuesday.ID+"/inbox", "application/json", strings.NewReader(string(body)), "Accept", "application/json")
+					if code != 200 || !strings.Contains(out, `"kept":true`) {
+						b.Error(code, out)
+						return
+					}
+					mu.Lock()
+					took = append(took, time.Since(start))
+					mu.Unlock()
+					time.Sleep(time.Until(next))
+				}
+			})
+		}
+		wait.Wait()
+		b.ReportMetric(100*(used()-cpu).Seconds()/float64(seconds), "%cpu") // of this process: the program, fifty clients, no database
+	}
+	slices.Sort(took)
+	var m runtime.MemStats
+	runtime.ReadMemStats(&m)
+	b.ReportMetric(float64(took[len(took)/2].Microseconds())/1000, "ms-p50")
+	b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "ms-p95")
+	b.ReportMetric(float64(len(took)), "marks")
+	b.ReportMetric(float64(m.HeapInuse>>20), "MB-heap")
+}
+
+// used is the processor time of this process.
+func used() time.Duration {
+	b, err := os.ReadFile("/proc/self/stat")
+	if err != nil {
+		return 0
+	}
+	f := strings.Fields(string(b[strings.LastIndexByte(string(b), ')')+1:]))
+	var user, system int64
+	fmt.Sscan(f[11], &user)
+	fmt.Sscan(f[12], &system)
+	return time.Duration(user+system) * 10 * time.Millisecond // ticks of a hundredth of a second
+}
