@@ -16,7 +16,7 @@ test('every page of the demo is accessible, and fits a laptop and a phone', asyn
   const end = watch(page)
   await signIn(page)
   const plan = await tuesday(page)
-  for (const path of ['/', '/roster', '/shelf', '/sessions', plan, '/marks', '/stairs', '/stairs/ladder']) {
+  for (const path of ['/', '/roster', '/shelf', '/shelf/pack', '/shelf/new', '/sessions', plan, plan + '/run', '/marks', '/stairs', '/stairs/ladder']) {
     await page.goto(path)
     await accessible(page, path)
   }
@@ -59,6 +59,35 @@ test('the lucky day, the one nobody marked, and who must not jump', async ({ pag
   await expect(page.getByRole('link', { name: /not marked for six weeks/ })).not.toHaveCount(0)
   await page.goto(await tuesday(page))
   await expect(page.locator('.findings')).toContainText(/Tove Nygaard, 18:\d\d No jumping until 12 Dec/)
+})
+
+test('the sheet of marks by keys: an evening of entering what stood on paper', async ({ page }) => {
+  const end = watch(page)
+  await signIn(page, 'tomasz')
+  await page.goto('/marks')
+  const wall = page.getByRole('button', { name: /^Pia Grant, Wall passes in a row/ })
+  await wall.focus()
+  await page.keyboard.press('Enter')
+  await expect(page.locator('#cell h2')).toContainText('Pia Grant · Wall passes in a row')
+  if (await page.locator('#cell [name=side]').count()) await page.locator('#cell [name=side]').first().check()
+  await wall.focus()
+  for (const k of ['x', ' ', ' ', ' ', 'u', ' ', ' ']) await page.keyboard.press(k)
+  await expect(page.locator('#cell [data-count]')).toHaveText('4 now, best 4')
+  await page.locator('#cell [name=day]').fill('2026-11-20')
+  await wall.focus()
+  await page.keyboard.press('Enter') // keeps, and the next player comes
+  await expect(page.locator('#cell h2')).toContainText('Rui Costa')
+  await wall.click()
+  await expect(page.locator('#cell .marks-list')).toContainText('Fri 20 Nov')
+  await expect(page.locator('#cell .marks-list')).toContainText('4 in a row')
+  await accessible(page, 'marks with a cell')
+  await page.keyboard.press('ArrowLeft')
+  await expect(page.getByRole('button', { name: /^Pia Grant, Catches on the move/ })).toBeFocused()
+  await page.locator('#cell .decide summary').first().click()
+  await page.locator('#cell .decide [name=why]').first().fill('on the wrong line')
+  await page.locator('#cell .decide button').first().click()
+  await expect(page.locator('#cell')).toContainText('struck out: on the wrong line')
+  end()
 })
 
 test('a helper sees their own session and nothing else', async ({ page }) => {
@@ -136,7 +165,7 @@ test('the program is stopped and started under a phone: taps wait, arrive once, 
     await phone.goto('/courtside/' + plan.split('/').pop())
     await phone.getByRole('button', { name: 'Start the session' }).click()
     await phone.getByRole('button', { name: /^Station 1/ }).click()
-    const row = phone.locator('.mark-row').first()
+    const row = phone.locator(`.mark-row[data-player="${await phone.locator('.mark-row').first().getAttribute('data-player')}"]`)
     await row.locator('.good').click()
     await expect(phone.locator('.sync')).toHaveText('in step')
     await stop('SIGKILL') // PostgreSQL is left running without its program, and is taken over
@@ -150,7 +179,7 @@ test('the program is stopped and started under a phone: taps wait, arrive once, 
     await start()
     await phone.reload() // still signed in: sessions are in the database
     await phone.getByRole('button', { name: /^Station 1/ }).click()
-    await expect(phone.locator('.mark-row').first()).toContainText('4 in a row')
+    await expect(row).toContainText('4 in a row')
     const state = await (await phone.request.get('/courtside/' + plan.split('/').pop() + '/state', { headers: { Accept: 'application/json' } })).json()
     expect(state.marks.filter((m) => m.said === '4 in a row')).toHaveLength(1)
     await phone.context().close()
