@@ -302,6 +302,15 @@ test('every pad by touch and by keys, at 390 × 844, readable in the sun', async
   await mine.locator('.who').click({ position: { x: 200, y: 4 } })
   await mine.getByRole('button', { name: /grade 3, looks up all the time/ }).tap()
   await said('grade 3 ✓')
+  // By keys: the row that was touched last.
+  await page.locator('.court-task h2').click()
+  await page.keyboard.press('2')
+  await said('grade 2 ✓')
+  await to('Tries to five')
+  await mine.getByRole('button', { name: ': more' }).tap()
+  await page.locator('.court-task h2').click()
+  for (const k of ['+', '+', '-', '+', 'k']) await page.keyboard.press(k)
+  await said('· 3 ✓')
   // Where it went, the key, notes, and what was tapped last taken back.
   await to('Wall passing')
   await page.getByRole('button', { name: 'Where it went' }).tap()
@@ -327,6 +336,97 @@ test('every pad by touch and by keys, at 390 × 844, readable in the sun', async
   await expect(page.getByRole('heading', { name: 'Keys' })).toBeVisible()
   await page.getByRole('button', { name: /^Done: Note/ }).tap()
   await expect(page.getByText('Ticked the note off')).toBeVisible()
+  end()
+  await page.context().close()
+})
+
+test('pads for pairs and teams, the circuit, a count in a time, and a ladder by mastery', async ({ browser }) => {
+  const page = await device(browser, urlOne, 'ines')
+  const end = watch(page)
+  await page.goto('/sessions')
+  const beginners = (await page.locator('li', { has: page.getByRole('heading', { name: 'Adult beginners' }) }).locator('.planned a').first().getAttribute('href')).split('/').pop()
+  await page.goto('/sessions/' + beginners)
+  const edit = async (what, at, value) => {
+    const was = await page.locator('#plan').getAttribute('data-version')
+    const r = await page.request.post('/sessions/' + beginners + '/plan', { form: { do: what, at: String(at), value, version: was }, headers: { 'Sec-Fetch-Site': 'same-origin' } })
+    expect(r.status()).toBeLessThan(400)
+    await page.goto('/sessions/' + beginners)
+    await expect(page.locator('#plan')).not.toHaveAttribute('data-version', was)
+  }
+  const drills = Object.fromEntries(await page.locator('#add-drill option').evaluateAll((o) => o.map((x) => [x.textContent.replace(/ \(.*/, ''), x.value])))
+  for (const [i, name] of ['Rally for two', 'Seven against eleven', 'Team of two to twenty'].entries()) await edit('drill', i, drills[name])
+  for (const name of ['Seven throws', 'Own wall count']) await edit('add-station', 0, drills[name])
+  await edit('groups', 0, '1')
+  await edit('add-block', 0, 'ladder')
+  for (const name of ['Lob and catch', 'Jump and catch']) await edit('task', 0, drills[name])
+  await page.goto('/courtside/' + beginners)
+  const state = () => page.request.get('/courtside/' + beginners + '/state').then((r) => r.json())
+  const plan = await state()
+  const kinds = plan.stations.map((s) => s.kind)
+  await page.getByRole('button', { name: 'Start the session' }).tap()
+  const on = async (want) => { for (let i = 0; i < 30 && !(await page.locator('.court-now b').innerText()).match(want); i++) { await flashGone(page); await page.getByRole('button', { name: /Next now|Change now/ }).tap() } await flashGone(page) }
+  await on(/work/i)
+  const group = plan.groups[0]
+  const shown = []
+  for (let round = 1; round <= group.route.length; round++) {
+    const at = group.route[round - 1]
+    await on(/work/i)
+    if (at >= 0) {
+      await station(page, at + 1)
+      const one = page.locator('.mark-row:not([data-player])').first()
+      shown.push(kinds[at])
+      if (kinds[at] === 'ladder') {
+        for (const k of ['✓', '✓', '✓']) await one.getByRole('button', { name: /rally$/ }).filter({ hasText: k }).tap()
+        await expect(one.locator('.pad-figure')).toHaveText('3') // one, then two: on rung 3
+        await contrast(page, 'rally ladder')
+        const before = await one.locator('.who b').innerText()
+        await page.getByRole('button', { name: 'New partners' }).tap()
+        await expect(one.locator('.who b')).not.toHaveText(before)
+        await expect(page.locator('.mark-row:not([data-player])', { hasText: 'carried on from 3' })).not.toHaveCount(0)
+        await expect(page.locator('.court-note', { hasText: 'rests' })).toBeVisible() // nine players
+      } else if (kinds[at] === 'race') {
+        for (let i = 0; i < 7; i++) await one.locator('.side').first().tap()
+        await expect(one).toContainText('7 : 0')
+        await expect(one).toContainText('wins')
+        await one.locator('.side').nth(1).tap()
+        await page.getByRole('button', { name: 'Take the last tap back' }).tap()
+        await expect(one).toContainText('7 : 0')
+        await contrast(page, 'race')
+      } else if (kinds[at] === 'team') {
+        const now = await one.locator('.good').getAttribute('aria-label')
+        await one.locator('.good').tap()
+        await expect(one.locator('.good')).not.toHaveAttribute('aria-label', now) // the next one's turn
+        await one.locator('.good').tap()
+        await expect(one.locator('.pad-figure')).toHaveText('2')
+        await one.locator('.miss').tap()
+        await expect(one.locator('.pad-figure')).toHaveText('0')
+        await expect(one).toContainText('best 2')
+        await contrast(page, 'team')
+      } else {
+        const row = page.locator('.mark-row[data-player]').first()
+        for (let i = 0; i < 6 && !(await row.locator('.who').innerText()).includes(plan.stations[at].name); i++) await row.locator('.crit').tap()
+        if (kinds[at] === 'set') {
+          for (let i = 0; i < 5; i++) await row.locator('.good').tap()
+          await expect(row.locator('.pad-figure')).toContainText('skill 2 of 7')
+        } else await expect(row.locator('.pad-figure')).toContainText('s')
+        await contrast(page, kinds[at])
+      }
+    }
+    if (round < group.route.length) { await flashGone(page); await page.getByRole('button', { name: 'Change now' }).tap() }
+  }
+  expect(shown).toEqual(expect.arrayContaining(['ladder', 'race', 'team', 'set']))
+  await page.getByRole('button', { name: 'Ladder', exact: true }).tap()
+  const climb = page.locator('.climb').first()
+  await expect(climb).toBeVisible()
+  await climb.getByRole('button', { name: /it holds/ }).tap()
+  await expect(climb).toContainText(/2 of|top/)
+  await contrast(page, 'ladder')
+  await expect(page.locator('.sync')).toHaveText('in step')
+  expect((await state()).climbs.length).toBe(1)
+  await page.getByRole('button', { name: /^More/ }).first().tap()
+  await page.locator('.court-more').getByRole('button', { name: 'End the session' }).tap()
+  await page.getByRole('button', { name: 'End it' }).tap()
+  await expect.poll(async () => (await state()).marks.filter((m) => /rung 3|team of 2|7 : 0/.test(m.said)).length).toBeGreaterThan(4)
   end()
   await page.context().close()
 })

@@ -87,6 +87,10 @@ document.addEventListener('click', (e) => {
   if (e.target.matches('[data-print]')) print()
 })
 document.addEventListener('submit', (e) => {
+  if (e.target.getAttribute('action')?.startsWith('/sign-out')) { // what the hall kept on this device; marks that wait stay until they have arrived
+    window.caches?.delete('gruppo-hall')
+    for (const k of Object.keys(localStorage)) if (/^gruppo-(state|series)-/.test(k)) localStorage.removeItem(k)
+  }
   if (!e.target.matches('[data-import]')) return
   const file = $('input[type=file]', e.target)
   if (file && !fileNote(file)) return e.preventDefault()
