@@ -245,6 +245,9 @@ test('every pad by touch and by keys, at 390 × 844, readable in the sun', async
   await floor(page)
   await flashGone(page)
   await station(page, 1)
+  const does = await page.locator('.court-group > div').innerText()
+  await page.getByRole('button', { name: /^(Harder|Easier) for/ }).first().tap() // one tap moves the group along
+  await expect(page.locator('.court-group > div')).not.toHaveText(does)
   const row = page.locator('.mark-row[data-player]').last() // whoever is there
   const name = await row.getAttribute('data-player')
   const mine = page.locator(`.mark-row[data-player="${name}"]`)

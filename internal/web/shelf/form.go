@@ -41,14 +41,8 @@ func form(c *shell.Ctx) error {
 	v := formView{Form: shell.NewForm(c), ID: c.Param("id")}
 	d := exchange.Usual()
 	if v.ID != "" {
-		if !store.IsID(v.ID) {
-			return store.ErrNone
-		}
-		err := c.In(func(tx *store.Tx) (err error) {
-			d, err = tx.Drill(c.Ctx(), v.ID)
-			return err
-		})
-		if err != nil {
+		var err error
+		if d, err = named(c); err != nil {
 			return err
 		}
 		v.Name = d.Name
@@ -256,14 +250,8 @@ func save(c *shell.Ctx) error {
 	v := formView{Form: f, ID: c.Param("id"), Name: f.Get("name")}
 	d := exchange.Usual()
 	if v.ID != "" {
-		if !store.IsID(v.ID) {
-			return store.ErrNone
-		}
-		err := c.In(func(tx *store.Tx) (err error) {
-			d, err = tx.Drill(c.Ctx(), v.ID)
-			return err
-		})
-		if err != nil {
+		var err error
+		if d, err = named(c); err != nil {
 			return err
 		}
 	}
