@@ -238,7 +238,7 @@ test('a pack out of one club into another, and on a phone', async ({ browser }) 
   await other.context().close()
 })
 
-test('easier and harder with one tap, on the plan and in the hall', async () => {
+test('easier and harder with one tap on the plan', async () => {
   await page.goto('/sessions')
   const plan = await page.locator('li', { has: page.getByRole('heading', { name: 'Thursday hall' }) }).locator('.planned a').first().getAttribute('href')
   await page.goto(plan)

@@ -57,7 +57,7 @@ var Routes = []shell.Route{
 }
 
 // shown is how many results come at a time.
-const shown = 15
+const shown = 12
 
 type result struct {
 	suggest.Suggestion
