@@ -20,6 +20,7 @@ type runView struct {
 	Shift    string // how far the start was off
 	Parts    []runPart
 	Stations []runStation
+	Where    []runGroup
 	Unseen   []string
 	Notes    []store.Note
 	Marks    int
@@ -34,6 +35,13 @@ type runPart struct {
 	From                string
 	Longer              time.Duration
 	Width, PlannedWidth float64
+}
+
+// runGroup is who moved together, and where they were, round by round.
+type runGroup struct {
+	Shape   plan.Shape
+	Players []string
+	At      []string
 }
 
 // runStation is what a station gave, beside what was planned.
@@ -70,6 +78,7 @@ func runPage(c *shell.Ctx) error {
 		}
 		v.parts(plan.Fold(v.Picture.Segments(), h.Events), c)
 		v.stations(given)
+		v.where(given)
 		v.seen(marks)
 		v.Notes = slices.DeleteFunc(h.Notes, func(n store.Note) bool { return n.Session != v.Session.ID })
 		return nil
@@ -149,6 +158,24 @@ func (v *runView) stations(given []plan.Given) {
 			r.Says = "nobody was counted"
 		}
 		v.Stations = append(v.Stations, r)
+	}
+}
+
+// where says who was where: of every round that was run, the group's station.
+func (v *runView) where(given []plan.Given) {
+	for _, g := range v.Picture.Groups {
+		r := runGroup{Shape: g.Shape}
+		for _, p := range g.Players {
+			r.Players = append(r.Players, p.Name)
+		}
+		for _, k := range given {
+			if k.Group == g.Index && k.Station < len(v.Picture.Stations) {
+				r.At = append(r.At, fmt.Sprintf("round %d %s", k.Round, v.Picture.Stations[k.Station].Drill.Name))
+			}
+		}
+		if len(r.At) > 0 {
+			v.Where = append(v.Where, r)
+		}
 	}
 }
 

@@ -642,7 +642,10 @@ const notes = {
   choose(r) { this.chosen = this.chosen === r.player.id ? '' : r.player.id; this.writing = '' },
   noteKinds: Object.entries(noteWords).filter(([k]) => k !== 'word').map(([kind, words]) => ({ kind, words })),
   notesOf(id) { return this.state.notes.filter((n) => n.player === id).map((n) => (noteWords[n.kind] || n.kind) + (n.says ? ': ' + n.says : '') + (n.due ? ' (' + n.due.slice(8) + '.' + n.due.slice(5, 7) + '.)' : '')) },
-  note(r, kind) { this.keepNote(r.player, kind, '', kind === 'follow' ? new Date(this.now + 7 * 86400000).toISOString().slice(0, 10) : '') },
+  note(r, kind) { this.keepNote(r.player, kind, '', kind === 'follow' ? this.followDay : '') },
+  followOn: '', // a week on, unless another day is chosen
+  get followDay() { return this.followOn || new Date(this.state.starts + 7 * 86400000).toISOString().slice(0, 10) },
+  setFollow(e) { this.followOn = e.target.value },
   setNote(e) { this.writing = e.target.value },
   writeNote(r) { if (this.writing.trim()) this.keepNote(r.player, 'word', this.writing.trim()); this.writing = '' },
   keepNote(p, what, note, due = '') {
