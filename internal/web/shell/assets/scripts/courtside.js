@@ -472,7 +472,7 @@ const together = {
   get asOne() { return this.station && ['ladder', 'race', 'team'].includes(this.station.kind) && this.present.length > 1 ? this.station.kind : '' },
   get ring() { return pairs(this.present.map((p) => p.id), this.turnOf[this.tab + ' ' + this.round] || 0) },
   nameOf(id) { return first(this.state.players.find((p) => p.id === id)?.name || '') },
-  oneKey(ids) { return [this.tab, this.round, ...ids].join(' ') },
+  oneKey(ids) { return [this.tab, this.round + '.' + (this.turnOf[this.tab + ' ' + this.round] || 0), ...ids].join(' ') },
   // best is the rung a player has reached here today, with whomever.
   best(id) {
     let best = 1
@@ -512,7 +512,7 @@ const together = {
     this.remember({ together: o.key })
     this.keepTogether()
   },
-  keepTogether() { localStorage.setItem(this.seriesKey + '-together', JSON.stringify(Object.entries(this.together).map(([k, t]) => [k, [...t], t.from]))) },
+  keepTogether() { localStorage.setItem(this.seriesKey + '-together', JSON.stringify(Object.entries(this.together).map(([k, t]) => [k, [...t], t.from, t.kept]))) },
   movePartners() { this.closeTogether(this.tab); const k = this.tab + ' ' + this.round; this.turnOf = { ...this.turnOf, [k]: (this.turnOf[k] || 0) + 1 } },
   // closeTogether makes a mark for each player of what their pair or team did.
   closeTogether(tab) {
@@ -521,7 +521,7 @@ const together = {
       const s = this.state.stations[at]
       if (!s || !taps.length || taps.kept || tab !== undefined && String(tab) !== at) continue
       taps.kept = true
-      const each = (player, figure, tries, note) => { if (player) this.keep({ kind: 'mark', id: newID(), player, criterion: '', drill: s.drill, side: '', round: Number(round), figure, points: [], note }) }
+      const each = (player, figure, tries, note) => { if (player) this.keep({ kind: 'mark', id: newID(), player, criterion: '', drill: s.drill, side: '', round: parseInt(round, 10), figure, points: [], note }) }
       if (s.kind === 'team') {
         const t = team([...new Set(taps.map((x) => x[0]))], taps)
         for (const id of new Set(taps.map((x) => x[0]))) each(id, t.best, 0, 'team of ' + t.best + ' in a row')
@@ -690,7 +690,7 @@ document.addEventListener('alpine:init', () => window.Alpine.data('courtside', (
     this.seriesKey = 'gruppo-series-' + page.session
     this.series = read(this.seriesKey, {})
     this.looked = read(this.seriesKey + '-looked', {})
-    for (const [k, taps, from] of read(this.seriesKey + '-together', [])) this.together[k] = Object.assign(taps, { from })
+    for (const [k, taps, from, kept] of read(this.seriesKey + '-together', [])) this.together[k] = Object.assign(taps, { from, kept })
     this.outbox = new Outbox(localStorage, 'gruppo-outbox-' + page.session + '-' + page.me.id, (items) => this.post('inbox', { items }).then((a) => a.answers))
     this.waiting = this.outbox.waiting
     this.begin()

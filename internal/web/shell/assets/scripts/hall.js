@@ -115,6 +115,11 @@ export const hall = {
   keepState() { // at most once a second: it is large
     this.keeping ||= setTimeout(() => {
       this.keeping = 0
+      if (this.ended && !this.state.mayRun && !this.waiting) { // a helper's phone forgets the names when it is over and all has arrived
+        localStorage.removeItem(this.stateKey)
+        window.caches?.delete('gruppo-hall')
+        return
+      }
       try { localStorage.setItem(this.stateKey, JSON.stringify(window.Alpine.raw(this.state))) } catch { /* full: the page in the store is older, but there */ }
     }, 1000)
   },
