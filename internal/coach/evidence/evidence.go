@@ -170,11 +170,7 @@ func count(c coach.Criterion, r coach.EvidenceRule, marks []coach.Mark, loc *tim
 
 // oneMore is the tally if one more good mark came, on a day and by a person of its own.
 func oneMore(c coach.Criterion, r coach.EvidenceRule, marks []coach.Mark, at time.Time) tally {
-	extra := coach.Mark{CriterionID: c.ID, Figure: c.Want, Tries: int(c.Of), At: at.AddDate(0, 0, 1), By: "somebody else"}
-	for range c.Points {
-		extra.Points = append(extra.Points, true)
-	}
-	return count(c, r, append(slices.Clone(marks), extra), at.Location())
+	return count(c, r, append(slices.Clone(marks), goodMark(c, coach.AnySide, at.AddDate(0, 0, 1), "somebody else")), at.Location())
 }
 
 func (s Status) words(any bool) string {
