@@ -138,6 +138,7 @@ func serve(ctx context.Context, o options, databaseURL string, before func(*stor
 	s := &shell.Server{Store: st, Now: now, Sessions: shell.NewSessions(st, o.https || !loopback), Live: shell.NewLive(requests, st)}
 	srv := &http.Server{Handler: web.Handler(s), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, BaseContext: func(net.Listener) context.Context { return requests }}
 	fmt.Printf("\n  Gruppo is at http://%s\n  Ctrl-C stops it.\n\n", strings.Replace(l.Addr().String(), "[::]", "localhost", 1))
+	go stepUp(requests, st, now)
 	failed := make(chan error, 1)
 	go func() { failed <- srv.Serve(l) }()
 	select {
@@ -153,6 +154,24 @@ func serve(ctx context.Context, o options, databaseURL string, before func(*stor
 	}
 	fmt.Println("Stopped.")
 	return nil
+}
+
+// stepUp carries out the decisions that hold from a later day, soon after that day begins.
+func stepUp(ctx context.Context, st *store.Store, now func() time.Time) {
+	every := time.NewTicker(time.Minute)
+	defer every.Stop()
+	for {
+		if n, err := st.StepUpDue(ctx, now()); err != nil && ctx.Err() == nil {
+			slog.Error("steps up that are due", "error", err)
+		} else if n > 0 {
+			slog.Info("stepped up", "players", n)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-every.C:
+		}
+	}
 }
 
 // began is when the program was started: a clock that is held begins there, not after the database is up.

@@ -110,6 +110,7 @@ type Criterion struct {
 	BothSides   bool     // left and right each have to be shown
 	Rule        EvidenceRule
 	Keys        []string // coaching points in teaching order
+	Edition     int      // counts up when it changes after marks rest on it
 }
 
 // Standard says what is good enough, in words: "8 of 10", "at least 20 s", "at most 1".

@@ -81,7 +81,7 @@ func Load(ctx context.Context, st *store.Store, now time.Time, passwordHash stri
 				return err
 			}
 		}
-		for _, step := range []func() error{l.ladders, l.shelf, l.roster, l.week, l.history, l.ahead, l.used} {
+		for _, step := range []func() error{l.ladders, l.shelf, l.roster, l.week, l.history, l.ahead, l.used, l.deciding} {
 			if err := step(); err != nil {
 				return fmt.Errorf("load the demo club: %w", err)
 			}
@@ -108,7 +108,7 @@ func (l *loader) ladders() error {
 			for k := range s.Criteria {
 				c := &s.Criteria[k]
 				c.ID, c.StageID, c.Order = store.NewID(), s.ID, k+1
-				if err := l.tx.PutCriterion(l.ctx, *c); err != nil {
+				if err := l.tx.PutCriterion(l.ctx, *c, l.now.AddDate(0, 0, -160)); err != nil {
 					return err
 				}
 			}
@@ -189,6 +189,106 @@ func (l *loader) put(d coach.Drill, edition int) error {
 	}
 	_, err := l.tx.Exec(l.ctx, `update drill_edition set saved_at = $3 where drill_id = $1 and edition = $2`, d.ID, edition, l.now.AddDate(0, 0, -160+50*edition))
 	return err
+}
+
+// deciding is what a meeting leaves behind: two terms, a try-out, a task for home, a criterion that was made harder, and players marked by two people side by side.
+func (l *loader) deciding() error {
+	on := func(days int) time.Time { return l.now.AddDate(0, 0, days) }
+	autumn, winter := store.Term{ID: store.NewID(), Name: "Autumn", From: on(-84), Until: on(24)}, store.Term{ID: store.NewID(), Name: "Winter", From: on(25), Until: on(115)}
+	for _, t := range []store.Term{autumn, winter} {
+		if err := l.tx.PutTerm(l.ctx, t); err != nil {
+			return err
+		}
+	}
+	if err := l.tx.CopyClasses(l.ctx, winter.ID); err != nil {
+		return err
+	}
+	classes, err := l.tx.TermClasses(l.ctx, winter.ID)
+	if err != nil {
+		return err
+	}
+	next := map[string]store.TermClass{}
+	for _, k := range classes {
+		if k.Name == "Thursday hall" { // one more booking in the hall: it has to end earlier
+			k.Places = 19
+			if err := l.tx.PutTermClass(l.ctx, k); err != nil {
+				return err
+			}
+		}
+		next[k.Name] = k
+	}
+	handball := l.programs[0]
+	for _, w := range []struct {
+		player        int
+		cannot, likes string
+		leaves        bool
+	}{{player: 16, cannot: "Thursday hall"}, {player: 25, likes: "Thursday hall"}, {player: 30, cannot: "Tuesday hall"}, {player: 4, likes: "Saturday Shore"}, {player: 10, cannot: "Tuesday hall"}, {player: 66, leaves: true}} {
+		wish := store.Wish{PlayerID: l.players[w.player].ID, ProgramID: handball.ID, Returns: !w.leaves}
+		if w.cannot != "" {
+			wish.Cannot = []string{next[w.cannot].ID}
+		}
+		if w.likes != "" {
+			wish.Likes = []string{next[w.likes].ID}
+		}
+		if err := l.tx.PutWish(l.ctx, winter.ID, wish); err != nil {
+			return err
+		}
+	}
+	tide, deep := handball.Stages[2], handball.Stages[3]
+	tries := store.Decision{ID: store.NewID(), PlayerID: l.players[40].ID, ProgramID: handball.ID, Kind: store.Try, FromStage: tide.ID, ToStage: deep.ID, Why: "strong in the game, shots still come and go", At: on(-10), Visits: 2,
+		ClassID: l.classes["Saturday squad"].ID, Evidence: store.Evidence{Stage: tide.Name, Missing: []string{"Jump shots on target: one more good mark by another person"}}}
+	if err := l.tx.RecordDecision(l.ctx, tries, l.member["Ines"]); err != nil {
+		return err
+	}
+	squad, err := l.tx.Sessions(l.ctx, store.SessionFilter{Class: tries.ClassID, From: on(-8), To: l.now, Newest: true, Limit: 1})
+	if err != nil {
+		return err
+	}
+	for _, s := range squad {
+		if err := l.tx.SetAttendance(l.ctx, s.ID, store.Attendance{PlayerID: tries.PlayerID, State: "guest"}, l.member["Ines"], s.StartsAt); err != nil {
+			return err
+		}
+	}
+	until := on(14)
+	if err := l.tx.AddHomeTask(l.ctx, store.HomeTask{ID: store.NewID(), PlayerID: l.special["short"], What: "Catch off the wall, both hands", Sets: "3 × 20", Days: "every second day", Until: &until, At: on(-6)}, l.member["Tomasz"]); err != nil {
+		return err
+	}
+	for _, sql := range []string{`update criterion_edition set edition = 2, saved_at = $2 where criterion_id = $1`, `update criterion set edition = 2 where id = $1`} {
+		args := []any{handball.Stages[1].Criteria[1].ID, on(-45)}
+		if _, err := l.tx.Exec(l.ctx, sql, args[:strings.Count(sql, "$")]...); err != nil {
+			return err
+		}
+	}
+	if _, err := l.tx.Exec(l.ctx, `insert into criterion_edition (club_id, criterion_id, edition, doc, saved_at) select club_id, criterion_id, 1, jsonb_set(jsonb_set(doc, '{want}', '8'), '{good}', '1'), $2 from criterion_edition where criterion_id = $1`,
+		handball.Stages[1].Criteria[1].ID, on(-160)); err != nil {
+		return err
+	}
+	return l.sideBySide(tide)
+}
+
+// sideBySide: on a Thursday Tomasz and Leila marked the same players, and saw one thing differently.
+func (l *loader) sideBySide(tide coach.Stage) error {
+	thursday, err := l.tx.Sessions(l.ctx, store.SessionFilter{Class: l.classes["Thursday hall"].ID, To: l.now.AddDate(0, 0, -14), Newest: true, Limit: 1})
+	if err != nil || len(thursday) == 0 {
+		return err
+	}
+	s := thursday[0]
+	for i := range 11 {
+		for j, who := range []string{"Tomasz", "Leila"} {
+			grade := 1 + float64((i*2+j*(i%3))%4) // alike for every third, else a step or two apart
+			fouls := float64(2 + (i+i/4)%3)       // alike but for one
+			if i == 7 && j == 1 {
+				fouls = 1
+			}
+			for k, figure := range map[int]float64{3: grade, 4: fouls} {
+				m := coach.Mark{ID: store.NewID(), PlayerID: l.players[32+i].ID, CriterionID: tide.Criteria[k].ID, SessionID: s.ID, Figure: figure, At: s.StartsAt.Add(time.Duration(50+j) * time.Minute), By: l.member[who]}
+				if err := l.tx.AddMark(l.ctx, m); err != nil {
+					return err
+				}
+			}
+		}
+	}
+	return nil
 }
 
 // used marks two drills' targets in the sessions that had them, rising a little from week to week.

@@ -79,6 +79,7 @@ type Hall struct {
 	Notes   []Note    // open ones of the players that are due by the day, and all of this session
 	Climbs  []Climb
 	Heard   []Contact
+	Looks   Looked // that are planned for this session
 }
 
 // NoSession asks for what is kept of players beside any session.
@@ -93,7 +94,8 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n join member m on m.id = n.by_member
 			where n.session_id = $1 or n.player_id = any($3::uuid[]) and n.done_at is null and n.kind <> 'effort' and (n.due is null or n.due <= $4::date)) as notes,
 		(select coalesce(json_agg(json_build_object('id', id, 'block', block, 'unit', unit, 'step', step, 'at', at, 'by', by_member) order by at, id), '[]') from climb where session_id = $1) as climbs,
-		(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'at', s.heard_at) order by m.name), '[]') from session_member s join member m on m.id = s.member_id where s.session_id = $1 and s.heard_at is not null) as heard`,
+		(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'at', s.heard_at) order by m.name), '[]') from session_member s join member m on m.id = s.member_id where s.session_id = $1 and s.heard_at is not null) as heard,
+		`+looksOf+` as looks`,
 		session, null(member), players, at)
 }
 

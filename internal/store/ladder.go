@@ -3,6 +3,9 @@ package store
 import (
 	"context"
 	"fmt"
+	"slices"
+	"strings"
+	"time"
 
 	"github.com/jackc/pgx/v5"
 
@@ -39,7 +42,7 @@ func (p Program) Next(id string) (coach.Stage, bool) {
 func (tx *Tx) Ladders(ctx context.Context) ([]Program, error) {
 	rows, err := tx.Query(ctx, `select p.id, p.name, s.id, s.position, s.name, s.about, s.colour, s.choose, s.visits, s.weeks,
 		c.id, c.position, c.wording, c.skill, c.measure, c.want, c.of, c.tolerance, c.points, c.must, c.by_result, c.both_sides,
-		c.good, c.last, c.days, c.weeks, c.people, c.keys
+		c.good, c.last, c.days, c.weeks, c.people, c.keys, c.edition
 		from program p left join stage s on (s.club_id, s.program_id) = (p.club_id, p.id)
 		left join criterion c on (c.club_id, c.stage_id) = (s.club_id, s.id) and c.retired_at is null
 		order by p.position, p.name, p.id, s.position, c.position`)
@@ -52,7 +55,7 @@ func (tx *Tx) Ladders(ctx context.Context) ([]Program, error) {
 		var r ladderRow
 		if err := rows.Scan(&r.program.ID, &r.program.Name, &r.stage, &r.order, &r.name, &r.about, &r.colour, &r.choose, &r.visits, &r.weeksIn,
 			&r.id, &r.position, &r.wording, &r.skill, &r.measure, &r.want, &r.of, &r.tolerance, &r.points, &r.must, &r.byResult, &r.bothSides,
-			&r.good, &r.last, &r.days, &r.weeks, &r.people, &r.keys); err != nil {
+			&r.good, &r.last, &r.days, &r.weeks, &r.people, &r.keys, &r.edition); err != nil {
 			return nil, fmt.Errorf("read the ladders: %w", err)
 		}
 		out = r.into(out)
@@ -62,14 +65,14 @@ func (tx *Tx) Ladders(ctx context.Context) ([]Program, error) {
 
 // ladderRow is a criterion with its stage and program; a program without stages and a stage without criteria have a row too.
 type ladderRow struct {
-	program                                   Program
-	stage, name, about, colour                *string
-	order, choose, visits, weeksIn            *int
-	id, wording, skill, measure               *string
-	position, good, last, days, weeks, people *int
-	want, of, tolerance                       *float64
-	must, byResult, bothSides                 *bool
-	points, keys                              []string
+	program                                            Program
+	stage, name, about, colour                         *string
+	order, choose, visits, weeksIn                     *int
+	id, wording, skill, measure                        *string
+	position, good, last, days, weeks, people, edition *int
+	want, of, tolerance                                *float64
+	must, byResult, bothSides                          *bool
+	points, keys                                       []string
 }
 
 func (r ladderRow) into(out []Program) []Program {
@@ -90,7 +93,7 @@ func (r ladderRow) into(out []Program) []Program {
 	s := &p.Stages[len(p.Stages)-1]
 	s.Criteria = append(s.Criteria, coach.Criterion{ID: *r.id, StageID: s.ID, Order: *r.position, Wording: *r.wording, Skill: *r.skill, Measure: coach.Measure(*r.measure),
 		Want: *r.want, Of: *r.of, Tolerance: *r.tolerance, Points: r.points, Must: *r.must, ByResult: *r.byResult, BothSides: *r.bothSides,
-		Rule: coach.EvidenceRule{Good: *r.good, Last: *r.last, Days: *r.days, Weeks: *r.weeks, People: *r.people}, Keys: r.keys})
+		Rule: coach.EvidenceRule{Good: *r.good, Last: *r.last, Days: *r.days, Weeks: *r.weeks, People: *r.people}, Keys: r.keys, Edition: *r.edition})
 	return out
 }
 
@@ -109,17 +112,94 @@ func (tx *Tx) PutStage(ctx context.Context, s coach.Stage) error {
 		tx.Club, s.ID, s.ProgramID, s.Order, s.Name, s.About, s.Colour, s.StepUp.Choose, s.StepUp.Visits, s.StepUp.Weeks))
 }
 
-// PutCriterion adds or changes a criterion.
-func (tx *Tx) PutCriterion(ctx context.Context, c coach.Criterion) error {
-	return tx.exec(ctx, "keep the criterion", `insert into criterion (club_id, id, stage_id, position, wording, skill, measure, want, of, tolerance, points,
+// PutCriterion adds or changes a criterion. When marks rest on it already, it becomes a new edition; the one before stays to be read.
+func (tx *Tx) PutCriterion(ctx context.Context, c coach.Criterion, at time.Time) error {
+	err := tx.exec(ctx, "keep the criterion", `insert into criterion (club_id, id, stage_id, position, wording, skill, measure, want, of, tolerance, points,
 			must, by_result, both_sides, good, last, days, weeks, people, keys)
 		values (@club, @id, @stage, @position, @wording, @skill, @measure, @want, @of, @tolerance, @points, @must, @by_result, @both, @good, @last, @days, @weeks, @people, @keys)
 		on conflict (club_id, id) do update set position = excluded.position, wording = excluded.wording, skill = excluded.skill, measure = excluded.measure,
 			want = excluded.want, of = excluded.of, tolerance = excluded.tolerance, points = excluded.points, must = excluded.must, by_result = excluded.by_result,
-			both_sides = excluded.both_sides, good = excluded.good, last = excluded.last, days = excluded.days, weeks = excluded.weeks, people = excluded.people, keys = excluded.keys`,
+			both_sides = excluded.both_sides, good = excluded.good, last = excluded.last, days = excluded.days, weeks = excluded.weeks, people = excluded.people, keys = excluded.keys,
+			edition = criterion.edition + (case when exists (select from mark m where m.criterion_id = criterion.id) then 1 else 0 end)`,
 		pgx.NamedArgs{"club": tx.Club, "id": c.ID, "stage": c.StageID, "position": c.Order, "wording": c.Wording, "skill": c.Skill, "measure": string(c.Measure),
 			"want": c.Want, "of": c.Of, "tolerance": c.Tolerance, "points": list(c.Points), "must": c.Must, "by_result": c.ByResult, "both": c.BothSides,
 			"good": c.Rule.Good, "last": c.Rule.Last, "days": c.Rule.Days, "weeks": c.Rule.Weeks, "people": c.Rule.People, "keys": list(c.Keys)})
+	if err != nil {
+		return err
+	}
+	return tx.exec(ctx, "keep the criterion's edition", `insert into criterion_edition (club_id, criterion_id, edition, doc, saved_at) select club_id, id, edition, to_jsonb(c), $2 from criterion c where id = $1
+		on conflict (club_id, criterion_id, edition) do update set doc = excluded.doc, saved_at = excluded.saved_at`, c.ID, at)
+}
+
+// CriterionEdition is a criterion as it was.
+type CriterionEdition struct {
+	Criterion coach.Criterion
+	SavedAt   time.Time
+	Marks     int // taken while it held
+}
+
+// CriterionEditions lists the editions of a criterion, the newest first.
+func (tx *Tx) CriterionEditions(ctx context.Context, id string) ([]CriterionEdition, error) {
+	type doc struct {
+		Wording, Skill, Measure         string
+		Want, Of, Tolerance             float64
+		Points, Keys                    []string
+		Must                            bool
+		ByResult                        bool `json:"by_result"`
+		BothSides                       bool `json:"both_sides"`
+		Good, Last, Days, Weeks, People int
+	}
+	type row struct {
+		Edition int
+		Doc     doc
+		SavedAt time.Time
+		Marks   int
+	}
+	rows, err := collect[row](ctx, tx, "list the criterion's editions", `select e.edition, e.doc, e.saved_at, (select count(*)::int from mark m where m.criterion_id = e.criterion_id and (e.edition = 1 or m.at >= e.saved_at)
+			and m.at < coalesce((select n.saved_at from criterion_edition n where n.criterion_id = e.criterion_id and n.edition = e.edition + 1), 'infinity')) as marks
+		from criterion_edition e where e.criterion_id = $1 order by e.edition desc`, id)
+	var out []CriterionEdition
+	for _, r := range rows {
+		d := r.Doc
+		out = append(out, CriterionEdition{SavedAt: r.SavedAt, Marks: r.Marks, Criterion: coach.Criterion{ID: id, Wording: d.Wording, Skill: d.Skill, Measure: coach.Measure(d.Measure), Want: d.Want, Of: d.Of, Tolerance: d.Tolerance,
+			Points: d.Points, Keys: d.Keys, Must: d.Must, ByResult: d.ByResult, BothSides: d.BothSides, Rule: coach.EvidenceRule{Good: d.Good, Last: d.Last, Days: d.Days, Weeks: d.Weeks, People: d.People}, Edition: r.Edition}})
+	}
+	return out, err
+}
+
+// AddLadder adds a program with its stages and criteria under new ids, after those there are. Where the name is taken, a number follows it.
+func (tx *Tx) AddLadder(ctx context.Context, name string, stages []coach.Stage, at time.Time) (id string, err error) {
+	have, err := tx.Ladders(ctx)
+	if err != nil {
+		return "", err
+	}
+	free, n := name, 1
+	for slices.ContainsFunc(have, func(p Program) bool { return strings.EqualFold(p.Name, free) }) {
+		n++
+		free = fmt.Sprint(name, " ", n)
+	}
+	id = NewID()
+	if err := tx.PutProgram(ctx, id, free, len(have)+1); err != nil {
+		return "", err
+	}
+	for i, s := range stages {
+		s.ID, s.ProgramID, s.Order = NewID(), id, i+1
+		if err := tx.PutStage(ctx, s); err != nil {
+			return "", err
+		}
+		for j, k := range s.Criteria {
+			k.ID, k.StageID, k.Order = NewID(), s.ID, j+1
+			if err := tx.PutCriterion(ctx, k, at); err != nil {
+				return "", err
+			}
+		}
+	}
+	return id, nil
+}
+
+// OrderCriteria puts a stage's criteria into the order of the ids.
+func (tx *Tx) OrderCriteria(ctx context.Context, ids []string) error {
+	return tx.exec(ctx, "order the criteria", `update criterion c set position = x.n from unnest($1::uuid[]) with ordinality x (id, n) where c.id = x.id and c.position <> x.n`, ids)
 }
 
 // RetireCriterion takes a criterion out of its stage; the marks that rest on it stay.

@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"time"
@@ -17,6 +16,7 @@ import (
 type MarkFilter struct {
 	Player, Session, Criterion string
 	Program                    string // marks for criteria of the stage each player is on now
+	Ladder                     string // marks for criteria of any stage of a program
 	ID                         string
 	Players                    []string // any of these, when not nil
 }
@@ -28,7 +28,8 @@ func (tx *Tx) Marks(ctx context.Context, f MarkFilter) ([]coach.Mark, error) {
 		from mark m join member b on b.id = m.by_member left join strike x on x.mark_id = m.id
 		where ($1::uuid is null or m.player_id = $1) and ($2::uuid is null or m.session_id = $2) and ($3::uuid is null or m.criterion_id = $3) and ($5::uuid is null or m.id = $5) and ($6::uuid[] is null or m.player_id = any($6))
 			and ($4::uuid is null or exists (select from criterion c join standing s on s.stage_id = c.stage_id where c.id = m.criterion_id and s.player_id = m.player_id and s.program_id = $4))
-		order by m.at, m.id`, null(f.Player), null(f.Session), null(f.Criterion), null(f.Program), null(f.ID), f.Players)
+			and ($7::uuid is null or exists (select from criterion c join stage s on s.id = c.stage_id where c.id = m.criterion_id and s.program_id = $7))
+		order by m.at, m.id`, null(f.Player), null(f.Session), null(f.Criterion), null(f.Program), null(f.ID), f.Players, null(f.Ladder))
 	if err != nil {
 		return nil, fmt.Errorf("list marks: %w", err)
 	}
@@ -113,60 +114,20 @@ func (tx *Tx) Tries(ctx context.Context, players []string, at time.Time) (map[st
 	return out, err
 }
 
-// Decision is a step up or a stay, with the evidence as it was then.
-type Decision struct {
-	ID, PlayerID, ProgramID string
-	Kind                    string
-	FromStage, ToStage      string
-	Why                     string
-	Evidence                Evidence
-	By                      string // name
-	At                      time.Time
-}
-
-// Evidence is what a decision rested on, in words and figures, kept as it was.
-type Evidence struct {
-	Stage   string           `json:"stage"`
-	Ready   bool             `json:"ready"`
-	Missing []string         `json:"missing"`
-	Items   []EvidenceOfItem `json:"items"`
-}
-
-// EvidenceOfItem is one criterion with the marks that counted.
-type EvidenceOfItem struct {
-	Wording  string   `json:"wording"`
-	Standard string   `json:"standard"`
-	State    string   `json:"state"`
-	Marks    []string `json:"marks"`
-}
-
-// AddDecision records a decision and, when it is up, puts the player on the new stage. It returns ErrChangedSince when the
-// player is no longer on the stage it was decided from.
-func (tx *Tx) AddDecision(ctx context.Context, d Decision, by string) error {
-	if d.Kind == "up" {
-		tag, err := tx.Exec(ctx, `update standing set stage_id = $4, since = $5 where player_id = $1 and program_id = $2 and stage_id = $3`, d.PlayerID, d.ProgramID, d.FromStage, d.ToStage, day(d.At))
-		if err != nil {
-			return fmt.Errorf("move the player up: %w", err)
-		}
-		if tag.RowsAffected() == 0 {
-			return ErrChangedSince
+// LiveSkills are, by session, the criteria among the marks' whose skill a station of that session has in random order or in live play.
+func (tx *Tx) LiveSkills(ctx context.Context, marks []coach.Mark) (map[string][]string, error) {
+	var sessions, criteria []string
+	for _, m := range marks {
+		if m.SessionID != "" && m.CriterionID != "" {
+			sessions, criteria = append(sessions, m.SessionID), append(criteria, m.CriterionID)
 		}
 	}
-	return tx.RecordDecision(ctx, d, by)
-}
-
-// RecordDecision writes a decision down without moving anybody: AddDecision's second half, and for decisions of the past.
-func (tx *Tx) RecordDecision(ctx context.Context, d Decision, by string) error {
-	doc, err := json.Marshal(d.Evidence)
-	if err != nil {
-		return err
+	type row struct{ SessionID, CriterionID string }
+	rows, err := collect[row](ctx, tx, "find live practice", `select distinct s.id as session_id, c.id as criterion_id from unnest($1::uuid[], $2::uuid[]) x (s, c) join session s on s.id = x.s join criterion c on c.id = x.c
+		join lateral jsonb_array_elements(s.plan->'stations') t on true join drill d on d.id = (t->>'drill')::uuid where c.skill = any(d.skills) and (d.practice = 'random' or d.form = 'live')`, list(sessions), list(criteria))
+	out := map[string][]string{}
+	for _, r := range rows {
+		out[r.SessionID] = append(out[r.SessionID], r.CriterionID)
 	}
-	return tx.exec(ctx, "record the decision", `insert into decision (club_id, id, player_id, program_id, kind, from_stage, to_stage, why, evidence, by_member, at) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
-		tx.Club, d.ID, d.PlayerID, d.ProgramID, d.Kind, d.FromStage, d.ToStage, d.Why, doc, by, d.At)
-}
-
-// Decisions lists the decisions about a player, newest first.
-func (tx *Tx) Decisions(ctx context.Context, player string) ([]Decision, error) {
-	return collect[Decision](ctx, tx, "list decisions", `select d.id, d.player_id, d.program_id, d.kind, f.name as from_stage, t.name as to_stage, d.why, d.evidence, m.name as by, d.at
-		from decision d join stage f on f.id = d.from_stage join stage t on t.id = d.to_stage join member m on m.id = d.by_member where d.player_id = $1 order by d.at desc`, player)
+	return out, err
 }

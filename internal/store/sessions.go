@@ -217,17 +217,29 @@ func (tx *Tx) SetAttendance(ctx context.Context, session string, a Attendance, b
 		where attendance.said_at <= excluded.said_at`, tx.Club, session, a.PlayerID, a.State, at, by, a.FromMinute, a.UntilMinute, a.NoWhat)
 }
 
-// Expected lists the players of the session's class and its guests, with what was said about each.
+// Expected lists the players of the session's class, its guests and those who try it out, with what was said about each.
 func (tx *Tx) Expected(ctx context.Context, s Session) (players []Player, said map[string]Attendance, err error) {
-	rows, err := collect[Attendance](ctx, tx, "read the register", `select player_id, state, from_minute, until_minute, no_what from attendance where session_id = $1`, s.ID)
+	type row struct {
+		Attendance
+		TriesOut bool
+	}
+	rows, err := collect[row](ctx, tx, "read the register", `select player_id, state, from_minute, until_minute, no_what, false as tries_out from attendance where session_id = $1
+		union all select distinct d.player_id, '', 0, 0, '', true from decision d where d.kind = 'try' and d.class_id = $2 and d.at < $3
+			and (exists (select from attendance a where a.session_id = $1 and a.player_id = d.player_id) or exists (select from open_tryout o where o.id = d.id and o.came < o.visits))
+		order by tries_out`, s.ID, s.ClassID, s.Ends())
 	if err != nil {
 		return nil, nil, err
 	}
 	said = map[string]Attendance{}
 	var guests []string
 	for _, r := range rows {
-		said[r.PlayerID] = r
-		if r.State == "guest" {
+		if _, known := said[r.PlayerID]; r.TriesOut && !known {
+			r.State = "guest"
+		}
+		if r.State != "" {
+			said[r.PlayerID] = r.Attendance
+		}
+		if r.TriesOut || r.State == "guest" {
 			guests = append(guests, r.PlayerID)
 		}
 	}
@@ -251,6 +263,7 @@ type Ground struct {
 	}
 	Notes      []Note // of the class's players, open and due by the day
 	Rounds     Rounds // what the class's last rounds really gave
+	Looks      Looked // that are planned for this session
 	Undo, Redo string // what would be taken back, and done again
 }
 
@@ -288,9 +301,25 @@ func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n join member m on m.id = n.by_member
 			where n.player_id in (select player_id from class_player where class_id = $6) and n.session_id is distinct from $1 and n.done_at is null and n.kind <> 'effort' and (n.due is null or n.due <= $4::date)) as notes,
 		(select coalesce(json_agg(r), '[]') from (`+roundsOf+`) r) as rounds,
+		`+looksOf+` as looks,
 		coalesce((select says from change where subject = $1 and undone_at is null order by at desc limit 1), '') as undo,
 		coalesce((`+redoable+`), '') as redo`, s.ID, s.Venue.ID, s.Zone, s.StartsAt, s.Ends(), s.ClassID)
 }
+
+// Looked are the looks that are planned for a session and not taken yet: player, then criterion.
+type Looked [][2]string
+
+// ByPlayer lists the criteria of each player.
+func (l Looked) ByPlayer() map[string][]string {
+	out := map[string][]string{}
+	for _, x := range l {
+		out[x[0]] = append(out[x[0]], x[1])
+	}
+	return out
+}
+
+const looksOf = `(select coalesce(json_agg(json_build_array(l.player_id, l.criterion_id)), '[]') from look l where l.session_id = $1
+	and not exists (select from mark m where m.session_id = $1 and m.player_id = l.player_id and m.criterion_id = l.criterion_id and (l.side = '' or m.side = l.side)))`
 
 // roundsOf are the last rounds of class $6 before $4.
 const roundsOf = `select r.drill_id as drill, r.seconds, r.places, r.players, r.counted, r.tries from round_done r join session o on o.id = r.session_id where o.class_id = $6 and o.starts_at < $4 and o.starts_at > $4 - interval '26 weeks' order by o.starts_at desc limit 200`
@@ -332,6 +361,21 @@ func (tx *Tx) Visits(ctx context.Context, program string) (map[string]int, error
 	out := map[string]int{}
 	for _, r := range rows {
 		out[r.PlayerID] = r.Visits
+	}
+	return out, err
+}
+
+// CameOn lists when each player came to a session of the program.
+func (tx *Tx) CameOn(ctx context.Context, program string) (map[string][]time.Time, error) {
+	type row struct {
+		PlayerID string
+		StartsAt time.Time
+	}
+	rows, err := collect[row](ctx, tx, "list visits", `select a.player_id, s.starts_at from attendance a join session s on s.id = a.session_id join class c on c.id = s.class_id
+		where c.program_id = $1 and a.state in ('present', 'late', 'left', 'hurt')`, program)
+	out := map[string][]time.Time{}
+	for _, r := range rows {
+		out[r.PlayerID] = append(out[r.PlayerID], r.StartsAt)
 	}
 	return out, err
 }

@@ -285,6 +285,15 @@ func Ready(stage coach.Stage, marks []coach.Mark, visits int, since, at time.Tim
 	return r
 }
 
+// Stuck reports whether a player who is not ready has been on the stage for so many weeks without new evidence, or without coming further.
+func Stuck(stage coach.Stage, marks []coach.Mark, now Readiness, since time.Time, weeks int, at time.Time) bool {
+	before := at.AddDate(0, 0, -7*weeks)
+	if now.Ready || since.After(before) || len(stage.Criteria) == 0 {
+		return false
+	}
+	return !now.LastSeen.After(before) || now.Progress <= Ready(stage, marks, stage.StepUp.Visits, since, before).Progress
+}
+
 // Wilson is the 95 % score interval of a rate with x successes in n (E. B. Wilson 1927, as method 3 in R. G. Newcombe,
 // Statistics in Medicine 17, 1998, 857–872). With n = 0 it is everything, 0 to 1.
 func Wilson(x, n int) (low, high float64) {

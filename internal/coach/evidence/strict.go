@@ -11,9 +11,6 @@ import (
 	"gruppo/internal/coach/target"
 )
 
-// MostLast is the largest "out of the last n" an evidence rule may ask for: further back nobody remembers, and strictness is exact up to it.
-const MostLast = 12
-
 // season is the number of visits after which somebody who has not shown a criterion is said never to.
 const season = 400
 
@@ -57,7 +54,7 @@ func passing(r coach.EvidenceRule, q float64, n int) []float64 {
 	good, people := max(1, r.Good), max(1, r.People)
 	out := make([]float64, n+1)
 	if r.Last > 0 { // the state is which of the last marks were good, the newest in the lowest bit
-		size := 1 << min(r.Last, MostLast)
+		size := 1 << min(r.Last, coach.MostLast)
 		state, next := make([]float64, size), make([]float64, size)
 		state[0] = 1
 		for v := 1; v <= n; v++ {
@@ -106,7 +103,7 @@ func passing(r coach.EvidenceRule, q float64, n int) []float64 {
 // seenBy counts the different people behind the good marks when people take turns.
 func seenBy(window, people int) int {
 	who := 0
-	for i := range MostLast {
+	for i := range coach.MostLast {
 		if window>>i&1 == 1 {
 			who |= 1 << (i % people)
 		}

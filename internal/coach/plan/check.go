@@ -80,7 +80,7 @@ func (pic *Picture) check(in Input) {
 	pic.checkRoutes(in)
 	pic.checkBlocks(in)
 	pic.checkPlayers(in)
-	pic.checkCriteria()
+	pic.checkCriteria(in)
 	pic.checkEditions(in)
 	for _, says := range pic.dropped {
 		pic.find(Settle, "must "+says, "Rotation", always, "It cannot hold that "+says+", with the other wishes and this number of groups and rounds.")
@@ -809,8 +809,18 @@ func (pic *Picture) checkPlayers(in Input) {
 	}
 }
 
-// checkCriteria: what most of the class lacks and nobody will see today.
-func (pic *Picture) checkCriteria() {
+// checkCriteria: looks that are planned for today and no station shows, and what most of the class lacks and nobody will see.
+func (pic *Picture) checkCriteria(in Input) {
+	for _, c := range pic.Criteria {
+		if len(c.Asked) > 0 && len(c.Stations) == 0 {
+			var mends []Mend
+			if i := slices.IndexFunc(in.Shelf, func(d coach.Drill) bool { return slices.Contains(d.Skills, c.Criterion.Skill) }); i >= 0 && len(pic.Stations) > 0 {
+				last := pic.Stations[len(pic.Stations)-1]
+				mends = append(mends, mend(in.Shelf[i].Name+" instead of "+last.Drill.Name, "drill", last.Index, fmt.Sprintf("%s@%d", in.Shelf[i].ID, in.Shelf[i].Edition)))
+			}
+			pic.find(Settle, "look "+c.Criterion.ID, "Criterion", pic.begin(), fmt.Sprintf("%s to be marked on “%s” today, and no station shows %s.", coach.Plural(len(c.Asked), "player"), c.Criterion.Wording, c.Criterion.Skill), mends...)
+		}
+	}
 	for _, c := range pic.Criteria {
 		if len(c.Stations) > 0 && len(c.By) == 0 && len(c.Players)*3 >= len(pic.Ledger) {
 			s := pic.Stations[c.Stations[0]]

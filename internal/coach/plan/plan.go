@@ -313,7 +313,7 @@ func Met(deals [][][]string) map[[2]string]float64 {
 	return out
 }
 
-// Lacks counts for each skill the players who have something in it still to show.
+// Lacks counts for each skill the players who have something in it still to show. Somebody who is to be marked on it in this session counts three times.
 func (in Input) Lacks() map[string]int {
 	out := map[string]int{}
 	for _, p := range in.Players {
@@ -322,6 +322,9 @@ func (in Input) Lacks() map[string]int {
 			if !seen[c.Skill] {
 				seen[c.Skill] = true
 				out[c.Skill]++
+			}
+			if slices.Contains(in.Looks[p.ID], c.ID) {
+				out[c.Skill] += 2
 			}
 		}
 	}

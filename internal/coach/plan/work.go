@@ -50,6 +50,7 @@ type Input struct {
 	Tries    map[string]map[string][]target.Series // player → skill, or "drill " and its id → what was marked
 	Met      map[[2]string]float64                 // two player ids in order → how lately they were in a group: 1 last time, fading
 	Missing  map[string][]coach.Criterion          // player → what is not shown yet
+	Looks    map[string][]string                   // player → ids of the criteria that are to be marked in this session
 	Kit      []coach.Kit
 	Recent   map[string]float64 // drill → weeks since this class had it
 	PerAdult int                // the club's own limit of players for each adult; 0: none set
@@ -184,6 +185,7 @@ type CriterionRow struct {
 	Criterion coach.Criterion
 	Stage     string
 	Players   []string // names of who lack it
+	Asked     []string // names of those who are to be marked on it in this session
 	Stations  []int    // where it can be shown
 	By        []string // first names of who can mark it there
 	Weeks     float64  // since the class last had a drill of its skill; −1: not lately
@@ -753,10 +755,13 @@ func (pic *Picture) criteria(in Input) {
 				pic.Criteria = append(pic.Criteria, row)
 			}
 			pic.Criteria[i].Players = append(pic.Criteria[i].Players, p.Name)
+			if slices.Contains(in.Looks[p.ID], c.ID) {
+				pic.Criteria[i].Asked = append(pic.Criteria[i].Asked, p.Name)
+			}
 		}
 	}
 	slices.SortStableFunc(pic.Criteria, func(a, b CriterionRow) int {
-		return cmp.Or(min(1, len(a.Stations))-min(1, len(b.Stations)), len(b.Players)-len(a.Players), cmp.Compare(a.Criterion.Wording, b.Criterion.Wording))
+		return cmp.Or(min(1, len(b.Asked))-min(1, len(a.Asked)), min(1, len(a.Stations))-min(1, len(b.Stations)), len(b.Players)-len(a.Players), cmp.Compare(a.Criterion.Wording, b.Criterion.Wording))
 	})
 }
 

@@ -33,6 +33,7 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/account/password", Needs: shell.OwnAccount, Handle: changePassword},
 	{Method: "POST", Path: "/account/people", Needs: shell.ManagePeople, Handle: addPerson},
 	{Method: "POST", Path: "/account/care", Needs: shell.ManagePeople, Handle: care},
+	{Method: "POST", Path: "/account/deciding", Needs: shell.ManagePeople, Handle: twoSign},
 	{Method: "POST", Path: "/account/people/:id/end", Needs: shell.ManagePeople, Handle: endAccess},
 	{Method: "POST", Path: "/sign-out", Needs: shell.OwnAccount, Handle: signOut},
 	{Method: "POST", Path: "/sign-out-everywhere", Needs: shell.OwnAccount, Handle: signOutEverywhere},
@@ -44,6 +45,7 @@ type view struct {
 	To       string
 	People   []store.Member // of the club, for who may bring them in
 	PerAdult int            // the club's own limit
+	TwoSign  bool           // a step up waits for a second signature
 	Fresh    *store.Member  // just brought in
 	First    string         // their first password, shown once
 }
@@ -141,7 +143,8 @@ func start(c *shell.Ctx) error {
 		if err := tx.AddMember(c.Ctx(), m); err != nil {
 			return err
 		}
-		return AddLadder(c, tx, program, coach.StarterLadder())
+		_, err := tx.AddLadder(c.Ctx(), program, coach.StarterLadder(), c.S.Now())
+		return err
 	})
 	if errors.Is(err, store.ErrTaken) {
 		f.Wrong("email", "There is an account with this address already. Sign in with it instead.")
@@ -154,27 +157,6 @@ func start(c *shell.Ctx) error {
 		return err
 	}
 	return c.To("/")
-}
-
-// AddLadder adds a program with its stages under new ids.
-func AddLadder(c *shell.Ctx, tx *store.Tx, name string, stages []coach.Stage) error {
-	program := store.NewID()
-	if err := tx.PutProgram(c.Ctx(), program, name, 1); err != nil {
-		return err
-	}
-	for _, s := range stages {
-		s.ID, s.ProgramID = store.NewID(), program
-		if err := tx.PutStage(c.Ctx(), s); err != nil {
-			return err
-		}
-		for _, k := range s.Criteria {
-			k.ID, k.StageID = store.NewID(), s.ID
-			if err := tx.PutCriterion(c.Ctx(), k); err != nil {
-				return err
-			}
-		}
-	}
-	return nil
 }
 
 // checkPassword follows NIST SP 800-63B: length is what counts, and not what others know.
@@ -200,6 +182,9 @@ func answer(c *shell.Ctx, status int, v view) error {
 			if v.PerAdult, err = tx.PerAdult(c.Ctx()); err != nil {
 				return err
 			}
+			if v.TwoSign, err = tx.TwoSign(c.Ctx()); err != nil {
+				return err
+			}
 			v.People, err = tx.Members(c.Ctx())
 			return err
 		})
@@ -210,7 +195,6 @@ func answer(c *shell.Ctx, status int, v view) error {
 	return c.Page(pages, status, "account.html", "Your account", v)
 }
 
-// addPerson brings a coach or helper in, with a first password that is shown once to hand on.
 // care keeps the club's own limit of players for each adult; plans are checked against it.
 func care(c *shell.Ctx) error {
 	f := shell.NewForm(c)
@@ -228,6 +212,17 @@ func care(c *shell.Ctx) error {
 	return c.To("/account")
 }
 
+// twoSign keeps whether a step up waits for a second signature.
+func twoSign(c *shell.Ctx) error {
+	on := shell.NewForm(c).Get("two") != ""
+	if err := c.In(func(tx *store.Tx) error { return tx.SetTwoSign(c.Ctx(), on) }); err != nil {
+		return err
+	}
+	c.Say(map[bool]string{true: "Kept: a step up now waits for a second signature.", false: "Kept: a step up needs one signature."}[on])
+	return c.To("/account")
+}
+
+// addPerson brings a coach or helper in, with a first password that is shown once to hand on.
 func addPerson(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	m := store.Member{ID: store.NewID(), Name: f.Text("name", 80, "What do people call them?"), Email: strings.ToLower(f.Text("email", 200, "They sign in with this address.")), Role: f.Get("role")}

@@ -220,13 +220,13 @@ func read(c *shell.Ctx) (st state, err error) {
 			}
 			st.ladders(l, links, names)
 		}
-		st.fill(c, l, h.Events, marks, shown, h.Notes)
+		st.fill(c, l, h, marks, shown)
 		return nil
 	})
 	return st, err
 }
 
-func (st *state) fill(c *shell.Ctx, l sessions.Loaded, events []plan.Event, marks, shown []coach.Mark, notes []store.Note) {
+func (st *state) fill(c *shell.Ctx, l sessions.Loaded, h store.Hall, marks, shown []coach.Mark) {
 	pic := l.Picture
 	helper := c.Member.Role == "helper"
 	st.Now, st.Session, st.Name, st.Key, st.Zone = ms(c.S.Now()), l.Session.ID, l.Session.ClassName, pic.Plan.Key, c.Loc.String()
@@ -235,7 +235,7 @@ func (st *state) fill(c *shell.Ctx, l sessions.Loaded, events []plan.Event, mark
 	st.Me = me{c.Member.ID, c.Member.Name, c.Member.Role}
 	st.MayRunIt = !helper
 	st.Events = []event{}
-	for _, e := range events {
+	for _, e := range h.Events {
 		st.Events = append(st.Events, event{e.ID, e.Do, ms(e.At)})
 	}
 	for _, s := range pic.Segments() {
@@ -247,7 +247,7 @@ func (st *state) fill(c *shell.Ctx, l sessions.Loaded, events []plan.Event, mark
 		}
 	}
 	if !helper {
-		over, offers := gives(&l, events, c.S.Now())
+		over, offers := gives(&l, h.Events, c.S.Now())
 		st.Over = int(over.Seconds())
 		for _, m := range offers {
 			st.Gives = append(st.Gives, m.Words)
@@ -269,7 +269,7 @@ func (st *state) fill(c *shell.Ctx, l sessions.Loaded, events []plan.Event, mark
 		}
 	}
 	names := st.ladderOf(l, helper)
-	st.players(c, l, names, shown, notes)
+	st.players(c, l, names, shown, h)
 	st.Marks = []mark{}
 	if helper { // what others saw is not theirs to read
 		others := func(by string) bool { return by != c.Member.ID }
@@ -346,7 +346,8 @@ func (st *state) ladderOf(l sessions.Loaded, helper bool) map[string]string {
 	return names
 }
 
-func (st *state) players(c *shell.Ctx, l sessions.Loaded, stages map[string]string, shown []coach.Mark, notes []store.Note) {
+func (st *state) players(c *shell.Ctx, l sessions.Loaded, stages map[string]string, shown []coach.Mark, h store.Hall) {
+	notes, looks := h.Notes, h.Looks.ByPlayer()
 	helper := c.Member.Role == "helper"
 	firsts := map[string]int{}
 	for _, p := range l.Players {
@@ -380,7 +381,7 @@ func (st *state) players(c *shell.Ctx, l sessions.Loaded, stages map[string]stri
 				}
 			}
 			for _, it := range evidence.Ready(stage, own, 0, c.Now, c.Now).Items {
-				if it.Due() {
+				if it.Due() || slices.Contains(looks[p.ID], it.Criterion.ID) {
 					v.Due = append(v.Due, it.Criterion.ID)
 				}
 			}

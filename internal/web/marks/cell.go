@@ -1,7 +1,6 @@
 package marks
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"strconv"
@@ -22,7 +21,7 @@ type cellView struct {
 	Status    evidence.Status
 	Class     string
 	History   []entry // newest first
-	Chart     *chart
+	Chart     *shell.Chart
 	By        []string
 	Day       string // the day that is entered, as typed
 	Today     string
@@ -37,22 +36,6 @@ type entry struct {
 	Said, Day string
 	Meets     bool
 }
-
-// chart is the history drawn: a dot for each mark, full where it met the standard, and the standard as a line.
-type chart struct {
-	Line     string
-	Dots     []dot
-	Y        float64 // of the standard
-	Says     string
-	From, To string
-}
-
-type dot struct {
-	X, Y  float64
-	Meets bool
-}
-
-const chartW, chartH = 250.0, 84.0
 
 func cell(c *shell.Ctx) error {
 	var v cellView
@@ -98,7 +81,7 @@ func readCell(c *shell.Ctx, tx *store.Tx, player, criterion string) (v cellView,
 		return v, err
 	}
 	v.Status = evidence.Of(v.Criterion, marks, c.Now)
-	v.draw(marks, c.Loc)
+	v.Chart = shell.DrawChart(v.Criterion, marks, c.Loc, 250, 84)
 	for _, m := range marks {
 		first, _, _ := strings.Cut(m.ByName, " ")
 		if !m.Struck && !slices.Contains(v.By, first) {
@@ -108,62 +91,6 @@ func readCell(c *shell.Ctx, tx *store.Tx, player, criterion string) (v cellView,
 	}
 	slices.Reverse(v.History)
 	return v, nil
-}
-
-// value is the figure a mark is drawn at, and the one the standard is.
-func value(k coach.Criterion, m coach.Mark) float64 {
-	switch k.Measure {
-	case coach.Makes:
-		return m.Figure / float64(max(1, m.Tries))
-	case coach.Check:
-		n := 0
-		for _, p := range m.Points {
-			if p {
-				n++
-			}
-		}
-		return float64(n)
-	}
-	return m.Figure
-}
-
-func wanted(k coach.Criterion) float64 {
-	switch k.Measure {
-	case coach.Makes:
-		return k.Want / math.Max(1, k.Of)
-	case coach.Check:
-		return float64(len(k.Points))
-	}
-	return k.Want
-}
-
-func (v *cellView) draw(marks []coach.Mark, loc *time.Location) {
-	marks = slices.DeleteFunc(slices.Clone(marks), func(m coach.Mark) bool { return m.Struck })
-	if len(marks) == 0 {
-		return
-	}
-	want := wanted(v.Criterion)
-	low, high := want, want
-	for _, m := range marks {
-		low, high = math.Min(low, value(v.Criterion, m)), math.Max(high, value(v.Criterion, m))
-	}
-	if high == low {
-		low, high = low-1, high+1
-	}
-	first, last := marks[0].At, marks[len(marks)-1].At
-	y := func(x float64) float64 { return math.Round((6+(chartH-12)*(high-x)/(high-low))*10) / 10 }
-	ch := &chart{Y: y(want), From: first.In(loc).Format("2 Jan"), To: last.In(loc).Format("2 Jan")}
-	for i, m := range marks {
-		x := chartW / 2
-		if span := last.Sub(first); span > 0 {
-			x = 6 + (chartW-12)*m.At.Sub(first).Seconds()/span.Seconds()
-		}
-		d := dot{math.Round(x*10) / 10, y(value(v.Criterion, m)), evidence.Meets(v.Criterion, m)}
-		ch.Line += fmt.Sprintf("%s%g %g", map[bool]string{true: "M", false: "L"}[i == 0], d.X, d.Y)
-		ch.Dots = append(ch.Dots, d)
-		ch.Says += fmt.Sprintf("%s %s. ", m.At.In(loc).Format("2 Jan"), m.Said(v.Criterion.Measure))
-	}
-	v.Chart = ch
 }
 
 // enter keeps a mark that was on paper, or is seen now. A day without a time is noon.

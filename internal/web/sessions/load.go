@@ -2,6 +2,7 @@ package sessions
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"gruppo/internal/coach"
@@ -121,6 +122,11 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *plan.Input, ids [
 	for _, m := range l.Marks {
 		byPlayer[m.PlayerID] = append(byPlayer[m.PlayerID], m)
 	}
+	g, err := tx.Ground(ctx, l.Session)
+	if err != nil {
+		return err
+	}
+	in.Looks = g.Looks.ByPlayer()
 	in.Missing = map[string][]coach.Criterion{}
 	for i, p := range in.Players {
 		stage, ok := l.Program.Stage(p.Stage)
@@ -132,13 +138,13 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *plan.Input, ids [
 		for _, it := range ready.Items {
 			if it.Status.State != evidence.Shown {
 				in.Missing[p.ID] = append(in.Missing[p.ID], it.Criterion)
-				in.Players[i].Needs = append(in.Players[i].Needs, it.Criterion.Skill)
+				if need := it.Criterion.Skill; slices.Contains(in.Looks[p.ID], it.Criterion.ID) { // what is to be marked today comes first
+					in.Players[i].Needs = slices.Insert(in.Players[i].Needs, 0, need)
+				} else {
+					in.Players[i].Needs = append(in.Players[i].Needs, need)
+				}
 			}
 		}
-	}
-	g, err := tx.Ground(ctx, l.Session)
-	if err != nil {
-		return err
 	}
 	in.Kit, in.PerAdult, l.Undo, l.Redo = g.Kit, g.PerAdult, g.Undo, g.Redo
 	for _, t := range g.Taken {

@@ -12,6 +12,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
 )
 
 // Standing is a player on a stage with what they have shown of it.
@@ -22,6 +23,12 @@ type Standing struct {
 	Since     time.Time
 	Visits    int
 	Readiness evidence.Readiness
+	Decided   *store.Recorded // the last decision, where it was read
+}
+
+// Free reports whether nothing that was decided about the player is still under way.
+func (s Standing) Free() bool {
+	return s.Decided == nil || !s.Decided.Waits() && !s.Decided.Ahead() && !s.Decided.Open()
 }
 
 // Next is the stage above; false at the top.
@@ -32,26 +39,13 @@ func (s Standing) NotMarked(now time.Time) bool {
 	return s.Readiness.LastSeen.Before(now.AddDate(0, 0, -42))
 }
 
-// All works out where every player of a program stands at a moment.
-func All(ctx context.Context, tx *store.Tx, program store.Program, now time.Time) ([]Standing, error) {
-	players, err := tx.Players(ctx, store.PlayerFilter{})
-	if err != nil {
-		return nil, err
-	}
-	return among(ctx, tx, program, players, store.MarkFilter{Program: program.ID}, now)
-}
-
-// Of is All for the given players.
+// Of works out where players stand at a moment.
 func Of(ctx context.Context, tx *store.Tx, program store.Program, players []store.Player, now time.Time) ([]Standing, error) {
 	ids := make([]string, len(players))
 	for i, p := range players {
 		ids[i] = p.ID
 	}
-	return among(ctx, tx, program, players, store.MarkFilter{Program: program.ID, Players: ids}, now)
-}
-
-func among(ctx context.Context, tx *store.Tx, program store.Program, players []store.Player, which store.MarkFilter, now time.Time) ([]Standing, error) {
-	marks, err := tx.Marks(ctx, which)
+	marks, err := tx.Marks(ctx, store.MarkFilter{Program: program.ID, Players: ids})
 	if err != nil {
 		return nil, err
 	}
@@ -84,12 +78,64 @@ func From(ctx context.Context, tx *store.Tx, program store.Program, players []st
 	return out, nil
 }
 
+// then works out where players stood on a day of the past, by today's criteria: on the stage they were on, with the marks and visits they had by then.
+func then(ctx context.Context, tx *store.Tx, program store.Program, players []store.Player, marks []coach.Mark, on time.Time) ([]Standing, error) {
+	steps, err := tx.Steps(ctx, program.ID)
+	if err != nil {
+		return nil, err
+	}
+	came, err := tx.CameOn(ctx, program.ID)
+	if err != nil {
+		return nil, err
+	}
+	byPlayer := map[string][]coach.Mark{}
+	for _, m := range marks {
+		if !m.At.After(on) {
+			byPlayer[m.PlayerID] = append(byPlayer[m.PlayerID], m)
+		}
+	}
+	var out []Standing
+	for _, p := range players {
+		at, ok := p.In(program.ID)
+		if !ok || p.Joined.After(on) {
+			continue
+		}
+		stageID, since := at.Stage, at.Day()
+		for _, s := range steps { // the newest first: each that came later is taken back
+			if s.PlayerID != p.ID {
+				continue
+			}
+			if since = s.FromOn; !s.FromOn.After(on) {
+				break
+			}
+			stageID, since = s.FromStage, p.Joined
+		}
+		stage, ok := program.Stage(stageID)
+		if !ok {
+			continue
+		}
+		visits := 0
+		for _, day := range came[p.ID] {
+			if !day.Before(since) && !day.After(on) {
+				visits++
+			}
+		}
+		out = append(out, Standing{Player: p, Program: program, Stage: stage, Since: since, Visits: visits, Readiness: evidence.Ready(stage, byPlayer[p.ID], visits, since, on)})
+	}
+	return out, nil
+}
+
 // itemView is a criterion with the marks behind its state.
 type itemView struct {
 	evidence.Item
 	Shown []string // the marks that count, in words
 	Brief string   // the newest of them in one line
 	Sure  string
+	Trend evidence.Trend
+	Phase evidence.Phase
+	Chart *shell.Chart
+	Way   string   // how the marks go, in words
+	Next  []string // where it can be shown next, and by whom it can be marked
 }
 
 // said writes a mark with its day and who made it.
@@ -101,10 +147,10 @@ func said(c coach.Criterion, m coach.Mark, loc *time.Location) string {
 	return s + ", " + m.At.In(loc).Format("2 Jan") + ", " + m.ByName
 }
 
-func itemsOf(r evidence.Readiness, marks []coach.Mark, loc *time.Location) []itemView {
+func itemsOf(r evidence.Readiness, marks []coach.Mark, at time.Time, loc *time.Location) []itemView {
 	var out []itemView
 	for _, it := range r.Items {
-		v := itemView{Item: it}
+		v := itemView{Item: it, Trend: evidence.TrendOf(it.Criterion, marks, at)}
 		good := slices.Clone(it.Status.Last)
 		slices.SortFunc(good, func(a, b coach.Mark) int { return a.At.Compare(b.At) })
 		for _, m := range good {
@@ -114,7 +160,7 @@ func itemsOf(r evidence.Readiness, marks []coach.Mark, loc *time.Location) []ite
 		if it.Criterion.Measure == coach.Makes {
 			made, tried := 0, 0
 			for _, m := range marks {
-				if m.CriterionID == it.Criterion.ID && !m.Struck {
+				if m.CriterionID == it.Criterion.ID && !m.Struck && !m.At.After(at) {
 					made, tried = made+int(m.Figure), tried+m.Tries
 				}
 			}
@@ -148,7 +194,7 @@ func brief(c coach.Criterion, marks []coach.Mark, loc *time.Location) string {
 func keepEvidence(s Standing, items []itemView) store.Evidence {
 	e := store.Evidence{Stage: s.Stage.Name, Ready: s.Readiness.Ready, Missing: s.Readiness.Missing}
 	for _, it := range items {
-		e.Items = append(e.Items, store.EvidenceOfItem{Wording: it.Criterion.Wording, Standard: it.Criterion.Standard() + "; " + it.Criterion.Rule.String(), State: string(it.Status.State), Marks: it.Shown})
+		e.Items = append(e.Items, store.EvidenceOfItem{Wording: it.Criterion.Wording, Standard: it.Criterion.Standard() + "; " + it.Criterion.Rule.String(), State: string(it.Status.State), Marks: it.Shown, Edition: it.Criterion.Edition})
 	}
 	return e
 }

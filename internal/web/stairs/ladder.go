@@ -1,6 +1,9 @@
 package stairs
 
 import (
+	"bytes"
+	"errors"
+	"io"
 	"net/http"
 	"net/url"
 	"slices"
@@ -8,6 +11,7 @@ import (
 	"strings"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -15,10 +19,14 @@ import (
 type ladderView struct {
 	Programs  []store.Program
 	MayChange bool
+	Form      *shell.Form
 }
 
 func ladder(c *shell.Ctx) error {
-	v := ladderView{MayChange: c.May(shell.ChangeLadder)}
+	return ladderView{MayChange: c.May(shell.ChangeLadder), Form: shell.NewForm(c)}.show(c, http.StatusOK)
+}
+
+func (v ladderView) show(c *shell.Ctx, status int) error {
 	err := c.In(func(tx *store.Tx) (err error) {
 		v.Programs, err = tx.Ladders(c.Ctx())
 		return err
@@ -26,7 +34,7 @@ func ladder(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.Page(pages, http.StatusOK, "ladder.html", "Stages", v)
+	return c.Page(pages, status, "ladder.html", "Stages", v)
 }
 
 type stageView struct {
@@ -78,12 +86,7 @@ func stageForm(c *shell.Ctx) error {
 func saveStage(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	v := stageView{Form: f, ID: c.Param("id")}
-	name, about := f.Text("name", 40, "A stage needs a name."), f.Text("about", 200, "")
-	up := coach.StepUp{Choose: f.Int("choose", 0, 30, "Of those to choose"), Visits: f.Int("visits", 0, 500, "Visits"), Weeks: f.Int("weeks", 0, 200, "Weeks")}
-	colour := f.Get("colour")
-	if len(colour) != 7 || colour[0] != '#' || strings.Trim(colour[1:], "0123456789abcdefABCDEF") != "" {
-		f.Wrong("colour", "Choose a colour.")
-	}
+	name := f.Get("name")
 	refused := false
 	err := c.Change("", "Changed the stage "+name, func(tx *store.Tx) error {
 		p, s, isNew, err := findStage(c, tx, v.ID)
@@ -91,6 +94,11 @@ func saveStage(c *shell.Ctx) error {
 			return err
 		}
 		v.New, v.Program, v.Name = isNew, p.Name, s.Name
+		s.Name, s.About, s.Colour = name, f.Get("about"), f.Get("colour")
+		s.StepUp = coach.StepUp{Choose: whole(f, "choose"), Visits: whole(f, "visits"), Weeks: whole(f, "weeks")}
+		for _, b := range s.Check() {
+			f.Wrong(b.Field, "%s", b.Says)
+		}
 		if slices.ContainsFunc(p.Stages, func(o coach.Stage) bool { return o.ID != s.ID && strings.EqualFold(o.Name, name) }) {
 			f.Wrong("name", "This ladder has a stage %s already.", name)
 		}
@@ -100,7 +108,6 @@ func saveStage(c *shell.Ctx) error {
 		if isNew {
 			s.ID = store.NewID()
 		}
-		s.Name, s.About, s.Colour, s.StepUp = name, about, colour, up
 		return tx.PutStage(c.Ctx(), s)
 	})
 	if refused {
@@ -112,146 +119,101 @@ func saveStage(c *shell.Ctx) error {
 	return c.To("/stairs/ladder")
 }
 
-type criterionView struct {
-	Form     *shell.Form
-	ID       string
-	New      bool
-	Stage    string
-	Measures []coach.Measure
-	Skills   []string
-}
-
-// findCriterion is the criterion with its stage; an id of a stage means a new criterion of it.
-func findCriterion(c *shell.Ctx, tx *store.Tx, id string) (st coach.Stage, k coach.Criterion, isNew bool, skills []string, err error) {
-	programs, err := tx.Ladders(c.Ctx())
+// whole is a field's whole number, or −1 where it is none: the rule then says what may stand there.
+func whole(f *shell.Form, name string) int {
+	n, err := strconv.Atoi(f.Get(name))
 	if err != nil {
-		return st, k, false, nil, err
+		return -1
 	}
-	err = store.ErrNone
-	for _, p := range programs {
-		for _, s := range p.Stages {
-			if s.ID == id {
-				st, isNew, err = s, true, nil
-				k = coach.Criterion{StageID: s.ID, Order: len(s.Criteria) + 1, Measure: coach.Makes, Want: 8, Of: 10, Must: true, Rule: coach.EvidenceRule{Good: 2, Last: 3, Days: 2, Weeks: 6, People: 1}}
-			}
-			for _, o := range s.Criteria {
-				skills = append(skills, o.Skill)
-				if o.ID == id {
-					st, k, err = s, o, nil
-				}
-			}
-		}
-	}
-	slices.Sort(skills)
-	return st, k, isNew, slices.Compact(skills), err
+	return n
 }
 
-func criterionForm(c *shell.Ctx) error {
-	v := criterionView{Form: shell.NewForm(c), ID: c.Param("id"), Measures: coach.Measures}
+// ladderFile answers with a ladder as a file.
+func ladderFile(c *shell.Ctx) error {
+	var b bytes.Buffer
 	err := c.In(func(tx *store.Tx) error {
-		s, k, isNew, skills, err := findCriterion(c, tx, v.ID)
+		p, err := findProgram(c, tx, c.Param("id"))
 		if err != nil {
 			return err
 		}
-		v.New, v.Stage, v.Skills = isNew, s.Name, skills
-		f := url.Values{"wording": {k.Wording}, "skill": {k.Skill}, "measure": {string(k.Measure)}, "want": {coach.Figure(k.Want)}, "of": {coach.Figure(k.Of)}, "tolerance": {coach.Figure(k.Tolerance)},
-			"points": {strings.Join(k.Points, "\n")}, "keys": {strings.Join(k.Keys, "\n")}, "must": {"choose"}, "judged": {"form"}, "good": {strconv.Itoa(k.Rule.Good)}, "last": {strconv.Itoa(k.Rule.Last)},
-			"days": {strconv.Itoa(max(1, k.Rule.Days))}, "weeks": {strconv.Itoa(k.Rule.Weeks)}, "people": {strconv.Itoa(max(1, k.Rule.People))}}
-		if k.Must {
-			f.Set("must", "must")
-		}
-		if k.ByResult {
-			f.Set("judged", "result")
-		}
-		if k.BothSides {
-			f.Set("sides", "1")
-		}
-		v.Form.Values = f
-		return nil
+		return exchange.WriteLadder(&b, p.Name, p.Stages)
 	})
 	if err != nil {
 		return err
 	}
-	return c.Page(pages, http.StatusOK, "criterion-form.html", "Criterion", v)
+	c.Header("Content-Disposition", `attachment; filename="ladder.json"`)
+	c.Data(http.StatusOK, "application/json", b.Bytes())
+	return nil
 }
 
-func saveCriterion(c *shell.Ctx) error {
-	f := shell.NewForm(c)
-	v := criterionView{Form: f, ID: c.Param("id"), Measures: coach.Measures}
-	refused := false
-	err := c.Change("", "Changed a criterion", func(tx *store.Tx) error {
-		s, k, isNew, skills, err := findCriterion(c, tx, v.ID)
+func findProgram(c *shell.Ctx, tx *store.Tx, id string) (store.Program, error) {
+	programs, err := tx.Ladders(c.Ctx())
+	if err != nil {
+		return store.Program{}, err
+	}
+	for _, p := range programs {
+		if p.ID == id {
+			return p, nil
+		}
+	}
+	return store.Program{}, store.ErrNone
+}
+
+// copyLadder makes a second ladder like one of the club's own.
+func copyLadder(c *shell.Ctx) error {
+	err := c.Change("", "Copied a ladder", func(tx *store.Tx) error {
+		p, err := findProgram(c, tx, c.Param("id"))
 		if err != nil {
 			return err
 		}
-		v.New, v.Stage, v.Skills = isNew, s.Name, skills
-		readCriterion(f, &k)
-		if refused = !f.OK(); refused {
-			return store.ErrChangedSince
-		}
-		if isNew {
-			k.ID = store.NewID()
-		}
-		return tx.PutCriterion(c.Ctx(), k)
+		_, err = tx.AddLadder(c.Ctx(), p.Name, p.Stages, c.S.Now())
+		return err
 	})
-	if refused {
-		return c.Page(pages, http.StatusUnprocessableEntity, "criterion-form.html", "Criterion", v)
-	}
 	if err != nil {
 		return err
 	}
 	return c.To("/stairs/ladder")
 }
 
-// readCriterion takes the form into k and names what cannot be.
-func readCriterion(f *shell.Form, k *coach.Criterion) {
-	k.Wording, k.Skill = f.Text("wording", 120, "What does the player show?"), strings.ToLower(f.Text("skill", 40, "Which skill? It ties the criterion to drills."))
-	k.Measure = coach.Measure(f.Get("measure"))
-	if !k.Measure.Known() {
-		f.Wrong("measure", "Choose how it is measured.")
+// bringLadder takes a ladder from a file, or begins an empty one by its name.
+func bringLadder(c *shell.Ctx) error {
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, exchange.MostLadder+1<<14)
+	again := func(field, says string) error {
+		v := ladderView{MayChange: true, Form: shell.NewForm(c)}
+		v.Form.Wrong(field, "%s", says)
+		return v.show(c, http.StatusUnprocessableEntity)
 	}
-	k.Points, k.Keys = f.Lines("points", 10), f.Lines("keys", 10)
-	k.Want, k.Of, k.Tolerance = 0, 0, 0
-	switch k.Measure {
-	case coach.Check:
-		if len(k.Points) == 0 {
-			f.Wrong("points", "Name the points that must be seen, one a line.")
+	file, err := c.FormFile("file")
+	var name string
+	var stages []coach.Stage
+	switch {
+	case err == nil:
+		r, err := file.Open()
+		if err != nil {
+			return err
 		}
-	case coach.Grade:
-		k.Want = f.Float("want", 1, 10, "The grade that is good enough")
-		if len(k.Points) < 2 || k.Want > float64(len(k.Points)) {
-			f.Wrong("points", "Describe each grade on a line of its own, the lowest first, up to the one asked for at least.")
+		defer r.Close()
+		b, err := io.ReadAll(r)
+		if err != nil {
+			return err
 		}
-	case coach.Makes:
-		k.Want, k.Of = f.Float("want", 1, 1000, "Good ones"), f.Float("of", 1, 1000, "Tries")
-		if k.Want > k.Of {
-			f.Wrong("want", "%s good ones out of %s tries cannot be.", coach.Figure(k.Want), coach.Figure(k.Of))
+		if name, stages, err = exchange.ReadLadder(b); err != nil {
+			return again("file", err.Error())
 		}
-	case coach.Count:
-		k.Want, k.Of = f.Float("want", 1, 10000, "How many"), f.Float("of", 1, 3600, "In how many seconds")
-	case coach.Angle:
-		k.Want, k.Tolerance = f.Float("want", 0, 360, "Degrees"), f.Float("tolerance", 0, 180, "Degrees either way")
 	default:
-		k.Want = f.Float("want", 0, 100000, "The figure that is good enough")
-	}
-	k.Must, k.ByResult, k.BothSides = f.Get("must") != "choose", f.Get("judged") == "result", f.Get("sides") != ""
-	k.Rule = coach.EvidenceRule{Good: f.Int("good", 1, 20, "Good marks"), Last: f.Int("last", 0, 50, "Out of the last"), Days: f.Int("days", 1, 20, "Days"), Weeks: f.Int("weeks", 0, 104, "Weeks"), People: f.Int("people", 1, 5, "People")}
-	if k.Rule.Last > 0 && k.Rule.Last < k.Rule.Good {
-		f.Wrong("last", "%d good marks out of the last %d cannot be.", k.Rule.Good, k.Rule.Last)
-	}
-	if k.Rule.Days > k.Rule.Good || k.Rule.People > k.Rule.Good {
-		f.Wrong("good", "%d days and %d people need at least as many good marks.", k.Rule.Days, k.Rule.People)
-	}
-}
-
-func retireCriterion(c *shell.Ctx) error {
-	err := c.Change("", "Took a criterion out", func(tx *store.Tx) error {
-		if !store.IsID(c.Param("id")) {
-			return store.ErrNone
+		var big *http.MaxBytesError
+		if errors.As(err, &big) {
+			return again("file", "This file is over 1 MB; a ladder is a few kilobytes.")
 		}
-		return tx.RetireCriterion(c.Ctx(), c.Param("id"))
-	})
-	if err != nil {
+		if name = strings.TrimSpace(c.PostForm("name")); name == "" || len([]rune(name)) > 40 {
+			return again("name", "Choose a file, or give a new ladder a name of at most 40 characters.")
+		}
+		stages = []coach.Stage{{Name: "First stage", Colour: "#2a7f9e"}}
+	}
+	if err := c.Change("", "Brought the ladder "+name, func(tx *store.Tx) error {
+		_, err := tx.AddLadder(c.Ctx(), name, stages, c.S.Now())
+		return err
+	}); err != nil {
 		return err
 	}
 	return c.To("/stairs/ladder")

@@ -6,8 +6,9 @@ import (
 	"fmt"
 	"math"
 	"net/http"
+	"net/url"
 	"slices"
-	"strings"
+	"strconv"
 	"time"
 
 	"gruppo/internal/coach"
@@ -25,15 +26,45 @@ var pages = shell.NewPages("Stairs", files)
 var Routes = []shell.Route{
 	{Method: "GET", Path: "/stairs", Needs: shell.SeeMarks, Handle: picture},
 	{Method: "GET", Path: "/stairs/why/:id", Needs: shell.SeeMarks, Handle: why},
+	{Method: "GET", Path: "/stairs/decide", Needs: shell.Decide, Handle: deciding},
+	{Method: "POST", Path: "/stairs/decide", Needs: shell.Decide, Handle: decideMany},
+	{Method: "GET", Path: "/stairs/record", Needs: shell.SeeMarks, Handle: record},
+	{Method: "POST", Path: "/decisions/:id/sign", Needs: shell.Sign, Handle: sign},
+	{Method: "GET", Path: "/stairs/agree", Needs: shell.SeeMarks, Handle: agree},
+	{Method: "GET", Path: "/stairs/meeting", Needs: shell.SeeMarks, Handle: meeting},
+	{Method: "POST", Path: "/stairs/meeting", Needs: shell.ChangePlan, Handle: planLooks},
+	{Method: "GET", Path: "/stairs/places", Needs: shell.SeeMarks, Handle: placesPage},
+	{Method: "POST", Path: "/stairs/places/term", Needs: shell.PlanPlaces, Handle: saveTerm},
+	{Method: "POST", Path: "/stairs/places/:id/wish", Needs: shell.PlanPlaces, Handle: saveWish},
+	{Method: "POST", Path: "/stairs/places/:id/put", Needs: shell.PlanPlaces, Handle: put},
+	{Method: "POST", Path: "/stairs/places/:id/class", Needs: shell.PlanPlaces, Handle: saveTermClass},
+	{Method: "POST", Path: "/stairs/places/:id/out", Needs: shell.PlanPlaces, Handle: dropTermClass},
+	{Method: "POST", Path: "/stairs/places/:id/take-over", Needs: shell.PlanPlaces, Handle: takeOver},
+	{Method: "GET", Path: "/stairs/office", Needs: shell.SeeMarks, Handle: office},
+	{Method: "GET", Path: "/stairs/office/:file", Needs: shell.SeeMarks, Handle: officeFile},
+	{Method: "GET", Path: "/stairs/class/:id", Needs: shell.SeeMarks, Handle: overview},
+	{Method: "GET", Path: "/stairs/class/:id/:file", Needs: shell.SeeMarks, Handle: overviewFile},
 	{Method: "GET", Path: "/players/:id", Needs: shell.SeeMarks, Handle: player},
+	{Method: "GET", Path: "/players/:id/report", Needs: shell.SeeMarks, Handle: report},
+	{Method: "GET", Path: "/decisions/:id/certificate", Needs: shell.SeeMarks, Handle: certificate},
 	{Method: "POST", Path: "/players/:id/decide", Needs: shell.Decide, Handle: decide},
+	{Method: "POST", Path: "/players/:id/home", Needs: shell.EnterMarks, Handle: addHomeTask},
+	{Method: "POST", Path: "/home/:id/done", Needs: shell.EnterMarks, Handle: homeTaskDone},
+	{Method: "POST", Path: "/players/:id/link", Needs: shell.LinkGuardians, Handle: addLink},
+	{Method: "POST", Path: "/links/:id/withdraw", Needs: shell.LinkGuardians, Handle: withdrawLink},
+	{Method: "GET", Path: "/for/:secret", Needs: shell.Anyone, Handle: forGuardian},
 	{Method: "POST", Path: "/notes/:id/done", Needs: shell.SeeMarks, Handle: noteDone},
 	{Method: "POST", Path: "/marks/:id/strike", Needs: shell.StrikeMarks, Handle: strike},
 	{Method: "GET", Path: "/stairs/ladder", Needs: shell.SeeMarks, Handle: ladder},
+	{Method: "POST", Path: "/stairs/ladder", Needs: shell.ChangeLadder, Handle: bringLadder},
+	{Method: "GET", Path: "/stairs/ladder/:id", Needs: shell.SeeMarks, Handle: ladderFile},
+	{Method: "POST", Path: "/stairs/ladder/:id/copy", Needs: shell.ChangeLadder, Handle: copyLadder},
 	{Method: "GET", Path: "/stairs/stage/:id", Needs: shell.ChangeLadder, Handle: stageForm},
 	{Method: "POST", Path: "/stairs/stage/:id", Needs: shell.ChangeLadder, Handle: saveStage},
 	{Method: "GET", Path: "/stairs/criterion/:id", Needs: shell.ChangeLadder, Handle: criterionForm},
 	{Method: "POST", Path: "/stairs/criterion/:id", Needs: shell.ChangeLadder, Handle: saveCriterion},
+	{Method: "POST", Path: "/stairs/criterion/:id/try", Needs: shell.ChangeLadder, Handle: tryCriterion},
+	{Method: "POST", Path: "/stairs/criterion/:id/move", Needs: shell.ChangeLadder, Handle: moveCriterion},
 	{Method: "POST", Path: "/stairs/criterion/:id/out", Needs: shell.ChangeLadder, Handle: retireCriterion},
 }
 
@@ -42,8 +73,11 @@ type token struct {
 	X, Y     float64
 	Initials string
 	Label    string
+	Why      []string // what the filters say of this player
 	Dashed   bool
 	Here     bool
+	Faint    bool // not what was asked for
+	TryOut   bool
 }
 
 type step struct {
@@ -53,18 +87,39 @@ type step struct {
 	Ready         int
 }
 
+// only are the filters of the picture, in the order a coach asks them.
+var only = []struct{ Key, Words string }{{"ready", "ready"}, {"short", "one mark short"}, {"stale", "stale"}, {"slipping", "slipping"}, {"stuck", "stuck"}, {"new", "new"}, {"tryout", "try-out"}}
+
 type pictureView struct {
-	Programs []store.Program
-	Program  store.Program
-	W, H     float64
-	Floor    float64
-	Steps    []step
-	Tokens   []token
-	Players  int
-	Ready    int
-	NotSeen  int
-	Chosen   *whyView
-	Rows     []Standing
+	Programs      []store.Program
+	Program       store.Program
+	Classes       []store.Class // of the program
+	Markers       [][2]string   // id and name
+	Class, Marker string
+	Only          string
+	Weeks         int // after which somebody is called stuck
+	Back, Season  int // days back from today, and how far one can go
+	On            time.Time
+	Filters       []filter
+	W, H, R       float64
+	Floor         float64
+	Steps         []step
+	Tokens        []token
+	Players       int
+	Ready         int
+	NotSeen       int
+	Chosen        *whyView
+	Here          string
+	MayDecide     bool
+	Waiting       int // decisions that wait for a second signature
+	query         url.Values
+}
+
+type filter struct {
+	Key, Words string
+	Count      int
+	On         bool
+	To         string
 }
 
 // EdgeAt is where the shaded edge begins.
@@ -73,10 +128,34 @@ func (s step) EdgeAt() float64 { return s.X + s.W - s.Edge }
 // Drop is from a height down to the floor.
 func (v pictureView) Drop(y float64) float64 { return v.Floor - y }
 
+// To is the page's address with one thing changed; empty takes it out.
+func (v pictureView) To(name, value string) string { return "/stairs?" + v.asked(name, value) }
+
+// Part is the address of the picture alone.
+func (v pictureView) Part() string { return "/stairs?" + v.asked("back", "") }
+
+func (v pictureView) asked(name, value string) string {
+	q := url.Values{}
+	for k, vs := range v.query {
+		if len(vs) > 0 && vs[0] != "" && k != "player" {
+			q.Set(k, vs[0])
+		}
+	}
+	if q.Set(name, value); value == "" {
+		q.Del(name)
+	}
+	return q.Encode()
+}
+
+// Long reports whether names do not fit into the tokens.
+func (v pictureView) Small() bool { return v.R < 8.5 }
+
 func picture(c *shell.Ctx) error {
-	v := pictureView{W: 740, H: 560}
-	chosen := c.Query("player")
-	var all []Standing
+	v := pictureView{W: 740, H: 560, query: c.Request.URL.Query(), MayDecide: c.May(shell.Decide), Only: c.Query("only"), Class: c.Query("class"), Marker: c.Query("by")}
+	if v.Weeks, _ = strconv.Atoi(c.Query("weeks")); v.Weeks < 2 || v.Weeks > 26 {
+		v.Weeks = 6
+	}
+	v.Back, _ = strconv.Atoi(c.Query("back"))
 	err := c.In(func(tx *store.Tx) (err error) {
 		if v.Programs, err = tx.Ladders(c.Ctx()); err != nil || len(v.Programs) == 0 {
 			return err
@@ -87,302 +166,225 @@ func picture(c *shell.Ctx) error {
 				v.Program = p
 			}
 		}
-		if all, err = All(c.Ctx(), tx, v.Program, c.Now); err != nil {
-			return err
-		}
-		if chosen == "" {
-			for _, s := range all { // the first who is ready, so that the page answers its own question
-				if _, up := s.Next(); s.Readiness.Ready && up {
-					chosen = s.Player.ID
-					break
-				}
-			}
-		}
-		if i := slices.IndexFunc(all, func(s Standing) bool { return s.Player.ID == chosen }); i >= 0 {
-			w, err := whyOf(c, tx, all[i], v.Programs)
-			if err != nil {
-				return err
-			}
-			v.Chosen = &w
-		}
-		return nil
+		return v.load(c, tx)
 	})
 	if err != nil {
 		return err
 	}
-	v.Rows = all
-	v.draw(all, chosen, c.Now)
+	if c.GetHeader("HX-Request") != "" {
+		return c.Part(pages, "picture", v)
+	}
 	return c.Page(pages, http.StatusOK, "stairs.html", "Stairs", v)
 }
 
-// draw puts every player on their step: across it by how much is shown, at its edge when everything is.
-func (v *pictureView) draw(all []Standing, chosen string, now time.Time) {
-	n := max(1, len(v.Program.Stages))
-	const gap, top = 6.0, 130.0
-	w := (v.W - 20 - gap*float64(n-1)) / float64(n)
-	rise := math.Min(110, (v.H-top-90)/float64(max(1, n-1)))
-	v.Floor = v.H - 6
-	const size = 25.0
-	for i, s := range v.Program.Stages {
-		st := step{Stage: s, X: 10 + float64(i)*(w+gap), Y: v.Floor - 60 - float64(i)*rise, W: w, Edge: w * 0.2}
-		columns := map[int]int{}
-		per := max(1, int((w-st.Edge-8)/size))
-		edge := max(1, int((st.Edge-2)/size))
-		mine := slices.DeleteFunc(slices.Clone(all), func(a Standing) bool { return a.Stage.ID != s.ID })
-		slices.SortStableFunc(mine, func(a, b Standing) int { return cmp.Compare(a.Readiness.Progress, b.Readiness.Progress) })
-		for _, p := range mine {
-			st.Players++
-			col := min(per-1, int(p.Readiness.Progress*float64(per)))
-			x := st.X + 6 + size/2 + float64(col)*size
-			if _, up := p.Next(); p.Readiness.Ready && up {
-				st.Ready++
-				col = per + st.Ready%edge
-				x = st.X + st.W - st.Edge + 2 + size/2 + float64(st.Ready%edge)*size
-			}
-			columns[col]++
-			most := int((st.Y - 16) / size)
-			high := float64(min(columns[col], max(1, most)))
-			t := token{Standing: p, X: x, Y: st.Y - 8 - size*(high-0.5), Initials: shell.Initials(p.Player.Name), Dashed: p.NotMarked(now), Here: p.Player.ID == chosen}
-			t.Label = fmt.Sprintf("%s, %s, %d in 100 shown", p.Player.Name, s.Name, int(math.Round(100*p.Readiness.Progress)))
-			if p.Readiness.Ready {
-				t.Label = p.Player.Name + ", " + s.Name + ", everything shown"
-			}
-			if t.Dashed {
-				v.NotSeen++
-				t.Label += ", not marked for six weeks"
-			}
-			v.Tokens = append(v.Tokens, t)
-		}
-		v.Players += st.Players
-		v.Ready += st.Ready
-		v.Steps = append(v.Steps, st)
-	}
-}
-
-type markRow struct {
-	coach.Mark
-	What, Said, Day string
-	Meets           bool
-}
-
-type whyView struct {
-	Standing  Standing
-	Items     []itemView
-	Marks     []markRow
-	Decisions []store.Decision
-	Next      *coach.Stage
-	Weeks     int
-	MayDecide bool
-	Wrong     string
-	WrongKind string
-	Typed     string
-	Others    []store.Standing
-	OtherName map[string]string
-	Loc       *time.Location
-	Keys      []store.KeyMark // had and lacked, on the player's page
-	Notes     []store.Note
-}
-
-// Day writes a decision's day.
-func (v whyView) Day(t time.Time) string { return t.In(v.Loc).Format("2 Jan 2006") }
-
-func readWhy(c *shell.Ctx, tx *store.Tx, id, program string) (v whyView, err error) {
-	if !store.IsID(id) {
-		return v, store.ErrNone
-	}
-	p, err := tx.Player(c.Ctx(), id)
+func (v *pictureView) load(c *shell.Ctx, tx *store.Tx) error {
+	classes, err := tx.Classes(c.Ctx())
 	if err != nil {
-		return v, err
+		return err
 	}
-	programs, err := tx.Ladders(c.Ctx())
+	for _, k := range classes {
+		if k.ProgramID == v.Program.ID {
+			v.Classes = append(v.Classes, k)
+		}
+	}
+	which := store.PlayerFilter{}
+	if slices.ContainsFunc(v.Classes, func(k store.Class) bool { return k.ID == v.Class }) {
+		which.Class = v.Class
+	} else {
+		v.Class = ""
+	}
+	players, err := tx.Players(c.Ctx(), which)
 	if err != nil {
-		return v, err
+		return err
 	}
-	at := Standing{Player: p}
-	for _, pr := range programs {
-		if _, in := p.In(pr.ID); in && at.Program.ID == "" && (program == "" || program == pr.ID) {
-			all, err := Of(c.Ctx(), tx, pr, []store.Player{p}, c.Now)
-			if err != nil {
-				return v, err
-			}
-			if len(all) == 1 {
-				at = all[0]
-			}
-		}
-	}
-	return whyOf(c, tx, at, programs)
-}
-
-// whyOf is the page of a player of whom it is known where they stand.
-func whyOf(c *shell.Ctx, tx *store.Tx, at Standing, programs []store.Program) (v whyView, err error) {
-	p := at.Player
-	marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Player: p.ID})
+	marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Ladder: v.Program.ID})
 	if err != nil {
-		return v, err
+		return err
 	}
-	if v.Decisions, err = tx.Decisions(c.Ctx(), p.ID); err != nil {
-		return v, err
+	if len(marks) > 0 {
+		v.Season = min(400, int(c.Now.Sub(marks[0].At).Hours()/24))
 	}
-	v.Standing, v.MayDecide, v.Loc = at, c.May(shell.Decide), c.Loc
-	criteria := map[string]coach.Criterion{}
-	v.OtherName = map[string]string{}
-	for _, pr := range programs {
-		v.OtherName[pr.ID] = pr.Name
-		for _, s := range pr.Stages {
-			for _, k := range s.Criteria {
-				criteria[k.ID] = k
+	v.Back = max(0, min(v.Back, v.Season))
+	v.On = c.Now.AddDate(0, 0, -v.Back)
+	decided, err := tx.Decisions(c.Ctx(), store.DecisionFilter{Program: v.Program.ID, Standing: true})
+	if err != nil {
+		return err
+	}
+	var all []Standing
+	if v.Back > 0 {
+		if all, err = then(c.Ctx(), tx, v.Program, players, marks, v.On); err != nil {
+			return err
+		}
+	} else {
+		if all, err = From(c.Ctx(), tx, v.Program, players, marks, c.Now); err != nil {
+			return err
+		}
+		for i := range all {
+			for j := range decided {
+				if decided[j].PlayerID == all[i].Player.ID {
+					all[i].Decided = &decided[j]
+					if decided[j].Waits() {
+						v.Waiting++
+					}
+				}
 			}
 		}
 	}
-	for _, s := range p.Standings {
-		if s.Program != v.Standing.Program.ID {
-			v.Others = append(v.Others, s)
-		}
-	}
-	v.Items = itemsOf(v.Standing.Readiness, marks, c.Loc)
-	v.Weeks = int(c.Now.Sub(v.Standing.Since).Hours() / 24 / 7)
-	if next, ok := v.Standing.Next(); ok {
-		v.Next = &next
-	}
-	slices.Reverse(marks)
+	byPlayer := map[string][]coach.Mark{}
+	names := map[string]string{}
 	for _, m := range marks {
-		k, known := criteria[m.CriterionID]
-		r := markRow{Mark: m, Day: m.At.In(c.Loc).Format("Mon 2 Jan"), What: k.Wording, Said: m.Said(k.Measure)}
-		if known {
-			r.Meets = evidence.Meets(k, m)
-		} else {
-			r.What, r.Said = "a drill’s target", m.Said(coach.Makes)
-			if m.Tries == 0 { // a rung, a race: the note says what
-				r.Said = coach.Figure(m.Figure)
+		if !m.At.After(v.On) {
+			byPlayer[m.PlayerID] = append(byPlayer[m.PlayerID], m)
+			names[m.By] = m.ByName
+		}
+	}
+	for id, n := range names {
+		v.Markers = append(v.Markers, [2]string{id, n})
+	}
+	slices.SortFunc(v.Markers, func(a, b [2]string) int { return cmp.Compare(a[1], b[1]) })
+	if names[v.Marker] != "" {
+		all = slices.DeleteFunc(all, func(s Standing) bool {
+			return !slices.ContainsFunc(byPlayer[s.Player.ID], func(m coach.Mark) bool {
+				return m.By == v.Marker && slices.ContainsFunc(s.Stage.Criteria, func(k coach.Criterion) bool { return k.ID == m.CriterionID })
+			})
+		})
+	} else {
+		v.Marker = ""
+	}
+	v.choose(c, all)
+	v.draw(all, byPlayer)
+	if i := slices.IndexFunc(all, func(s Standing) bool { return s.Player.ID == v.Here }); i >= 0 {
+		w, err := whyOf(c, tx, all[i], v.Programs, byPlayer[v.Here])
+		if err != nil {
+			return err
+		}
+		w.Then = v.Back > 0
+		v.Chosen = &w
+	}
+	return nil
+}
+
+// choose is who the page is about: whom the address names, else the first who is ready, so that the page answers its own question.
+func (v *pictureView) choose(c *shell.Ctx, all []Standing) {
+	if v.Here = c.Query("player"); v.Here != "" {
+		return
+	}
+	for _, s := range all {
+		if _, up := s.Next(); s.Readiness.Ready && up && s.Free() {
+			v.Here = s.Player.ID
+			return
+		}
+	}
+}
+
+// draw puts every player on their step: across it by how much is shown, at its edge when everything is. Where there are many, the tokens shrink until all fit.
+func (v *pictureView) draw(all []Standing, marks map[string][]coach.Mark) {
+	n := max(1, len(v.Program.Stages))
+	const gap, top, lowest = 6.0, 120.0, 60.0
+	w := (v.W - 20 - gap*float64(n-1)) / float64(n)
+	v.Floor = v.H - 6
+	rise := math.Min(110, (v.H-top-lowest-6)/float64(max(1, n-1)))
+	on := make([][]Standing, n)
+	for i, s := range v.Program.Stages {
+		for _, a := range all {
+			if a.Stage.ID == s.ID {
+				on[i] = append(on[i], a)
 			}
 		}
-		v.Marks = append(v.Marks, r)
+		slices.SortStableFunc(on[i], func(a, b Standing) int {
+			return cmp.Or(cmp.Compare(a.Readiness.Progress, b.Readiness.Progress), cmp.Compare(a.Player.Name, b.Player.Name))
+		})
 	}
-	return v, nil
+	counts := map[string]int{}
+	for size := 25.0; ; size -= 1 {
+		v.Steps, v.Tokens, v.R = nil, nil, size*0.46
+		fits := true
+		for i, s := range v.Program.Stages {
+			st := step{Stage: s, X: 10 + float64(i)*(w+gap), Y: v.Floor - lowest - float64(i)*rise, W: w, Edge: w * 0.22}
+			columns := map[int]int{}
+			per, edge := max(1, int((w-st.Edge-8)/size)), max(1, int((st.Edge-2)/size))
+			for _, p := range on[i] {
+				st.Players++
+				col := min(per-1, int(p.Readiness.Progress*float64(per)))
+				x := st.X + 6 + size/2 + float64(col)*size
+				if _, up := p.Next(); p.Readiness.Ready && up {
+					st.Ready++
+					col = per + st.Ready%edge
+					x = st.X + st.W - st.Edge + 2 + size/2 + float64(st.Ready%edge)*size
+				} else if columns[col] > 0 && (float64(columns[col])+1)*size > st.Y-14 { // a column that is full leans on its neighbour
+					for c := range per {
+						if columns[c] < columns[col] {
+							col = c
+						}
+					}
+					x = st.X + 6 + size/2 + float64(col)*size
+				}
+				columns[col]++
+				fits = fits && float64(columns[col])*size < st.Y-10
+				v.Tokens = append(v.Tokens, token{Standing: p, X: x, Y: st.Y - 8 - size*(float64(columns[col])-0.5)})
+			}
+			v.Steps = append(v.Steps, st)
+		}
+		if fits || size <= 7 {
+			break
+		}
+	}
+	for i := range v.Tokens {
+		t := &v.Tokens[i]
+		t.Initials, t.Dashed, t.Here = shell.Initials(t.Player.Name), t.NotMarked(v.On), t.Player.ID == v.Here
+		t.TryOut = t.Decided != nil && t.Decided.Kind == store.Try && !t.Decided.Superseded
+		t.Why = says(t.Standing, marks[t.Player.ID], v.Weeks, v.On)
+		t.Label = fmt.Sprintf("%s, %s, %d in 100 shown", t.Player.Name, t.Stage.Name, int(math.Round(100*t.Readiness.Progress)))
+		if t.Readiness.Ready {
+			t.Label = t.Player.Name + ", " + t.Stage.Name + ", everything shown"
+		}
+		if t.Dashed {
+			v.NotSeen++
+			t.Label += ", not marked for six weeks"
+		}
+		for _, f := range only {
+			if slices.Contains(t.Why, f.Key) {
+				counts[f.Key]++
+				if f.Key != "ready" && f.Key != "stale" {
+					t.Label += ", " + f.Words
+				}
+			}
+		}
+		t.Faint = v.Only != "" && !slices.Contains(t.Why, v.Only)
+	}
+	v.Players, v.Ready = len(v.Tokens), counts["ready"]
+	for _, f := range only {
+		to := f.Key
+		if v.Only == f.Key {
+			to = ""
+		}
+		v.Filters = append(v.Filters, filter{f.Key, f.Words, counts[f.Key], v.Only == f.Key, v.To("only", to)})
+	}
 }
 
-func why(c *shell.Ctx) error {
-	var v whyView
-	err := c.In(func(tx *store.Tx) (err error) {
-		v, err = readWhy(c, tx, c.Param("id"), c.Query("program"))
-		return err
-	})
-	if err != nil {
-		return err
+// says are the filters that a player answers to.
+func says(s Standing, marks []coach.Mark, weeks int, at time.Time) (out []string) {
+	_, up := s.Next()
+	if s.Readiness.Ready && up && s.Free() {
+		out = append(out, "ready")
 	}
-	return c.Part(pages, "why", v)
-}
-
-func player(c *shell.Ctx) error { return playerWith(c, http.StatusOK, "", "", "") }
-
-func playerWith(c *shell.Ctx, status int, kind, wrong, typed string) error {
-	var v whyView
-	err := c.In(func(tx *store.Tx) (err error) {
-		if v, err = readWhy(c, tx, c.Param("id"), c.Query("program")); err != nil {
-			return err
-		}
-		h, err := tx.Hall(c.Ctx(), store.NoSession, "", []string{v.Standing.Player.ID}, c.Now.AddDate(1, 0, 0))
-		v.Keys, v.Notes = h.Keys, h.Notes
-		return err
-	})
-	if err != nil {
-		return err
+	if !s.Readiness.Ready && s.Readiness.Short == 1 {
+		out = append(out, "short")
 	}
-	v.WrongKind, v.Wrong, v.Typed = kind, wrong, typed
-	return c.Page(pages, status, "player.html", v.Standing.Player.Name, v)
-}
-
-// decide records a decision with the evidence as it is now.
-func decide(c *shell.Ctx) error {
-	f := shell.NewForm(c)
-	kind, reason := f.Get("kind"), f.Get("why")
-	if len([]rune(reason)) > 500 {
-		return playerWith(c, http.StatusUnprocessableEntity, kind, "A reason of at most 500 characters, please.", reason)
+	if s.NotMarked(at) || slices.ContainsFunc(s.Readiness.Items, func(it evidence.Item) bool { return it.Criterion.Must && it.Status.State == evidence.Stale }) {
+		out = append(out, "stale")
 	}
-	var wrong string
-	err := c.In(func(tx *store.Tx) error {
-		v, err := readWhy(c, tx, c.Param("id"), f.Get("program"))
-		if err != nil {
-			return err
-		}
-		s := v.Standing
-		d := store.Decision{ID: store.NewID(), PlayerID: s.Player.ID, ProgramID: s.Program.ID, Kind: kind, FromStage: s.Stage.ID, ToStage: s.Stage.ID, Why: reason,
-			Evidence: keepEvidence(s, v.Items), At: c.S.Now()}
-		switch {
-		case s.Stage.ID == "" || s.Stage.ID != f.Get("stage"):
-			return store.ErrChangedSince
-		case kind == "up" && v.Next == nil:
-			wrong = s.Stage.Name + " is the highest stage."
-		case kind == "up" && !s.Readiness.Ready && reason == "":
-			wrong = "Not everything is shown yet. To move up all the same, give the reason: it is kept with the decision."
-		case kind == "stay" && reason == "":
-			wrong = "Give the reason: the player and the next coach will want to know."
-		case kind != "up" && kind != "stay":
-			wrong = "Choose what is decided."
-		}
-		if wrong != "" {
-			return nil
-		}
-		if kind == "up" {
-			d.ToStage = v.Next.ID
-		}
-		return tx.AddDecision(c.Ctx(), d, c.Member.ID)
-	})
-	if err != nil {
-		return err
+	if slices.ContainsFunc(s.Readiness.Items, func(it evidence.Item) bool { return evidence.TrendOf(it.Criterion, marks, at).Slipping }) {
+		out = append(out, "slipping")
 	}
-	if wrong != "" {
-		return playerWith(c, http.StatusUnprocessableEntity, kind, wrong, reason)
+	if evidence.Stuck(s.Stage, marks, s.Readiness, s.Since, weeks, at) {
+		out = append(out, "stuck")
 	}
-	c.Say("Recorded, with the evidence as it is today.")
-	return c.To("/players/" + c.Param("id"))
-}
-
-// noteDone ticks a note off, and goes back to where it was read.
-func noteDone(c *shell.Ctx) error {
-	if !store.IsID(c.Param("id")) {
-		return store.ErrNone
+	if s.Since.After(at.AddDate(0, 0, -21)) {
+		out = append(out, "new")
 	}
-	if err := c.Change("", "Ticked the note off", func(tx *store.Tx) error { return tx.NoteDone(c.Ctx(), c.Param("id"), c.Now) }); err != nil {
-		return err
+	if s.Decided != nil && s.Decided.Kind == store.Try {
+		out = append(out, "tryout")
 	}
-	return c.To(back(shell.NewForm(c), "/"))
-}
-
-// back is the page that a form was on, if it names one of ours.
-func back(f *shell.Form, or string) string {
-	if to := f.Get("to"); strings.HasPrefix(to, "/") && !strings.HasPrefix(to, "//") {
-		return to
-	}
-	return or
-}
-
-func strike(c *shell.Ctx) error {
-	f := shell.NewForm(c)
-	if !store.IsID(c.Param("id")) {
-		return store.ErrNone
-	}
-	reason := f.Text("why", 200, "Say why: the mark stays to be seen, with your reason.")
-	var m coach.Mark
-	err := c.In(func(tx *store.Tx) error {
-		ms, err := tx.Marks(c.Ctx(), store.MarkFilter{ID: c.Param("id")})
-		if err != nil {
-			return err
-		}
-		if len(ms) == 0 {
-			return store.ErrNone
-		}
-		if m = ms[0]; !f.OK() {
-			return nil
-		}
-		return tx.Strike(c.Ctx(), m.ID, c.Member.ID, reason, c.S.Now())
-	})
-	if err != nil {
-		return err
-	}
-	if !f.OK() {
-		return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: f.Errors["why"]}
-	}
-	c.Say("Struck out. It stays to be seen, and counts for nothing.")
-	return c.To(back(f, "/players/"+m.PlayerID))
+	return out
 }

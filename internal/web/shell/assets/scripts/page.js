@@ -77,6 +77,17 @@ function tabs(root = document) {
 
 // -- forms
 
+document.addEventListener('click', (e) => { // a button that fills fields in: name=value;…
+  const b = e.target.closest?.('[data-fill]')
+  if (!b) return
+  const form = $(b.dataset.fillIn)
+  for (const part of b.dataset.fill.split(';')) {
+    const [name, value] = part.split('=')
+    if (name && form.elements[name]) form.elements[name].value = value
+  }
+  form.dispatchEvent(new Event('change', { bubbles: true }))
+})
+
 document.addEventListener('change', (e) => {
   if (e.target.matches('[data-submit]') && (e.target.value || !e.target.querySelector('option[selected][value=""]'))) e.target.form.requestSubmit()
   if (e.target.matches('input[type=file][data-most]')) fileNote(e.target)

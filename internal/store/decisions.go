@@ -1,0 +1,346 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"strings"
+	"time"
+
+	"gruppo/internal/coach"
+)
+
+// Kinds of decisions.
+const (
+	Up   = "up"
+	Try  = "try" // so many visits to the next stage, then decided
+	Stay = "stay"
+)
+
+// Decision is a step up, a try-out or a stay, with the evidence as it was then. It is only ever added; a later one about the same player and program supersedes it.
+type Decision struct {
+	ID, PlayerID, ProgramID string
+	Kind                    string
+	FromStage, ToStage      string // ids; names where decisions are listed
+	Why                     string
+	Evidence                Evidence
+	By                      string // name
+	At                      time.Time
+	FromOn                  time.Time // the day it holds from
+	Visits                  int       // of a try-out
+	ClassID                 string    // where it is tried out
+	TwoSign                 bool      // waits for a second signature
+}
+
+// Recorded is a decision as the record shows it.
+type Recorded struct {
+	Decision
+	PlayerName, ProgramName, ClassName string
+	ByID                               string
+	Signed                             string // who signed as the second; empty: nobody
+	SignedAt                           *time.Time
+	Done                               bool // the player stepped up
+	Superseded                         bool
+	Came                               int // visits so far, of a try-out
+}
+
+// Waits reports whether a second signature is still missing.
+func (r Recorded) Waits() bool { return r.TwoSign && r.Signed == "" && !r.Superseded && !r.Done }
+
+// Ahead reports whether a step up is decided and signed but its day has not come.
+func (r Recorded) Ahead() bool { return r.Kind == Up && !r.Done && !r.Superseded && !r.Waits() }
+
+// TryOver reports whether the visits of a try-out are made and nothing was decided after.
+func (r Recorded) TryOver() bool { return r.Kind == Try && !r.Superseded && r.Came >= r.Visits }
+
+// Open reports whether a try-out goes on.
+func (r Recorded) Open() bool { return r.Kind == Try && !r.Superseded && r.Came < r.Visits }
+
+// Words is the decision in words: "Reef → Tide", "tries out Tide: 2 visits to Thursday hall", "stays in Reef".
+func (r Recorded) Words() string {
+	switch r.Kind {
+	case Up:
+		return r.FromStage + " → " + r.ToStage
+	case Try:
+		return fmt.Sprintf("tries out %s: %s to %s", r.ToStage, coach.Plural(r.Visits, "visit"), r.ClassName)
+	}
+	return "stays in " + r.FromStage
+}
+
+// Stands is what became of it, in words; empty when it was simply carried out.
+func (r Recorded) Stands() string {
+	var out []string
+	if r.Signed != "" {
+		out = append(out, "signed by "+r.Signed)
+	}
+	switch {
+	case r.Waits():
+		out = append(out, "waits for a second signature")
+	case r.Ahead():
+		out = append(out, "from "+r.FromOn.Format("2 Jan 2006"))
+	case r.TryOver():
+		out = append(out, "try-out over: decide now")
+	case r.Open():
+		out = append(out, fmt.Sprintf("came %d of %d times", r.Came, r.Visits))
+	case r.Superseded && !r.Done:
+		out = append(out, "superseded by a later one")
+	}
+	return strings.Join(out, " · ")
+}
+
+// Evidence is what a decision rested on, in words and figures, kept as it was.
+type Evidence struct {
+	Stage   string           `json:"stage"`
+	Ready   bool             `json:"ready"`
+	Missing []string         `json:"missing"`
+	Items   []EvidenceOfItem `json:"items"`
+}
+
+// EvidenceOfItem is one criterion with the marks that counted.
+type EvidenceOfItem struct {
+	Wording  string   `json:"wording"`
+	Standard string   `json:"standard"`
+	State    string   `json:"state"`
+	Marks    []string `json:"marks"`
+	Edition  int      `json:"edition,omitempty"`
+}
+
+// AddDecision records a decision and carries it out when it holds from today and needs no second signature. It returns ErrChangedSince when the player
+// is no longer on the stage it was decided from.
+func (tx *Tx) AddDecision(ctx context.Context, d Decision, by string) error {
+	tag, err := tx.Exec(ctx, `select from standing where player_id = $1 and program_id = $2 and stage_id = $3 for update`, d.PlayerID, d.ProgramID, d.FromStage)
+	if err != nil {
+		return fmt.Errorf("find the player's stage: %w", err)
+	}
+	if tag.RowsAffected() == 0 {
+		return ErrChangedSince
+	}
+	if err := tx.insertDecision(ctx, d, by); err != nil {
+		return err
+	}
+	return tx.exec(ctx, "carry the decision out", `select step_up_due($1, $2)`, d.At, tx.Club)
+}
+
+// RecordDecision writes down a decision of the past that was carried out then.
+func (tx *Tx) RecordDecision(ctx context.Context, d Decision, by string) error {
+	if err := tx.insertDecision(ctx, d, by); err != nil || d.Kind != Up {
+		return err
+	}
+	return tx.exec(ctx, "record the step up", `insert into step_up (club_id, decision_id, at) values ($1, $2, $3)`, tx.Club, d.ID, d.At)
+}
+
+func (tx *Tx) insertDecision(ctx context.Context, d Decision, by string) error {
+	doc, err := json.Marshal(d.Evidence)
+	if err != nil {
+		return err
+	}
+	from := d.FromOn
+	if from.IsZero() {
+		from = d.At
+	}
+	return tx.exec(ctx, "record the decision", `insert into decision (club_id, id, player_id, program_id, kind, from_stage, to_stage, why, evidence, by_member, at, from_on, visits, class_id, two_sign)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)`,
+		tx.Club, d.ID, d.PlayerID, d.ProgramID, d.Kind, d.FromStage, d.ToStage, d.Why, doc, by, d.At, day(from), d.Visits, null(d.ClassID), d.TwoSign)
+}
+
+// Sign puts the second signature under a decision and carries it out if its day has come; ErrChangedSince when it is signed or superseded already, or was made by
+// the same person.
+func (tx *Tx) Sign(ctx context.Context, decision, by string, at time.Time) error {
+	tag, err := tx.Exec(ctx, `insert into signature (club_id, decision_id, by_member, at) select d.club_id, d.id, $2, $3 from decision d where d.id = $1 and d.two_sign and d.by_member <> $2
+		and not exists (select from decision n where (n.player_id, n.program_id) = (d.player_id, d.program_id) and (n.at, n.id) > (d.at, d.id)) on conflict do nothing`, decision, by, at)
+	if err != nil {
+		return fmt.Errorf("sign the decision: %w", err)
+	}
+	if tag.RowsAffected() == 0 {
+		return ErrChangedSince
+	}
+	return tx.exec(ctx, "carry the decision out", `select step_up_due($1, $2)`, at, tx.Club)
+}
+
+// StepUpDue carries out the decisions of every club whose day has come.
+func (s *Store) StepUpDue(ctx context.Context, at time.Time) (n int, err error) {
+	if err = s.Pool.QueryRow(ctx, `select step_up_due($1)`, at).Scan(&n); err != nil {
+		err = fmt.Errorf("carry out the decisions that are due: %w", err)
+	}
+	return n, err
+}
+
+// DecisionFilter narrows the record. Zero fields do not.
+type DecisionFilter struct {
+	Player, Program, ID string
+	Players             []string
+	Standing            bool // only the last about each player and program
+	Limit               int
+}
+
+// Decisions lists decisions, the newest first.
+func (tx *Tx) Decisions(ctx context.Context, f DecisionFilter) ([]Recorded, error) {
+	limit := any(nil)
+	if f.Limit > 0 {
+		limit = f.Limit
+	}
+	type row struct {
+		ID, PlayerID, ProgramID, Kind, FromStage, ToStage, Why string
+		Evidence                                               Evidence
+		By, ByID                                               string
+		At, FromOn                                             time.Time
+		Visits                                                 int
+		ClassID, PlayerName, ProgramName, ClassName, Signed    string
+		TwoSign, Done, Superseded                              bool
+		SignedAt                                               *time.Time
+		Came                                                   int
+	}
+	rows, err := collect[row](ctx, tx, "list decisions", `select d.id, d.player_id, d.program_id, d.kind, f.name as from_stage, t.name as to_stage, d.why, d.evidence, m.name as by, m.id as by_id, d.at, d.from_on, d.visits,
+			coalesce(d.class_id::text, '') as class_id, p.name as player_name, g.name as program_name, coalesce(k.name, '') as class_name, coalesce(b.name, '') as signed, x.at as signed_at, d.two_sign, u.decision_id is not null as done,
+			l.id <> d.id as superseded, coalesce(o.came, 0) as came
+		from decision d join stage f on f.id = d.from_stage join stage t on t.id = d.to_stage join member m on m.id = d.by_member join player p on p.id = d.player_id join program g on g.id = d.program_id
+			left join class k on k.id = d.class_id left join signature x on x.decision_id = d.id left join member b on b.id = x.by_member left join step_up u on u.decision_id = d.id left join open_tryout o on o.id = d.id
+			join lateral (select id from decision n where (n.player_id, n.program_id) = (d.player_id, d.program_id) order by n.at desc, n.id desc limit 1) l on true
+		where ($1::uuid is null or d.player_id = $1) and ($2::uuid is null or d.program_id = $2) and ($3::uuid is null or d.id = $3) and ($4::uuid[] is null or d.player_id = any($4)) and (not $5 or l.id = d.id)
+		order by d.at desc, d.id desc limit $6`, null(f.Player), null(f.Program), null(f.ID), f.Players, f.Standing, limit)
+	out := make([]Recorded, len(rows))
+	for i, r := range rows {
+		out[i] = Recorded{Decision: Decision{ID: r.ID, PlayerID: r.PlayerID, ProgramID: r.ProgramID, Kind: r.Kind, FromStage: r.FromStage, ToStage: r.ToStage, Why: r.Why, Evidence: r.Evidence, By: r.By, At: r.At, FromOn: r.FromOn,
+			Visits: r.Visits, ClassID: r.ClassID, TwoSign: r.TwoSign}, PlayerName: r.PlayerName, ProgramName: r.ProgramName, ClassName: r.ClassName, ByID: r.ByID, Signed: r.Signed, SignedAt: r.SignedAt, Done: r.Done,
+			Superseded: r.Superseded, Came: r.Came}
+	}
+	return out, err
+}
+
+// Step is a step up that was carried out.
+type Step struct {
+	PlayerID, FromStage string
+	FromOn              time.Time
+}
+
+// Steps lists the steps up of a program that were carried out, the newest first.
+func (tx *Tx) Steps(ctx context.Context, program string) ([]Step, error) {
+	return collect[Step](ctx, tx, "list the steps up", `select d.player_id, d.from_stage, d.from_on from decision d join step_up u on u.decision_id = d.id where d.program_id = $1 order by d.from_on desc, d.at desc`, program)
+}
+
+// TwoSign reports whether the club wants a second signature under a step up.
+func (tx *Tx) TwoSign(ctx context.Context) (on bool, err error) {
+	err = tx.QueryRow(ctx, `select two_sign from club`).Scan(&on)
+	return on, err
+}
+
+// SetTwoSign says whether it does.
+func (tx *Tx) SetTwoSign(ctx context.Context, on bool) error {
+	return tx.exec(ctx, "keep the setting", `update club set two_sign = $1`, on)
+}
+
+// HomeTask is something to practise at home.
+type HomeTask struct {
+	ID, PlayerID, What, Sets, Days string
+	Until                          *time.Time
+	ByName                         string
+	At                             time.Time
+	DoneAt                         *time.Time
+}
+
+// HomeTasks lists a player's tasks, open ones first.
+func (tx *Tx) HomeTasks(ctx context.Context, player string) ([]HomeTask, error) {
+	return collect[HomeTask](ctx, tx, "list home tasks", `select h.id, h.player_id, h.what, h.sets, h.days, h.until, m.name as by_name, h.at, h.done_at from home_task h join member m on m.id = h.by_member
+		where h.player_id = $1 order by h.done_at is not null, h.at desc limit 30`, player)
+}
+
+// AddHomeTask keeps a task.
+func (tx *Tx) AddHomeTask(ctx context.Context, h HomeTask, by string) error {
+	return tx.exec(ctx, "keep the home task", `insert into home_task (club_id, id, player_id, what, sets, days, until, by_member, at) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
+		tx.Club, h.ID, h.PlayerID, h.What, h.Sets, h.Days, h.Until, by, h.At)
+}
+
+// HomeTaskDone ticks a task off, or takes that back.
+func (tx *Tx) HomeTaskDone(ctx context.Context, id string, at time.Time) error {
+	tag, err := tx.Exec(ctx, `update home_task set done_at = case when done_at is null then $2::timestamptz end where id = $1`, id, at)
+	return touched(tag.RowsAffected(), err, "tick the home task off")
+}
+
+// Look is a mark that is to be taken in a session.
+type Look struct {
+	SessionID, PlayerID, CriterionID, Side string
+	By                                     string // member; empty: anybody
+}
+
+// Looks lists the looks that are planned for sessions, and not taken yet.
+func (tx *Tx) Looks(ctx context.Context, sessions []string) ([]Look, error) {
+	return collect[Look](ctx, tx, "list the planned looks", `select l.session_id, l.player_id, l.criterion_id, l.side, coalesce(l.by_member::text, '') as by from look l where l.session_id = any($1::uuid[])
+		and not exists (select from mark m where m.session_id = l.session_id and m.player_id = l.player_id and m.criterion_id = l.criterion_id and (l.side = '' or m.side = l.side)) order by l.player_id, l.criterion_id, l.side`, list(sessions))
+}
+
+// PutLooks plans looks into sessions, in place of those planned there before for the same program.
+func (tx *Tx) PutLooks(ctx context.Context, sessions []string, looks []Look) error {
+	if err := tx.exec(ctx, "clear the planned looks", `delete from look where session_id = any($1::uuid[])`, sessions); err != nil {
+		return err
+	}
+	for _, l := range looks {
+		if err := tx.exec(ctx, "plan the look", `insert into look (club_id, session_id, player_id, criterion_id, side, by_member) values ($1, $2, $3, $4, $5, $6) on conflict do nothing`,
+			tx.Club, l.SessionID, l.PlayerID, l.CriterionID, l.Side, null(l.By)); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// GuardianLink is a link that shows one child.
+type GuardianLink struct {
+	ID, PlayerID, Label string
+	ByName              string
+	MadeAt, Until       time.Time
+	WithdrawnAt, SeenAt *time.Time
+}
+
+// GuardianLinks lists the links of a player, the newest first.
+func (tx *Tx) GuardianLinks(ctx context.Context, player string) ([]GuardianLink, error) {
+	return collect[GuardianLink](ctx, tx, "list the guardian's links", `select g.id, g.player_id, g.label, m.name as by_name, g.made_at, g.until, g.withdrawn_at, g.seen_at from guardian_link g join member m on m.id = g.by_member
+		where g.player_id = $1 order by g.made_at desc`, player)
+}
+
+// AddGuardianLink keeps a link by the hash of its secret.
+func (tx *Tx) AddGuardianLink(ctx context.Context, g GuardianLink, hash, by string) error {
+	return tx.exec(ctx, "keep the guardian's link", `insert into guardian_link (club_id, id, player_id, hash, label, by_member, made_at, until) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
+		tx.Club, g.ID, g.PlayerID, hash, g.Label, by, g.MadeAt, g.Until)
+}
+
+// WithdrawGuardianLink ends a link at once, and says whose it was.
+func (tx *Tx) WithdrawGuardianLink(ctx context.Context, id string, at time.Time) (player string, err error) {
+	type row struct{ PlayerID string }
+	r, err := one[row](ctx, tx, "withdraw the guardian's link", `update guardian_link set withdrawn_at = coalesce(withdrawn_at, $2) where id = $1 returning player_id`, id, at)
+	return r.PlayerID, err
+}
+
+// Shown is the child that a guardian's link shows.
+type Shown struct {
+	Club     Club
+	PlayerID string
+	Until    time.Time
+}
+
+// ByGuardianLink is what the link with that hash shows, across clubs; ErrNone when it is unknown, withdrawn or over.
+func (s *Store) ByGuardianLink(ctx context.Context, hash string, at time.Time) (Shown, error) {
+	var g Shown
+	rows, err := s.Pool.Query(ctx, `select club_id, club, time_zone, player_id, until from guardian_page($1, $2)`, hash, at)
+	if err != nil {
+		return g, fmt.Errorf("open the guardian's link: %w", err)
+	}
+	defer rows.Close()
+	if !rows.Next() {
+		if rows.Err() != nil {
+			return g, rows.Err()
+		}
+		return g, ErrNone
+	}
+	err = rows.Scan(&g.Club.ID, &g.Club.Name, &g.Club.TimeZone, &g.PlayerID, &g.Until)
+	return g, err
+}
+
+// EvidenceSays is the evidence in a few words: "5 of 6 shown".
+func (r Recorded) EvidenceSays() string {
+	n := 0
+	for _, it := range r.Evidence.Items {
+		if it.State == "shown" {
+			n++
+		}
+	}
+	return fmt.Sprintf("%d of %d shown", n, len(r.Evidence.Items))
+}

@@ -1,0 +1,68 @@
+package shell
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/evidence"
+)
+
+// Chart is the marks of a player on a criterion drawn over time: a dot for each, full where it met the standard, and the standard as a line. The template "chart"
+// shows it.
+type Chart struct {
+	W, H     float64
+	Line     string
+	Dots     []ChartDot
+	Y        float64 // of the standard
+	Standard string
+	Says     string // the same in words
+	From, To string
+}
+
+// ChartDot is one mark.
+type ChartDot struct {
+	X, Y  float64
+	Meets bool
+}
+
+// DrawChart draws the marks that were not struck out; nil when there are none. Marks are in order of time.
+func DrawChart(k coach.Criterion, marks []coach.Mark, loc *time.Location, w, h float64) *Chart {
+	marks = slices.DeleteFunc(slices.Clone(marks), func(m coach.Mark) bool { return m.Struck || m.CriterionID != k.ID })
+	if len(marks) == 0 {
+		return nil
+	}
+	want := evidence.Wanted(k)
+	low, high := want, want
+	for _, m := range marks {
+		low, high = math.Min(low, evidence.Value(k, m)), math.Max(high, evidence.Value(k, m))
+	}
+	if high == low {
+		low, high = low-1, high+1
+	}
+	first, last := marks[0].At, marks[len(marks)-1].At
+	y := func(x float64) float64 { return math.Round((6+(h-12)*(high-x)/(high-low))*10) / 10 }
+	ch := &Chart{W: w, H: h, Y: y(want), Standard: k.Standard(), From: first.In(loc).Format("2 Jan"), To: last.In(loc).Format("2 Jan")}
+	if ch.From == ch.To {
+		ch.From = ""
+	}
+	for i, m := range marks {
+		x := w / 2
+		if span := last.Sub(first); span > 0 {
+			x = 6 + (w-12)*m.At.Sub(first).Seconds()/span.Seconds()
+		}
+		d := ChartDot{math.Round(x*10) / 10, y(evidence.Value(k, m)), evidence.Meets(k, m)}
+		ch.Line += fmt.Sprintf("%s%g %g", map[bool]string{true: "M", false: "L"}[i == 0], d.X, d.Y)
+		ch.Dots = append(ch.Dots, d)
+		ch.Says += fmt.Sprintf("%s %s. ", m.At.In(loc).Format("2 Jan"), m.Said(k.Measure))
+	}
+	return ch
+}
+
+// Tall is how high the drawing is with its dates.
+func (c *Chart) Tall() float64 { return c.H + 22 }
+
+// Foot is the height of the dates.
+func (c *Chart) Foot() float64 { return c.H + 16 }

@@ -1,0 +1,139 @@
+package stairs
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"net/http"
+	"slices"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/evidence"
+	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
+)
+
+// agreeView is how far markers agree, by criterion.
+type agreeView struct {
+	Programs []store.Program
+	Program  store.Program
+	Rows     []agreeRow
+	Talk     int
+}
+
+type agreeRow struct {
+	Stage     string
+	Criterion coach.Criterion
+	Markers   []evidence.Markers
+	Talk      bool
+	Side      string // whom to mark side by side, and when
+}
+
+// Kappa writes κ with its words.
+func (r agreeRow) Kappa(m evidence.Markers) string {
+	if m.Few() {
+		return "too few to say"
+	}
+	return fmt.Sprintf("%s (κ %.2f)", evidence.KappaWords(m.Kappa), m.Kappa)
+}
+
+func agree(c *shell.Ctx) error {
+	var v agreeView
+	err := c.In(func(tx *store.Tx) (err error) {
+		if v.Programs, err = tx.Ladders(c.Ctx()); err != nil || len(v.Programs) == 0 {
+			return err
+		}
+		v.Program = v.Programs[0]
+		for _, p := range v.Programs {
+			if p.ID == c.Query("program") {
+				v.Program = p
+			}
+		}
+		marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Ladder: v.Program.ID})
+		if err != nil {
+			return err
+		}
+		players, err := tx.Players(c.Ctx(), store.PlayerFilter{})
+		if err != nil {
+			return err
+		}
+		enrolled, err := tx.Enrolments(c.Ctx())
+		if err != nil {
+			return err
+		}
+		ahead, err := tx.Sessions(c.Ctx(), store.SessionFilter{From: c.Now, To: c.Now.AddDate(0, 0, 14)})
+		if err != nil {
+			return err
+		}
+		all, err := From(c.Ctx(), tx, v.Program, players, marks, c.Now)
+		if err != nil {
+			return err
+		}
+		for _, s := range v.Program.Stages {
+			for _, k := range s.Criteria {
+				r := agreeRow{Stage: s.Name, Criterion: k, Markers: evidence.Compare(k, marks)}
+				r.Talk = slices.ContainsFunc(r.Markers, func(m evidence.Markers) bool { return m.Talk })
+				if r.Talk {
+					v.Talk++
+				}
+				for _, m := range r.Markers {
+					if (m.Talk || m.Few()) && r.Side == "" {
+						r.Side = sideBySide(k, s, m, all, enrolled, ahead, c.Loc)
+					}
+				}
+				v.Rows = append(v.Rows, r)
+			}
+		}
+		slices.SortStableFunc(v.Rows, func(a, b agreeRow) int { return cmp.Compare(rankOf(a), rankOf(b)) })
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	return c.Page(pages, http.StatusOK, "agree.html", "Agreement", v)
+}
+
+// rankOf puts those to talk about first, then those that something is known of.
+func rankOf(r agreeRow) int {
+	switch {
+	case r.Talk:
+		return 0
+	case slices.ContainsFunc(r.Markers, func(m evidence.Markers) bool { return !m.Few() }):
+		return 1
+	case len(r.Markers) > 0:
+		return 2
+	}
+	return 3
+}
+
+// sideBySide names three players on the edge whom both could mark in the first session that both are at.
+func sideBySide(k coach.Criterion, s coach.Stage, m evidence.Markers, all []Standing, enrolled map[string][]string, ahead []store.Session, loc *time.Location) string {
+	for _, a := range ahead {
+		there := func(id string) bool {
+			return slices.ContainsFunc(a.Leaders, func(l store.SessionLeader) bool { return l.Member == id })
+		}
+		if a.Ended || !there(m.IDs[0]) || !there(m.IDs[1]) {
+			continue
+		}
+		var open []Standing
+		for _, p := range all {
+			if p.Stage.ID == s.ID && slices.Contains(enrolled[p.Player.ID], a.ClassID) {
+				open = append(open, p)
+			}
+		}
+		far := func(p Standing) float64 { // nearest to the edge first: there markers differ
+			for _, it := range p.Readiness.Items {
+				if it.Criterion.ID == k.ID {
+					return math.Abs(it.Status.Share - 0.5)
+				}
+			}
+			return 1
+		}
+		slices.SortStableFunc(open, func(a, b Standing) int { return cmp.Compare(far(a), far(b)) })
+		if len(open) >= 3 {
+			return fmt.Sprintf("Mark %s, %s and %s side by side on %s.", open[0].Player.Name, open[1].Player.Name, open[2].Player.Name, a.StartsAt.In(loc).Format("Monday 2 January"))
+		}
+	}
+	return ""
+}

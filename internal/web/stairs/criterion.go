@@ -1,0 +1,459 @@
+package stairs
+
+import (
+	"fmt"
+	"math"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/evidence"
+	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
+)
+
+// criterionView is a criterion as it is written, with what the change would do.
+type criterionView struct {
+	Form     *shell.Form
+	ID       string
+	New      bool
+	Program  store.Program
+	Stage    coach.Stage
+	No       int // of the stage's criteria
+	Was      coach.Criterion
+	Measures []coach.Measure
+	Skills   []string
+	Drills   []store.Card // that show the skill
+	Strict   *strictView
+	Effect   effect
+	Editions []edition
+	Markers  []evidence.Markers
+	Wrong    string // what stands in the way of a drawing
+}
+
+type edition struct {
+	No    int
+	Says  string
+	Since string
+	Marks int
+}
+
+// find fills in where the criterion stands; an id of a stage means a new criterion of it. K is the criterion as it is kept.
+func (v *criterionView) find(c *shell.Ctx, tx *store.Tx) (k coach.Criterion, err error) {
+	v.ID, v.Measures = c.Param("id"), coach.Measures
+	programs, err := tx.Ladders(c.Ctx())
+	if err != nil {
+		return k, err
+	}
+	err = store.ErrNone
+	for _, p := range programs {
+		for _, s := range p.Stages {
+			if s.ID == v.ID {
+				v.Program, v.Stage, v.New, v.No, err = p, s, true, len(s.Criteria)+1, nil
+				k = coach.Criterion{StageID: s.ID, Order: len(s.Criteria) + 1, Measure: coach.Makes, Want: 8, Of: 10, Must: true, ByResult: true, Edition: 1, Rule: coach.EvidenceRule{Good: 2, Last: 3, Days: 2, Weeks: 6, People: 1}}
+			}
+			for i, o := range s.Criteria {
+				v.Skills = append(v.Skills, o.Skill)
+				if o.ID == v.ID {
+					v.Program, v.Stage, v.No, k, err = p, s, i+1, o, nil
+				}
+			}
+		}
+	}
+	slices.Sort(v.Skills)
+	v.Skills, v.Was = slices.Compact(v.Skills), k
+	return k, err
+}
+
+func typedCriterion(k coach.Criterion) url.Values {
+	number := func(x float64) string {
+		if x == 0 {
+			return ""
+		}
+		return coach.Figure(x)
+	}
+	f := url.Values{"wording": {k.Wording}, "skill": {k.Skill}, "measure": {string(k.Measure)}, "want": {coach.Figure(k.Want)}, "of": {number(k.Of)}, "tolerance": {number(k.Tolerance)},
+		"points": {strings.Join(k.Points, "\n")}, "keys": {strings.Join(k.Keys, "\n")}, "must": {"choose"}, "judged": {"form"}, "good": {strconv.Itoa(k.Rule.Good)}, "last": {strconv.Itoa(k.Rule.Last)},
+		"days": {strconv.Itoa(max(1, k.Rule.Days))}, "weeks": {strconv.Itoa(k.Rule.Weeks)}, "people": {strconv.Itoa(max(1, k.Rule.People))}}
+	if k.Must {
+		f.Set("must", "must")
+	}
+	if k.ByResult {
+		f.Set("judged", "result")
+	}
+	if k.BothSides {
+		f.Set("sides", "1")
+	}
+	return f
+}
+
+func criterionForm(c *shell.Ctx) error {
+	v := criterionView{Form: shell.NewForm(c)}
+	err := c.In(func(tx *store.Tx) error {
+		k, err := v.find(c, tx)
+		if err != nil {
+			return err
+		}
+		v.Form.Values = typedCriterion(k)
+		return v.work(c, tx, k, true)
+	})
+	if err != nil {
+		return err
+	}
+	return c.Page(pages, http.StatusOK, "criterion-form.html", "Criterion", v)
+}
+
+// tryCriterion answers, while a criterion is written, how strict it would be and whose readiness would alter.
+func tryCriterion(c *shell.Ctx) error {
+	v := criterionView{Form: shell.NewForm(c)}
+	err := c.In(func(tx *store.Tx) error {
+		k, err := v.find(c, tx)
+		if err != nil {
+			return err
+		}
+		readCriterion(v.Form, &k)
+		delete(v.Form.Errors, "wording")
+		delete(v.Form.Errors, "skill")
+		return v.work(c, tx, k, false)
+	})
+	if err != nil {
+		return err
+	}
+	return c.Part(pages, "strict", v)
+}
+
+// saveCriterion keeps it; when it alters who is ready, that has to have been shown first.
+func saveCriterion(c *shell.Ctx) error {
+	v := criterionView{Form: shell.NewForm(c)}
+	refused, status := false, http.StatusUnprocessableEntity
+	err := c.Change("", "Changed a criterion", func(tx *store.Tx) error {
+		k, err := v.find(c, tx)
+		if err != nil {
+			return err
+		}
+		readCriterion(v.Form, &k)
+		if err := v.work(c, tx, k, true); err != nil {
+			return err
+		}
+		if v.Form.OK() && v.Effect.Key() != "" && v.Form.Get("seen") != v.Effect.Key() {
+			v.Form.Wrong("seen", "This alters who is ready. Look at the list, then save once more.")
+		}
+		if refused = !v.Form.OK(); refused {
+			return store.ErrChangedSince
+		}
+		if v.New {
+			k.ID = store.NewID()
+		}
+		return tx.PutCriterion(c.Ctx(), k, c.S.Now())
+	})
+	if refused {
+		return c.Page(pages, status, "criterion-form.html", "Criterion", v)
+	}
+	if err != nil {
+		return err
+	}
+	return c.To("/stairs/ladder#" + v.Stage.ID)
+}
+
+// readCriterion takes the form into k and names what cannot be.
+func readCriterion(f *shell.Form, k *coach.Criterion) {
+	k.Wording, k.Skill, k.Measure = f.Get("wording"), strings.ToLower(f.Get("skill")), coach.Measure(f.Get("measure"))
+	k.Points, k.Keys = f.Lines("points", 10), f.Lines("keys", 10)
+	number := func(name string) float64 {
+		x, err := strconv.ParseFloat(strings.Replace(f.Get(name), ",", ".", 1), 64)
+		if err != nil {
+			return math.NaN()
+		}
+		return x
+	}
+	k.Want, k.Of, k.Tolerance = 0, 0, 0
+	if k.Measure != coach.Check {
+		k.Want = number("want")
+	}
+	if k.Measure == coach.Makes || k.Measure == coach.Count {
+		k.Of = number("of")
+	}
+	if k.Measure == coach.Angle {
+		k.Tolerance = number("tolerance")
+	}
+	if k.Measure != coach.Check && k.Measure != coach.Grade {
+		k.Points = nil
+	}
+	k.Must, k.ByResult, k.BothSides = f.Get("must") != "choose", f.Get("judged") == "result", f.Get("sides") != ""
+	k.Rule = coach.EvidenceRule{Good: whole(f, "good"), Last: whole(f, "last"), Days: max(1, whole(f, "days")), Weeks: whole(f, "weeks"), People: max(1, whole(f, "people"))}
+	for _, b := range k.Check() {
+		f.Wrong(b.Field, "%s", b.Says)
+	}
+}
+
+// work draws how strict k is, and finds whose readiness it alters; whole fills in what stands beside the form as well.
+func (v *criterionView) work(c *shell.Ctx, tx *store.Tx, k coach.Criterion, whole bool) error {
+	if v.Form.OK() || len(k.Check()) == 0 {
+		v.Strict = draw(k)
+	} else {
+		for _, e := range v.Form.Errors {
+			v.Wrong = e
+		}
+		if whole && v.New && k.Wording == "" {
+			v.Strict, v.Wrong = draw(k), ""
+		}
+	}
+	marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Ladder: v.Program.ID})
+	if err != nil {
+		return err
+	}
+	if v.Form.OK() && k.Wording != "" {
+		players, err := tx.Players(c.Ctx(), store.PlayerFilter{Stage: v.Stage.ID})
+		if err != nil {
+			return err
+		}
+		before, err := From(c.Ctx(), tx, v.Program, players, marks, c.Now)
+		if err != nil {
+			return err
+		}
+		v.Effect = change(before, v.Stage, k, marks, c)
+	}
+	if !whole {
+		return nil
+	}
+	if !v.New {
+		es, err := tx.CriterionEditions(c.Ctx(), v.ID)
+		if err != nil {
+			return err
+		}
+		for _, e := range es {
+			v.Editions = append(v.Editions, edition{e.Criterion.Edition, e.Criterion.Wording + ": " + e.Criterion.Standard() + "; " + e.Criterion.Rule.String(), e.SavedAt.In(c.Loc).Format("2 Jan 2006"), e.Marks})
+		}
+		v.Markers = evidence.Compare(v.Was, marks)
+	}
+	cards, err := tx.Cards(c.Ctx())
+	if err != nil {
+		return err
+	}
+	for _, d := range cards {
+		if d.HasSkill(k.Skill) {
+			v.Drills = append(v.Drills, *d)
+		}
+	}
+	return nil
+}
+
+// effect is whose readiness a change alters.
+type effect struct {
+	Back, On, Lose, Gain []store.Player // drop back, become ready; lose or gain this criterion only
+	Players              int
+}
+
+// Key stands for those whose readiness alters; empty when nobody's does.
+func (e effect) Key() string {
+	var ids []string
+	for _, p := range append(slices.Clone(e.Back), e.On...) {
+		ids = append(ids, p.ID)
+	}
+	return strings.Join(ids, " ")
+}
+
+// change works out everybody's readiness on the stage with k in place of what it was.
+func change(before []Standing, stage coach.Stage, k coach.Criterion, marks []coach.Mark, c *shell.Ctx) effect {
+	next := stage
+	next.Criteria = slices.Clone(stage.Criteria)
+	at := slices.IndexFunc(next.Criteria, func(o coach.Criterion) bool { return o.ID == k.ID })
+	if at < 0 || k.ID == "" {
+		at = len(next.Criteria)
+		next.Criteria = append(next.Criteria, k)
+	}
+	next.Criteria[at] = k
+	byPlayer := map[string][]coach.Mark{}
+	for _, m := range marks {
+		byPlayer[m.PlayerID] = append(byPlayer[m.PlayerID], m)
+	}
+	var e effect
+	for _, s := range before {
+		if s.Stage.ID != stage.ID {
+			continue
+		}
+		e.Players++
+		after := evidence.Ready(next, byPlayer[s.Player.ID], s.Visits, s.Since, c.Now)
+		had := at < len(s.Readiness.Items) && s.Readiness.Items[at].Status.State == evidence.Shown
+		has := after.Items[at].Status.State == evidence.Shown
+		switch {
+		case s.Readiness.Ready && !after.Ready:
+			e.Back = append(e.Back, s.Player)
+		case !s.Readiness.Ready && after.Ready:
+			e.On = append(e.On, s.Player)
+		case had && !has:
+			e.Lose = append(e.Lose, s.Player)
+		case !had && has:
+			e.Gain = append(e.Gain, s.Player)
+		}
+	}
+	return e
+}
+
+// strictView is the operating characteristic drawn.
+type strictView struct {
+	evidence.Strictness
+	W, H      float64
+	Curves    []curve
+	WeakX     float64 // up to here somebody should not pass
+	StrongX   float64 // from here on somebody should
+	XTicks    []tick
+	YTicks    []tick
+	Axis      string
+	Says      []string
+	InTerm    string
+	Fill      string // the mended fields, for the button that puts them in
+	VisitsIn  string
+	Visits    []visit
+	HighTries int
+}
+
+type curve struct{ D, Class, Label string }
+
+type tick struct {
+	At    float64
+	Label string
+}
+
+// visit is how likely the strong and the weak one have shown it after so many visits.
+type visit struct {
+	N            int
+	Strong, Weak int // in 100
+}
+
+const (
+	strictLow                                     = 0.4
+	strictLeft, strictTop, strictWide, strictHigh = 46.0, 10.0, 560.0, 240.0
+)
+
+func draw(k coach.Criterion) *strictView {
+	v := &strictView{Strictness: evidence.Judge(k), W: strictLeft + strictWide + 24, H: strictTop + strictHigh + 42}
+	x := func(p float64) float64 {
+		return math.Round((strictLeft+strictWide*(p-strictLow)/(1-strictLow))*10) / 10
+	}
+	y := func(f float64) float64 { return math.Round((strictTop+strictHigh*(1-f))*10) / 10 }
+	v.WeakX, v.StrongX = x(math.Max(strictLow, v.Weak)), x(math.Max(strictLow, v.Strong))
+	for _, p := range []float64{0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1} {
+		v.XTicks = append(v.XTicks, tick{x(p), fmt.Sprintf("%.0f", 100*p)})
+	}
+	for _, f := range []float64{0, 0.25, 0.5, 0.75, 1} {
+		v.YTicks = append(v.YTicks, tick{y(f), fmt.Sprintf("%.0f", 100*f)})
+	}
+	with := func(good, last int) coach.Criterion {
+		o := k
+		o.Rule = coach.EvidenceRule{Good: good, Last: last, Days: good}
+		return o
+	}
+	line := func(o coach.Criterion) (d string) {
+		n := evidence.FullTurn(o.Rule)
+		for i := range 61 {
+			p := strictLow + (1-strictLow)*float64(i)/60
+			d += fmt.Sprintf("%s%g %g", map[bool]string{true: "M", false: "L"}[i == 0], x(p), y(evidence.Passing(o, p, n)[n]))
+		}
+		return d
+	}
+	rule := k.Rule
+	rule.Weeks = 0
+	for _, o := range []struct {
+		good, last   int
+		class, label string
+	}{{1, 0, "is-once", "once"}, {2, 0, "is-two", "on two days"}, {2, 3, "is-three", "two of the last three"}} {
+		if !(rule.Good == o.good && rule.Last == o.last) && len(v.Curves) < 2 {
+			v.Curves = append(v.Curves, curve{line(with(o.good, o.last)), o.class, o.label})
+		}
+	}
+	v.Curves = append(v.Curves, curve{line(k), "is-this", "this one: " + rule.String()})
+	what := "does it"
+	v.Axis = "what the player can really do: looks in 100 that meet the standard"
+	switch k.Measure {
+	case coach.Makes:
+		what, v.Axis = "makes", "what the player can really do: good tries in 100"
+	case coach.Streak:
+		what, v.Axis = "makes", fmt.Sprintf("what the player can really do: good tries in 100 (a mark is taken to rest on %d tries)", evidence.StreakTries(k))
+	}
+	strong, weak := fmt.Sprintf("%.0f in 100", 100*v.Strong), fmt.Sprintf("%.0f in 100", 100*v.Weak)
+	need := "and would need more visits than a season has"
+	if !math.IsInf(v.Strictness.Visits, 1) {
+		need = fmt.Sprintf("and needs about %s on average", coach.Plural(int(math.Round(v.Strictness.Visits)), "visit"))
+	}
+	v.Says = []string{fmt.Sprintf("Someone who %s %s has shown it after %s %s, %s.", what, strong, coach.Plural(v.After, "visit"), evidence.InHundred(v.StrongPass), need),
+		fmt.Sprintf("Someone at %s slips through %s.", weak, evidence.InHundred(v.WeakPass))}
+	if v.Mend != nil {
+		f := typedCriterion(v.Mend.Criterion)
+		for _, name := range []string{"want", "good", "last", "days"} {
+			v.Fill += name + "=" + f.Get(name) + ";"
+		}
+	}
+	ahead := min(12, v.After+4)
+	s, w := evidence.Passing(k, v.Strong, ahead), evidence.Passing(k, v.Weak, ahead)
+	for n := max(1, v.After-1); n <= ahead; n++ {
+		v.Visits = append(v.Visits, visit{n, int(math.Round(100 * s[n])), int(math.Round(100 * w[n]))})
+	}
+	var term []string
+	for _, t := range evidence.InATerm {
+		term = append(term, fmt.Sprintf("%s %d", t.Rule, t.Early))
+	}
+	v.InTerm = strings.Join(term, ", ")
+	return v
+}
+
+// Headline says in two words what to think of it.
+func (v strictView) Headline() string {
+	switch {
+	case v.Fair:
+		return "Fair to both."
+	case v.WeakPass > 0.10 && v.StrongPass < 0.60:
+		return "Tells them badly apart."
+	case v.WeakPass > 0.10:
+		return "Easy to slip through."
+	}
+	return "Hard on the strong."
+}
+
+func retireCriterion(c *shell.Ctx) error {
+	err := c.Change("", "Took a criterion out", func(tx *store.Tx) error {
+		if !store.IsID(c.Param("id")) {
+			return store.ErrNone
+		}
+		return tx.RetireCriterion(c.Ctx(), c.Param("id"))
+	})
+	if err != nil {
+		return err
+	}
+	return c.To("/stairs/ladder")
+}
+
+// moveCriterion puts a criterion one place up or down in its stage.
+func moveCriterion(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	v := criterionView{Form: f}
+	err := c.Change("", "Moved a criterion", func(tx *store.Tx) error {
+		if _, err := v.find(c, tx); err != nil {
+			return err
+		}
+		to := v.No - 2
+		if f.Get("to") == "down" {
+			to = v.No
+		}
+		if v.New || to < 0 || to >= len(v.Stage.Criteria) {
+			return nil
+		}
+		list := slices.Clone(v.Stage.Criteria)
+		list[v.No-1], list[to] = list[to], list[v.No-1]
+		return tx.OrderCriteria(c.Ctx(), ids(list))
+	})
+	if err != nil {
+		return err
+	}
+	return c.To("/stairs/ladder#" + v.Stage.ID)
+}
+
+func ids(ks []coach.Criterion) (out []string) {
+	for _, k := range ks {
+		out = append(out, k.ID)
+	}
+	return out
+}

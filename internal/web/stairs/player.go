@@ -1,0 +1,403 @@
+package stairs
+
+import (
+	"fmt"
+	"math"
+	"net/http"
+	"slices"
+	"strings"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/evidence"
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/store"
+	"gruppo/internal/web/sessions"
+	"gruppo/internal/web/shell"
+)
+
+type markRow struct {
+	coach.Mark
+	What, Said, Day string
+	Meets           bool
+}
+
+// whyView is one player: where they stand and why, and what was decided.
+type whyView struct {
+	Standing  Standing
+	Items     []itemView
+	Marks     []markRow
+	Decisions []store.Recorded
+	Next      *coach.Stage
+	Weeks     int
+	MayDecide bool
+	MayLink   bool
+	Deciding  choice // as typed
+	Wrong     string
+	Classes   []store.Class // where the next stage can be tried out
+	Term      store.Term    // the next
+	Others    []store.Standing
+	OtherName map[string]string
+	Loc       *time.Location
+	Then      bool // a day of the past is shown: nothing is decided there
+
+	// on the player's page
+	Keys   []store.KeyMark
+	Notes  []store.Note
+	Came   []store.Came
+	Home   []store.HomeTask
+	Links  []store.GuardianLink
+	Fresh  string // the address of a link just made; it is not shown again
+	Form   *shell.Form
+	Charts []chartView
+	Now    time.Time
+}
+
+// chartView is one skill over time, also of stages that are past.
+type chartView struct {
+	Title, Stage, Way string
+	Slipping          bool
+	Phase             evidence.Phase
+	Chart             *shell.Chart
+}
+
+// Day writes a day of the club.
+func (v whyView) Day(t time.Time) string { return t.In(v.Loc).Format("2 Jan 2006") }
+
+// Over reports whether a time is past.
+func (v whyView) Over(t time.Time) bool { return !t.After(v.Now) }
+
+func readWhy(c *shell.Ctx, tx *store.Tx, id, program string) (v whyView, err error) {
+	if !store.IsID(id) {
+		return v, store.ErrNone
+	}
+	p, err := tx.Player(c.Ctx(), id)
+	if err != nil {
+		return v, err
+	}
+	programs, err := tx.Ladders(c.Ctx())
+	if err != nil {
+		return v, err
+	}
+	marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Player: p.ID})
+	if err != nil {
+		return v, err
+	}
+	decided, err := tx.Decisions(c.Ctx(), store.DecisionFilter{Player: p.ID})
+	if err != nil {
+		return v, err
+	}
+	at := Standing{Player: p}
+	for _, pr := range programs {
+		if _, in := p.In(pr.ID); in && at.Program.ID == "" && (program == "" || program == pr.ID) {
+			all, err := From(c.Ctx(), tx, pr, []store.Player{p}, marks, c.Now)
+			if err != nil {
+				return v, err
+			}
+			if len(all) == 1 {
+				at = all[0]
+			}
+		}
+	}
+	for i := range decided {
+		if d := &decided[i]; !d.Superseded && d.ProgramID == at.Program.ID {
+			at.Decided = d
+		}
+	}
+	if v, err = whyOf(c, tx, at, programs, marks); err == nil {
+		v.Decisions = decided
+	}
+	return v, err
+}
+
+// whyOf is the page of a player of whom it is known where they stand. Marks are the player's, in order of time.
+func whyOf(c *shell.Ctx, tx *store.Tx, at Standing, programs []store.Program, marks []coach.Mark) (v whyView, err error) {
+	v = whyView{Standing: at, MayDecide: c.May(shell.Decide), MayLink: c.May(shell.LinkGuardians), Loc: c.Loc, Now: c.Now, OtherName: map[string]string{}, Form: shell.NewForm(c)}
+	for _, pr := range programs {
+		v.OtherName[pr.ID] = pr.Name
+	}
+	for _, s := range at.Player.Standings {
+		if s.Program != at.Program.ID {
+			v.Others = append(v.Others, s)
+		}
+	}
+	v.Items = itemsOf(at.Readiness, marks, c.Now, c.Loc)
+	v.Weeks = int(c.Now.Sub(at.Since).Hours() / 24 / 7)
+	next, up := at.Next()
+	if up {
+		v.Next = &next
+	}
+	if up && v.MayDecide {
+		if v.Classes, v.Term, err = deciders(c, tx, at.Program.ID, next.ID); err != nil {
+			return v, err
+		}
+	}
+	if at.Stage.ID != "" {
+		err = v.whenNext(c, tx, programs)
+	}
+	return v, err
+}
+
+// deciders are what a decision can choose from: the classes that take the next stage, and the next term.
+func deciders(c *shell.Ctx, tx *store.Tx, program, stage string) (take []store.Class, next store.Term, err error) {
+	classes, err := tx.Classes(c.Ctx())
+	if err != nil {
+		return nil, next, err
+	}
+	for _, k := range classes {
+		if k.ProgramID == program && slices.Contains(k.StageIDs, stage) {
+			take = append(take, k)
+		}
+	}
+	terms, err := tx.Terms(c.Ctx())
+	_, next = store.TermAt(terms, c.Now)
+	return take, next, err
+}
+
+// whenNext says of everything missing where it can be shown next: the first coming session of the player's classes in which a station has the skill, the rounds in which the
+// player is there, and who can mark it.
+func (v *whyView) whenNext(c *shell.Ctx, tx *store.Tx, programs []store.Program) error {
+	if v.Standing.Readiness.Ready {
+		return nil
+	}
+	classes, err := tx.ClassesOf(c.Ctx(), v.Standing.Player.ID)
+	if err != nil || len(classes) == 0 {
+		return err
+	}
+	ahead, err := tx.Sessions(c.Ctx(), store.SessionFilter{From: c.Now, To: c.Now.AddDate(0, 0, 28)})
+	if err != nil {
+		return err
+	}
+	for _, s := range ahead {
+		if s.Ended || s.ProgramID != v.Standing.Program.ID || !slices.Contains(classes, s.ClassID) {
+			continue
+		}
+		l, err := sessions.LoadSession(c.Ctx(), tx, s, programs, c.Now, c.Loc)
+		if err != nil {
+			return err
+		}
+		for i := range v.Items {
+			it := &v.Items[i]
+			if it.Status.State == evidence.Shown || len(it.Next) > 0 {
+				continue
+			}
+			it.Next = shownIn(l, it.Criterion, v.Standing.Player.ID)
+		}
+		return nil // the first session is what a coach can still do something about
+	}
+	return nil
+}
+
+// shownIn says where in a session a player can show a criterion; one line for each station.
+func shownIn(l sessions.Loaded, k coach.Criterion, player string) (out []string) {
+	group := slices.IndexFunc(l.Picture.Groups, func(g plan.Group) bool {
+		return slices.ContainsFunc(g.Players, func(p coach.Player) bool { return p.ID == player })
+	})
+	day := l.Session.StartsAt.In(l.Picture.Start.Location()).Format("Mon 2 Jan")
+	if group < 0 {
+		return []string{day + ": not expected there"}
+	}
+	for _, s := range l.Picture.Stations {
+		if !slices.Contains(s.Drill.Skills, k.Skill) {
+			continue
+		}
+		for r, g := range s.Visits {
+			if g != group && (r >= len(s.Also) || s.Also[r] != group) {
+				continue
+			}
+			by := "nobody there who may mark it"
+			if who := l.Picture.LeaderIn(s, r); who != nil && who.Role != coach.RoleHelper {
+				by = "by " + who.Name
+			} else if who != nil {
+				by = "counted by " + who.Name
+			}
+			out = append(out, fmt.Sprintf("%s, round %d, %s, %s", day, r+1, s.Drill.Name, by))
+		}
+	}
+	if len(out) == 0 {
+		out = []string{day + ": no station shows it yet"}
+	}
+	return out
+}
+
+func why(c *shell.Ctx) error {
+	var v whyView
+	err := c.In(func(tx *store.Tx) (err error) {
+		v, err = readWhy(c, tx, c.Param("id"), c.Query("program"))
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	return c.Part(pages, "why", v)
+}
+
+func player(c *shell.Ctx) error { return playerWith(c, http.StatusOK, nil) }
+
+// playerWith shows the page, with what was typed and what is wrong with it where with says so.
+func playerWith(c *shell.Ctx, status int, with func(*whyView)) error {
+	var v whyView
+	err := c.In(func(tx *store.Tx) (err error) {
+		if v, err = readWhy(c, tx, c.Param("id"), c.Query("program")); err != nil {
+			return err
+		}
+		return v.fill(c, tx)
+	})
+	if err != nil {
+		return err
+	}
+	if with != nil {
+		with(&v)
+	}
+	return c.Page(pages, status, "player.html", v.Standing.Player.Name, v)
+}
+
+// fill reads what the player's page shows beside where they stand.
+func (v *whyView) fill(c *shell.Ctx, tx *store.Tx) error {
+	id := v.Standing.Player.ID
+	marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Player: id})
+	if err != nil {
+		return err
+	}
+	h, err := tx.Hall(c.Ctx(), store.NoSession, "", []string{id}, c.Now.AddDate(1, 0, 0))
+	if err != nil {
+		return err
+	}
+	v.Keys, v.Notes = h.Keys, h.Notes
+	if v.Came, err = tx.Attendances(c.Ctx(), id, 16); err != nil {
+		return err
+	}
+	slices.Reverse(v.Came)
+	if v.Home, err = tx.HomeTasks(c.Ctx(), id); err != nil {
+		return err
+	}
+	if v.MayLink {
+		if v.Links, err = tx.GuardianLinks(c.Ctx(), id); err != nil {
+			return err
+		}
+	}
+	programs, err := tx.Ladders(c.Ctx())
+	if err != nil {
+		return err
+	}
+	live, err := inPlay(c, tx, marks)
+	if err != nil {
+		return err
+	}
+	criteria := map[string]coach.Criterion{}
+	for _, pr := range programs {
+		for _, s := range pr.Stages {
+			for _, k := range s.Criteria {
+				criteria[k.ID] = k
+				if ch := shell.DrawChart(k, marks, c.Loc, 250, 70); ch != nil {
+					t := evidence.TrendOf(k, marks, c.Now)
+					v.Charts = append(v.Charts, chartView{Title: k.Wording, Stage: s.Name, Chart: ch, Way: way(k, t), Slipping: t.Slipping, Phase: evidence.PhaseOf(k, marks, c.Now, live)})
+				}
+			}
+		}
+	}
+	slices.SortStableFunc(v.Charts, func(a, b chartView) int { // those of the stage now come first
+		rank := func(x chartView) int {
+			if x.Stage == v.Standing.Stage.Name {
+				return 0
+			}
+			return 1
+		}
+		return rank(a) - rank(b)
+	})
+	slices.Reverse(marks)
+	for _, m := range marks {
+		k, known := criteria[m.CriterionID]
+		r := markRow{Mark: m, Day: m.At.In(c.Loc).Format("Mon 2 Jan"), What: k.Wording, Said: m.Said(k.Measure)}
+		if known {
+			r.Meets = evidence.Meets(k, m)
+		} else {
+			r.What, r.Said = "a drill’s target", m.Said(coach.Makes)
+			if m.Tries == 0 { // a rung, a race: the note says what
+				r.Said = coach.Figure(m.Figure)
+			}
+		}
+		v.Marks = append(v.Marks, r)
+	}
+	return nil
+}
+
+// inPlay tells marks of random or live practice: of a session in which a station with the skill is played that way.
+func inPlay(c *shell.Ctx, tx *store.Tx, marks []coach.Mark) (func(coach.Mark) bool, error) {
+	skills, err := tx.LiveSkills(c.Ctx(), marks)
+	return func(m coach.Mark) bool { return slices.Contains(skills[m.SessionID], m.CriterionID) }, err
+}
+
+// way says how marks go.
+func way(k coach.Criterion, t evidence.Trend) string {
+	figure := func(x float64) string {
+		if k.Measure == coach.Makes {
+			return fmt.Sprintf("%.0f in 100", 100*x)
+		}
+		return coach.Figure(x)
+	}
+	says := fmt.Sprintf("last %s, best %s", figure(t.Last), figure(t.Best))
+	if t.Marks >= 4 {
+		per := t.PerWeek
+		unit := ""
+		if k.Measure == coach.Makes {
+			per *= 100
+			unit = " in 100"
+		}
+		if math.Abs(per) < 0.05 {
+			says += ", level"
+		} else {
+			says += fmt.Sprintf(", about %s%s a week", strings.Replace(fmt.Sprintf("%+.1f", per), "-", "−", 1), unit)
+		}
+	}
+	return says
+}
+
+func addHomeTask(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	if !store.IsID(c.Param("id")) {
+		return store.ErrNone
+	}
+	h := store.HomeTask{ID: store.NewID(), PlayerID: c.Param("id"), What: f.Text("what", 120, "What is to be practised?"), Sets: f.Text("sets", 40, ""), Days: f.Text("days", 60, ""), At: c.S.Now()}
+	if s := f.Get("until"); s != "" {
+		t, err := time.ParseInLocation(time.DateOnly, s, c.Loc)
+		if err != nil || t.Before(c.Now.AddDate(0, 0, -1)) {
+			f.Wrong("until", "Until a day that is still to come.")
+		}
+		h.Until = &t
+	}
+	if !f.OK() {
+		return playerWith(c, http.StatusUnprocessableEntity, func(v *whyView) { v.Form = f })
+	}
+	c.Back = "/players/" + h.PlayerID
+	if err := c.Change("", "Set a task for home", func(tx *store.Tx) error {
+		if _, err := tx.Player(c.Ctx(), h.PlayerID); err != nil {
+			return err
+		}
+		return tx.AddHomeTask(c.Ctx(), h, c.Member.ID)
+	}); err != nil {
+		return err
+	}
+	return c.To("/players/" + h.PlayerID + "#home")
+}
+
+func homeTaskDone(c *shell.Ctx) error {
+	if !store.IsID(c.Param("id")) {
+		return store.ErrNone
+	}
+	if err := c.Change("", "Ticked a task for home", func(tx *store.Tx) error { return tx.HomeTaskDone(c.Ctx(), c.Param("id"), c.S.Now()) }); err != nil {
+		return err
+	}
+	return c.To(back(shell.NewForm(c), "/stairs"))
+}
+
+// CameSays sums the attendance up.
+func (v whyView) CameSays() string {
+	came := 0
+	for _, a := range v.Came {
+		if a.State != "away" && a.State != "absent" {
+			came++
+		}
+	}
+	return fmt.Sprintf("came to %d of the last %d sessions with a word in the register", came, len(v.Came))
+}
