@@ -82,9 +82,9 @@ func (c Criterion) Check() (bad []Trial) {
 	}
 	whole("good", "Good marks", r.Good, 1, 12)
 	whole("last", "Out of the last", r.Last, 0, MostLast)
-	whole("days", "Days", r.Days, 0, 12)
+	whole("days", "Days", r.Days, 1, 12)
 	whole("weeks", "Weeks", r.Weeks, 0, 104)
-	whole("people", "People", r.People, 0, 5)
+	whole("people", "People", r.People, 1, 5)
 	if r.Last > 0 && r.Last < r.Good {
 		wrong("last", "%d good marks out of the last %d cannot be.", r.Good, r.Last)
 	}

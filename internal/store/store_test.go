@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"os"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -80,6 +81,29 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 			return err
 		}
 		if err := tx.AddClimb(ctx, marks[0].SessionID, store.Climb{ID: id, At: time.Now(), By: member}); err != nil {
+			return err
+		}
+		second := marks[0].By
+		if second == member {
+			members, err := tx.Members(ctx)
+			if err != nil {
+				return err
+			}
+			second = members[1].ID
+		}
+		at, _ := p[0].In(p[0].Standings[0].Program)
+		d := store.Decision{ID: store.NewID(), PlayerID: p[0].ID, ProgramID: at.Program, Kind: store.Up, FromStage: at.Stage, ToStage: at.Stage, TwoSign: true, At: time.Now()}
+		if err := tx.AddDecision(ctx, d, member); err != nil {
+			return err
+		}
+		if err := tx.Sign(ctx, d.ID, second, time.Now()); err != nil {
+			return err
+		}
+		criterion := marks[slices.IndexFunc(marks, func(m coach.Mark) bool { return m.CriterionID != "" })].CriterionID
+		if err := tx.PutLooks(ctx, []string{marks[0].SessionID}, []store.Look{{SessionID: marks[0].SessionID, PlayerID: p[0].ID, CriterionID: criterion}}); err != nil {
+			return err
+		}
+		if err := tx.AddGuardianLink(ctx, store.GuardianLink{ID: id, PlayerID: p[0].ID, MadeAt: time.Now(), Until: time.Now().AddDate(0, 0, 1)}, "hash", member); err != nil {
 			return err
 		}
 		_, _, err = tx.PutTally(ctx, marks[0].SessionID, store.Tally{ID: id, Player: p[0].ID, Tries: "1", At: time.Now(), By: member}, false)

@@ -50,23 +50,26 @@ type TermClass struct {
 	VenueID, VenueName    string
 	Places                int
 	StageIDs              []string
+	AgeFrom, AgeUntil     int // 0: no bound
 }
 
 // TermClasses lists a term's classes through the week from Monday.
 func (tx *Tx) TermClasses(ctx context.Context, term string) ([]TermClass, error) {
 	return collect[TermClass](ctx, tx, "list the term's classes", `select c.id, c.term_id, c.program_id, coalesce(c.class_id::text, '') as class_id, c.name, c.weekday, to_char(c.starts, 'HH24:MI') as starts, c.minutes, c.venue_id, v.name as venue_name,
-		c.places, c.stage_ids::text[] as stage_ids from term_class c join venue v on v.id = c.venue_id where c.term_id = $1 order by (c.weekday + 6) % 7, c.starts, c.name`, term)
+		c.places, c.stage_ids::text[] as stage_ids, c.age_from, c.age_until from term_class c join venue v on v.id = c.venue_id where c.term_id = $1 order by (c.weekday + 6) % 7, c.starts, c.name`, term)
 }
 
 // PutTermClass adds or changes a class of a term.
 func (tx *Tx) PutTermClass(ctx context.Context, c TermClass) error {
-	return tx.exec(ctx, "keep the term's class", `insert into term_class (club_id, id, term_id, program_id, class_id, name, weekday, starts, minutes, venue_id, places, stage_ids)
-		values ($1, $2, $3, $4, $5, $6, $7, $8::text::time, $9, $10, $11, $12::uuid[])
-		on conflict (club_id, id) do update set name = excluded.name, weekday = excluded.weekday, starts = excluded.starts, minutes = excluded.minutes, venue_id = excluded.venue_id, places = excluded.places, stage_ids = excluded.stage_ids`,
-		tx.Club, c.ID, c.TermID, c.ProgramID, null(c.ClassID), c.Name, c.Weekday, c.Starts, c.Minutes, c.VenueID, c.Places, list(c.StageIDs))
+	return tx.exec(ctx, "keep the term's class", `insert into term_class (club_id, id, term_id, program_id, class_id, name, weekday, starts, minutes, venue_id, places, stage_ids, age_from, age_until)
+		values ($1, $2, $3, $4, $5, $6, $7, $8::text::time, $9, $10, $11, $12::uuid[], $13, $14)
+		on conflict (club_id, id) do update set name = excluded.name, weekday = excluded.weekday, starts = excluded.starts, minutes = excluded.minutes, venue_id = excluded.venue_id, places = excluded.places, stage_ids = excluded.stage_ids,
+			age_from = excluded.age_from, age_until = excluded.age_until`,
+		tx.Club, c.ID, c.TermID, c.ProgramID, null(c.ClassID), c.Name, c.Weekday, c.Starts, c.Minutes, c.VenueID, c.Places, list(c.StageIDs), c.AgeFrom, c.AgeUntil)
 }
 
-// CopyClasses makes the term's classes those that there are now; a class that the term has already stays as it is there.
+// CopyClasses makes the term's classes those that there are now; a class that the term has already stays as it is there. One that has only adults now, or only children, is for
+// adults or children then.
 func (tx *Tx) CopyClasses(ctx context.Context, term string) error {
 	classes, err := tx.Classes(ctx)
 	if err != nil {
@@ -76,6 +79,23 @@ func (tx *Tx) CopyClasses(ctx context.Context, term string) error {
 	if err != nil {
 		return err
 	}
+	type ages struct {
+		ClassID          string
+		Youngest, Oldest int
+	}
+	rows, err := collect[ages](ctx, tx, "read the ages in classes", `select e.class_id, (extract(year from t.from_on) - max(p.birth_year))::int as youngest, (extract(year from t.from_on) - min(p.birth_year))::int as oldest
+		from class_player e join player p on p.id = e.player_id join term t on t.id = $1 where p.birth_year is not null group by e.class_id, t.from_on`, term)
+	if err != nil {
+		return err
+	}
+	band := map[string][2]int{}
+	for _, a := range rows {
+		if a.Youngest >= adult {
+			band[a.ClassID] = [2]int{adult, 0}
+		} else if a.Oldest < adult {
+			band[a.ClassID] = [2]int{0, adult - 1}
+		}
+	}
 	known := map[string]bool{}
 	for _, c := range have {
 		known[c.ClassID] = true
@@ -84,12 +104,15 @@ func (tx *Tx) CopyClasses(ctx context.Context, term string) error {
 		if known[c.ID] {
 			continue
 		}
-		if err := tx.PutTermClass(ctx, TermClass{ID: NewID(), TermID: term, ProgramID: c.ProgramID, ClassID: c.ID, Name: c.Name, Weekday: c.Weekday, Starts: c.Starts, Minutes: c.Minutes, VenueID: c.VenueID, Places: c.Places, StageIDs: c.StageIDs}); err != nil {
+		if err := tx.PutTermClass(ctx, TermClass{ID: NewID(), TermID: term, ProgramID: c.ProgramID, ClassID: c.ID, Name: c.Name, Weekday: c.Weekday, Starts: c.Starts, Minutes: c.Minutes, VenueID: c.VenueID, Places: c.Places, StageIDs: c.StageIDs, AgeFrom: band[c.ID][0], AgeUntil: band[c.ID][1]}); err != nil {
 			return err
 		}
 	}
 	return nil
 }
+
+// adult is the age from which somebody is one, for a first guess that the club can change.
+const adult = 18
 
 // DropTermClass takes a class out of a term, and out of everybody's wishes for it.
 func (tx *Tx) DropTermClass(ctx context.Context, id string) error {

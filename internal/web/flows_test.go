@@ -109,7 +109,7 @@ func TestTheLadderRefusesWhatCannotBe(t *testing.T) {
 	_, body := b.get("/stairs/ladder")
 	stage := regexp.MustCompile(`/stairs/criterion/([0-9a-f-]+)" aria-label="Add a criterion to Shore"`).FindStringSubmatch(body)[1]
 	good := func(change ...string) url.Values {
-		v := url.Values{"wording": {"Hops"}, "skill": {"footwork"}, "measure": {"makes"}, "want": {"8"}, "of": {"10"}, "good": {"2"}, "last": {"3"}, "days": {"2"}, "people": {"1"}, "weeks": {"6"}, "tolerance": {"0"}}
+		v := url.Values{"wording": {"Hops"}, "skill": {"footwork"}, "measure": {"makes"}, "want": {"8"}, "of": {"10"}, "good": {"2"}, "last": {"3"}, "days": {"2"}, "people": {"1"}, "weeks": {"6"}, "tolerance": {"0"}, "must": {"choose"}}
 		for i := 0; i+1 < len(change); i += 2 {
 			v.Set(change[i], change[i+1])
 		}
@@ -122,7 +122,7 @@ func TestTheLadderRefusesWhatCannotBe(t *testing.T) {
 		"Describe each grade":                         good("measure", "grade", "want", "3", "points", "a\nb"),
 		"3 good marks out of the last 2 cannot be":    good("good", "3", "last", "2", "days", "1"),
 		"need at least as many good marks":            good("good", "1", "last", "0", "days", "3"),
-		"Days: a whole number from 1 to 20":           good("days", "many"),
+		"Days: a whole number from 1 to 12":           good("days", "many"),
 		"What does the player show?":                  good("wording", " "),
 		"a number from 1 to 3600":                     good("measure", "count", "of", "-1"),
 		"The figure that is good enough: a number fr": good("measure", "hold", "want", "long"),

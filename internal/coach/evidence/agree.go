@@ -87,7 +87,12 @@ type Markers struct {
 	Agree Agreement
 	Kappa float64 // the weighted one for grades
 	Talk  bool    // enough was shared, and they agree too little
+	Flat  bool    // they agree, but about so nearly the same mark for everybody that κ says nothing
 }
+
+// alike is the share from which two markers are taken to agree although κ is low: where nearly everybody gets the same mark, κ is low whatever they do
+// (our choice; no source).
+const alike = 0.85
 
 // Few reports whether too little was shared to say.
 func (m Markers) Few() bool { return m.Agree.N < EnoughShared }
@@ -150,7 +155,8 @@ func Compare(c coach.Criterion, marks []coach.Mark) []Markers {
 		if m.Kappa = m.Agree.Kappa; c.Measure == coach.Grade {
 			m.Kappa = m.Agree.Weighted
 		}
-		m.Talk = !m.Few() && m.Kappa <= 0.60
+		m.Talk = !m.Few() && m.Kappa <= 0.60 && m.Agree.Share < alike
+		m.Flat = !m.Few() && m.Kappa <= 0.60 && m.Agree.Share >= alike
 		out = append(out, m)
 	}
 	slices.SortFunc(out, func(a, b Markers) int {

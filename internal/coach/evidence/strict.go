@@ -174,7 +174,11 @@ func Judge(c coach.Criterion) Strictness {
 	best := loss(s.StrongPass, s.WeakPass, c) - 0.1
 	for _, k := range nearby(c) {
 		strong, weak := s.with(k)
-		if l := loss(strong, weak, k); l < best && weak <= math.Max(s.WeakPass, 2*oftenWeak) && strong >= math.Min(s.StrongPass, seldomStrong) {
+		l := loss(strong, weak, k)
+		if weak <= oftenWeak && strong >= seldomStrong { // fair to both comes before good for one
+			l--
+		}
+		if l < best && weak <= math.Max(s.WeakPass, 2*oftenWeak) && strong >= math.Min(s.StrongPass, seldomStrong) {
 			best = l
 			s.Mend = &Mend{Criterion: k, Says: says(k), StrongPass: strong, WeakPass: weak}
 		}

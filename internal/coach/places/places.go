@@ -14,12 +14,15 @@ type Class struct {
 	ID, Name string
 	Places   int
 	Stages   []string // ids it takes
+	From     int      // youngest age it takes; 0: no bound
+	Until    int      // oldest; 0: no bound
 }
 
 // Player is somebody who wants a place. The order of the players is the order of decision: the earlier one goes first where all else is equal.
 type Player struct {
 	ID, Name string
 	Stage    string
+	Age      int      // in years; 0: not known, and then no bound keeps them out
 	Now      string   // the class they are in; empty: none of these
 	Cannot   []string // classes whose time does not suit
 	Likes    []string // classes they would like, the dearest first
@@ -157,7 +160,12 @@ func costs(classes []Class, p Player, early, of int) []int {
 }
 
 func fits(c Class, p Player) bool {
-	return slices.Contains(c.Stages, p.Stage) && !slices.Contains(p.Cannot, c.ID)
+	return takes(c, p) && !slices.Contains(p.Cannot, c.ID)
+}
+
+// takes reports whether a class is for the player's stage and age, whatever its time.
+func takes(c Class, p Player) bool {
+	return slices.Contains(c.Stages, p.Stage) && (p.Age == 0 || p.Age >= c.From && (c.Until == 0 || p.Age <= c.Until))
 }
 
 // wish is what being in the class costs a player whom it fits.

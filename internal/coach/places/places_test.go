@@ -126,7 +126,7 @@ func TestTheListIsInOrderOfDecisionAndSaysWhatWouldFreeAPlace(t *testing.T) {
 	if said := strings.Join(r.Waiting[0].Frees, "; "); !strings.Contains(said, "second group beside Tuesday hall would take 2") || !strings.Contains(said, "Mina could go to Thursday hall") {
 		t.Errorf("what would free a place: %s", said)
 	}
-	if r.Waiting[2].Why != "no class takes this stage" {
+	if r.Waiting[2].Why != "no class takes this stage and age" {
 		t.Errorf("why: %s", r.Waiting[2].Why)
 	}
 	// Putting the second there by hand costs the first, who was decided about earlier, the place.
@@ -149,6 +149,14 @@ func ExampleAssign() {
 	r, _ := Assign(classes, players, nil, 0)
 	fmt.Println(r.In["Ivo"], r.In["Gita"], r.In["Hugo"], "-", r.Cost)
 	// Output: tue thu tue - 1 changes class
+}
+
+func TestAChildIsNotPutAmongAdults(t *testing.T) {
+	cs := []Class{{ID: "adults", Places: 5, Stages: []string{"shore"}, From: 18}, {ID: "children", Places: 1, Stages: []string{"shore"}, Until: 17}}
+	r, err := Assign(cs, []Player{{ID: "nine", Stage: "shore", Age: 9}, {ID: "ten", Stage: "shore", Age: 10}, {ID: "forty", Stage: "shore", Age: 40}, {ID: "unknown", Stage: "shore"}}, nil, 0)
+	if err != nil || r.In["nine"] != "children" || r.In["ten"] != "" || r.In["forty"] != "adults" || r.In["unknown"] != "adults" {
+		t.Errorf("%v, %v", r.In, err)
+	}
 }
 
 // 500 players into 40 classes, with some 80 pairs of friends.

@@ -2,7 +2,6 @@ package places
 
 import (
 	"fmt"
-	"slices"
 
 	"gruppo/internal/coach"
 )
@@ -28,7 +27,7 @@ func waiting(classes []Class, players []Player, in, fixed map[string]string) (ou
 		w := Waiting{Player: p.ID}
 		var stageFits, suits []Class
 		for _, c := range classes {
-			if slices.Contains(c.Stages, p.Stage) {
+			if takes(c, p) {
 				stageFits = append(stageFits, c)
 				if fits(c, p) {
 					suits = append(suits, c)
@@ -40,7 +39,7 @@ func waiting(classes []Class, players []Player, in, fixed map[string]string) (ou
 		case byHand && at == "":
 			w.Why = "kept on the list by hand"
 		case len(stageFits) == 0:
-			w.Why = "no class takes this stage"
+			w.Why = "no class takes this stage and age"
 		case len(suits) == 0:
 			w.Why = "no class of this stage is at a time that suits"
 			for _, c := range stageFits {
@@ -80,7 +79,7 @@ func swaps(suits, classes []Class, players []Player, in, fixed map[string]string
 				continue
 			}
 			for _, d := range classes {
-				if d.ID != c.ID && free(d) && slices.Contains(d.Stages, q.Stage) && len(out) < 2 {
+				if d.ID != c.ID && free(d) && takes(d, q) && len(out) < 2 {
 					out = append(out, fmt.Sprintf("%s could go to %s instead of %s, if the time suited", q.Name, d.Name, c.Name))
 				}
 			}

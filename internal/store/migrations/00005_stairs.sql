@@ -97,6 +97,8 @@ create table term_class ( -- a class as it will be in a term
   venue_id uuid not null,
   places int not null check (places between 1 and 500),
   stage_ids uuid[] not null default '{}',
+  age_from int not null default 0, -- 0: no bound
+  age_until int not null default 0,
   primary key (club_id, id),
   foreign key (club_id, term_id) references term,
   foreign key (club_id, program_id) references program,

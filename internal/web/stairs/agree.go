@@ -6,6 +6,7 @@ import (
 	"math"
 	"net/http"
 	"slices"
+	"strings"
 	"time"
 
 	"gruppo/internal/coach"
@@ -30,11 +31,26 @@ type agreeRow struct {
 	Side      string // whom to mark side by side, and when
 }
 
+// Enough are the pairs of markers of whom something can be said.
+func (r agreeRow) Enough() []evidence.Markers {
+	return slices.DeleteFunc(slices.Clone(r.Markers), evidence.Markers.Few)
+}
+
+// Few names the pairs with too few players in common.
+func (r agreeRow) Few() string {
+	var out []string
+	for _, m := range r.Markers {
+		if m.Few() {
+			a, _, _ := strings.Cut(m.A, " ")
+			b, _, _ := strings.Cut(m.B, " ")
+			out = append(out, fmt.Sprintf("%s and %s %d", a, b, m.Agree.N))
+		}
+	}
+	return strings.Join(out, ", ")
+}
+
 // Kappa writes κ with its words.
 func (r agreeRow) Kappa(m evidence.Markers) string {
-	if m.Few() {
-		return "too few to say"
-	}
 	return fmt.Sprintf("%s (κ %.2f)", evidence.KappaWords(m.Kappa), m.Kappa)
 }
 

@@ -183,7 +183,7 @@ func readCriterion(f *shell.Form, k *coach.Criterion) {
 		k.Points = nil
 	}
 	k.Must, k.ByResult, k.BothSides = f.Get("must") != "choose", f.Get("judged") == "result", f.Get("sides") != ""
-	k.Rule = coach.EvidenceRule{Good: whole(f, "good"), Last: whole(f, "last"), Days: max(1, whole(f, "days")), Weeks: whole(f, "weeks"), People: max(1, whole(f, "people"))}
+	k.Rule = coach.EvidenceRule{Good: whole(f, "good"), Last: whole(f, "last"), Days: whole(f, "days"), Weeks: whole(f, "weeks"), People: whole(f, "people")}
 	for _, b := range k.Check() {
 		f.Wrong(b.Field, "%s", b.Says)
 	}

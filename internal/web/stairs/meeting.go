@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"net/http"
 	"slices"
-	"strings"
 	"time"
 
 	"gruppo/internal/coach"
@@ -26,7 +25,8 @@ type meetingView struct {
 	Not       []evidence.Prospect
 	Sessions  []sessionLooks
 	Looks     int
-	Planned   int // looks that are planned into these sessions already
+	Planned   int             // looks that are planned into these sessions already
+	Fading    map[string]bool // ready now, but not by then unless looked at again
 	MayChange bool
 }
 
@@ -100,8 +100,10 @@ func (v *meetingView) load(c *shell.Ctx, tx *store.Tx, program, by string) error
 	for _, m := range marks {
 		byPlayer[m.PlayerID] = append(byPlayer[m.PlayerID], m)
 	}
+	v.Fading = map[string]bool{}
 	var who []evidence.Candidate
 	for _, s := range all {
+		v.Fading[s.Player.ID] = s.Readiness.Ready
 		if _, up := s.Next(); !up {
 			continue
 		}
@@ -251,9 +253,4 @@ func planLooks(c *shell.Ctx) error {
 	}
 	c.Say(coach.Plural(n, "look") + " planned: these sessions’ plans and registers ask for them first.")
 	return c.To("/stairs/meeting?program=" + v.Program.ID + "&by=" + v.By)
-}
-
-// What says a look's criterion and side.
-func what(l evidence.LookAt) string {
-	return strings.TrimSpace(l.Criterion.Wording + " " + string(l.Side))
 }

@@ -54,8 +54,18 @@ type placeClass struct {
 	Day     string
 }
 
-// Free is how many places are left.
-func (p placeClass) Free() int { return p.Places - len(p.Players) }
+// Ages is the age band in words; empty when there is none.
+func (p placeClass) Ages() string {
+	switch {
+	case p.AgeFrom > 0 && p.AgeUntil > 0:
+		return fmt.Sprintf("%d to %d years", p.AgeFrom, p.AgeUntil)
+	case p.AgeFrom > 0:
+		return fmt.Sprintf("from %d years", p.AgeFrom)
+	case p.AgeUntil > 0:
+		return fmt.Sprintf("to %d years", p.AgeUntil)
+	}
+	return ""
+}
 
 type PlacePlayer struct {
 	ID, Name, Stage string
@@ -138,7 +148,7 @@ func (v *placesView) load(c *shell.Ctx, tx *store.Tx, program, term string) erro
 		}
 		p.Names = coach.List(names)
 		v.Classes = append(v.Classes, p)
-		v.rules = append(v.rules, places.Class{ID: k.ID, Name: k.Name, Places: k.Places, Stages: k.StageIDs})
+		v.rules = append(v.rules, places.Class{ID: k.ID, Name: k.Name, Places: k.Places, Stages: k.StageIDs, From: k.AgeFrom, Until: k.AgeUntil})
 	}
 	if err := v.who(c, tx); err != nil {
 		return err
@@ -188,6 +198,9 @@ func (v *placesView) who(c *shell.Ctx, tx *store.Tx) error {
 			continue
 		}
 		r := places.Player{ID: p.ID, Name: p.Name, Stage: s.Stage.ID, Cannot: w.Cannot, Likes: w.Likes}
+		if p.BirthYear > 0 {
+			r.Age = v.Term.From.Year() - p.BirthYear
+		}
 		for _, k := range enrolled[p.ID] {
 			if id, ok := byClass[k]; ok && r.Now == "" {
 				r.Now = id
@@ -270,6 +283,13 @@ func (v *placesView) place() error {
 		v.Waiting = append(v.Waiting, placeWaiting{v.player(w.Player), i + 1, w.Why, w.Frees})
 	}
 	return nil
+}
+
+// Unmet is what the placing leaves unmet for those who have a place.
+func (v *placesView) Unmet() string {
+	c := v.Cost
+	c.Waiting = 0
+	return c.String()
 }
 
 // costs says what a placing costs beyond the best one.
@@ -481,6 +501,10 @@ func saveTermClass(c *shell.Ctx) error {
 			f.Wrong("starts", "When it starts, such as 18:00.")
 		}
 		k.Starts, k.VenueID, k.StageIDs = f.Get("starts"), f.Get("venue"), nil
+		k.AgeFrom, k.AgeUntil = age(f, "age-from"), age(f, "age-until")
+		if k.AgeUntil > 0 && k.AgeUntil < k.AgeFrom {
+			f.Wrong("age-from", "From %d until %d is nobody.", k.AgeFrom, k.AgeUntil)
+		}
 		if !slices.ContainsFunc(v.Venues, func(x store.Venue) bool { return x.ID == k.VenueID }) {
 			f.Wrong("venue", "Choose a place.")
 		}
@@ -505,6 +529,14 @@ func saveTermClass(c *shell.Ctx) error {
 		return err
 	}
 	return c.To(v.address())
+}
+
+// age is a bound of an age band; empty is none.
+func age(f *shell.Form, name string) int {
+	if f.Get(name) == "" {
+		return 0
+	}
+	return f.Int(name, 0, 120, "An age")
 }
 
 func dropTermClass(c *shell.Ctx) error {
