@@ -169,7 +169,7 @@ func Judge(c coach.Criterion) Strictness {
 		return s
 	}
 	loss := func(strong, weak float64, k coach.Criterion) float64 {
-		return weak + (1 - strong) + 0.01*float64(FullTurn(k.Rule)) // the quicker of two that are as fair
+		return weak + (1 - strong) + 0.06*float64(FullTurn(k.Rule)) // the quicker of two that are as fair
 	}
 	best := loss(s.StrongPass, s.WeakPass, c) - 0.1
 	for _, k := range nearby(c) {

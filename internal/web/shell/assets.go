@@ -155,7 +155,6 @@ var funcs = template.FuncMap{
 	"sub":      func(a, b float64) float64 { return a - b },
 	"share":    func(a, of int) float64 { return math.Min(1, float64(a)/math.Max(1, float64(of))) },
 	"list3":    func(xs ...any) []any { return xs },
-	"wayWide":  func(steps int) int { return max(340, 110*steps+12) },
 	"add":      func(a, b int) int { return a + b },
 	"join":     strings.Join,
 	"fixed":    func(x float64) string { return strings.TrimSuffix(strings.TrimRight(fmt.Sprintf("%.2f", x), "0"), ".") },

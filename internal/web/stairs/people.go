@@ -46,6 +46,13 @@ type reportWay struct {
 	Up       []string // steps that were taken, with the day
 }
 
+// Box is the part of the drawing that is shown: the steps, and room for a token above the highest.
+func (w reportWay) Box() string {
+	n := len(w.Steps)
+	top := 100 - 16*(n-1) - 28
+	return fmt.Sprintf("-6 %d %d %d", top, max(340, 110*n+12), 142-top)
+}
+
 type reportStep struct {
 	Name           string
 	X, Y           float64

@@ -6,13 +6,12 @@ const still = matchMedia('(prefers-reduced-motion: reduce)').matches
 
 // -- one tab stop for all tokens; arrows go along the step and to the steps beside it
 
-function roving() {
+function roving(at) {
   const all = $$('.stairs .who')
-  const first = all.find((t) => t.classList.contains('is-here')) || all[0]
+  const first = at || all.find((t) => t.classList.contains('is-here')) || all[0]
   for (const t of all) t.tabIndex = t === first ? 0 : -1
 }
 roving()
-document.addEventListener('htmx:afterSettle', roving)
 
 document.addEventListener('keydown', (e) => {
   const here = e.target.closest?.('.stairs .who')
@@ -25,8 +24,7 @@ document.addEventListener('keydown', (e) => {
   if (Math.abs(by) === 1) to = all[all.indexOf(here) + by]
   else to = all.find((t) => t.dataset.step === steps[steps.indexOf(here.dataset.step) + by / 2])
   if (!to) return
-  here.tabIndex = -1
-  to.tabIndex = 0
+  roving(to)
   to.focus()
 })
 
