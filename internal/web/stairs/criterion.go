@@ -29,6 +29,7 @@ type criterionView struct {
 	Drills   []store.Card // that show the skill
 	Strict   *strictView
 	Effect   effect
+	Out      effect // of taking it out
 	Editions []edition
 	Markers  []evidence.Markers
 	Wrong    string // what stands in the way of a drawing
@@ -214,7 +215,18 @@ func (v *criterionView) work(c *shell.Ctx, tx *store.Tx, k coach.Criterion, whol
 		if err != nil {
 			return err
 		}
-		v.Effect = change(before, v.Stage, k, marks, c)
+		next := v.Stage
+		next.Criteria = slices.Clone(next.Criteria)
+		if v.New {
+			next.Criteria = append(next.Criteria, k)
+		} else {
+			next.Criteria[v.No-1] = k
+		}
+		v.Effect = change(before, next, v.No-1, marks, c)
+		if whole && !v.New {
+			next.Criteria = slices.Delete(slices.Clone(v.Stage.Criteria), v.No-1, v.No)
+			v.Out = change(before, next, -1, marks, c)
+		}
 	}
 	if !whole {
 		return nil
@@ -256,30 +268,23 @@ func (e effect) Key() string {
 	return strings.Join(ids, " ")
 }
 
-// change works out everybody's readiness on the stage with k in place of what it was.
-func change(before []Standing, stage coach.Stage, k coach.Criterion, marks []coach.Mark, c *shell.Ctx) effect {
-	next := stage
-	next.Criteria = slices.Clone(stage.Criteria)
-	at := slices.IndexFunc(next.Criteria, func(o coach.Criterion) bool { return o.ID == k.ID })
-	if at < 0 || k.ID == "" {
-		at = len(next.Criteria)
-		next.Criteria = append(next.Criteria, k)
-	}
-	next.Criteria[at] = k
+// change works out everybody's readiness by the stage as it would be. At is the criterion that is changed, of whom it is said who would show it or not any more; −1: none.
+func change(before []Standing, next coach.Stage, at int, marks []coach.Mark, c *shell.Ctx) effect {
 	byPlayer := map[string][]coach.Mark{}
 	for _, m := range marks {
 		byPlayer[m.PlayerID] = append(byPlayer[m.PlayerID], m)
 	}
+	shown := func(r evidence.Readiness) bool {
+		return at >= 0 && at < len(r.Items) && r.Items[at].Status.State == evidence.Shown
+	}
 	var e effect
 	for _, s := range before {
-		if s.Stage.ID != stage.ID {
+		if s.Stage.ID != next.ID {
 			continue
 		}
 		e.Players++
 		after := evidence.Ready(next, byPlayer[s.Player.ID], s.Visits, s.Since, c.Now)
-		had := at < len(s.Readiness.Items) && s.Readiness.Items[at].Status.State == evidence.Shown
-		has := after.Items[at].Status.State == evidence.Shown
-		switch {
+		switch had, has := shown(s.Readiness), shown(after); {
 		case s.Readiness.Ready && !after.Ready:
 			e.Back = append(e.Back, s.Player)
 		case !s.Readiness.Ready && after.Ready:
