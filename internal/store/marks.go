@@ -27,8 +27,8 @@ func (tx *Tx) Marks(ctx context.Context, f MarkFilter) ([]coach.Mark, error) {
 			m.at, m.by_member, b.name, m.note, x.mark_id is not null, coalesce(x.why, '')
 		from mark m join member b on b.id = m.by_member left join strike x on x.mark_id = m.id
 		where ($1::uuid is null or m.player_id = $1) and ($2::uuid is null or m.session_id = $2) and ($3::uuid is null or m.criterion_id = $3) and ($5::uuid is null or m.id = $5) and ($6::uuid[] is null or m.player_id = any($6))
-			and ($4::uuid is null or exists (select from criterion c join standing s on s.stage_id = c.stage_id where c.id = m.criterion_id and s.player_id = m.player_id and s.program_id = $4))
-			and ($7::uuid is null or exists (select from criterion c join stage s on s.id = c.stage_id where c.id = m.criterion_id and s.program_id = $7))
+			and ($4::uuid is null or (m.player_id, m.criterion_id) in (select s.player_id, c.id from criterion c join standing s on s.stage_id = c.stage_id where s.program_id = $4))
+			and ($7::uuid is null or m.criterion_id in (select c.id from criterion c join stage s on s.id = c.stage_id where s.program_id = $7))
 		order by m.at, m.id`, null(f.Player), null(f.Session), null(f.Criterion), null(f.Program), null(f.ID), f.Players, null(f.Ladder))
 	if err != nil {
 		return nil, fmt.Errorf("list marks: %w", err)
