@@ -94,6 +94,34 @@ func TestAdviceForAnUnfairCriterion(t *testing.T) {
 	}
 }
 
+func ExampleJudge() {
+	s := Judge(eightOfTen(coach.EvidenceRule{Good: 2, Days: 2}))
+	fmt.Printf("strong %s, weak %s; %s: strong %s, weak %s\n", InHundred(s.StrongPass), InHundred(s.WeakPass), s.Mend.Says, InHundred(s.Mend.StrongPass), InHundred(s.Mend.WeakPass))
+	// Output: strong 46 times in 100, weak 3 times in 100; 8 of 10, 2 good of the last 3, on 2 days: strong 76 times in 100, weak 7 times in 100
+}
+
+func TestStuck(t *testing.T) {
+	c := eightOfTen(coach.EvidenceRule{Good: 2, Days: 2})
+	c.Must = true
+	stage := coach.Stage{Criteria: []coach.Criterion{c}}
+	for _, k := range []struct {
+		name  string
+		marks []coach.Mark
+		since float64 // weeks ago
+		want  bool
+	}{
+		{"nothing for seven weeks", []coach.Mark{makes(9, 10, 7, "a")}, 12, true},
+		{"new marks, but no further", []coach.Mark{makes(9, 10, 7, "a"), makes(3, 10, 2, "a")}, 12, true},
+		{"one good mark more", []coach.Mark{makes(3, 10, 7, "a"), makes(9, 10, 2, "a")}, 12, false},
+		{"five weeks in the stage", nil, 5, false},
+		{"ready", []coach.Mark{makes(9, 10, 8, "a"), makes(9, 10, 7, "a")}, 12, false},
+	} {
+		if got := Stuck(stage, k.marks, Ready(stage, k.marks, 9, weeksAgo(k.since), now), weeksAgo(k.since), 6, now); got != k.want {
+			t.Errorf("%s: %v", k.name, got)
+		}
+	}
+}
+
 // BenchmarkEarlyLate prints how often each rule moves up somebody too early or too late, with simulated players of known ability whose days differ.
 // A term has six visits in which they are looked at, every third twice. Too early: someone who makes 60 in 100 passes 8 of 10. Too late: someone who makes 88 in 100 has
 // not passed by then.

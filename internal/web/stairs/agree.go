@@ -60,12 +60,7 @@ func agree(c *shell.Ctx) error {
 		if v.Programs, err = tx.Ladders(c.Ctx()); err != nil || len(v.Programs) == 0 {
 			return err
 		}
-		v.Program = v.Programs[0]
-		for _, p := range v.Programs {
-			if p.ID == c.Query("program") {
-				v.Program = p
-			}
-		}
+		v.Program = chosen(v.Programs, c.Query("program"))
 		marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Ladder: v.Program.ID})
 		if err != nil {
 			return err

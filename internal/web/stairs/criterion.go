@@ -270,10 +270,7 @@ func (e effect) Key() string {
 
 // change works out everybody's readiness by the stage as it would be. At is the criterion that is changed, of whom it is said who would show it or not any more; −1: none.
 func change(before []Standing, next coach.Stage, at int, marks []coach.Mark, c *shell.Ctx) effect {
-	byPlayer := map[string][]coach.Mark{}
-	for _, m := range marks {
-		byPlayer[m.PlayerID] = append(byPlayer[m.PlayerID], m)
-	}
+	byPlayer := ofPlayers(marks)
 	shown := func(r evidence.Readiness) bool {
 		return at >= 0 && at < len(r.Items) && r.Items[at].Status.State == evidence.Shown
 	}

@@ -178,12 +178,7 @@ func (v *decideView) load(c *shell.Ctx, tx *store.Tx, program string, with []str
 	if v.Programs, err = tx.Ladders(c.Ctx()); err != nil || len(v.Programs) == 0 {
 		return err
 	}
-	v.Program = v.Programs[0]
-	for _, p := range v.Programs {
-		if p.ID == program {
-			v.Program = p
-		}
-	}
+	v.Program = chosen(v.Programs, program)
 	if v.ground, err = readGround(c, tx, v.Program.ID); err != nil {
 		return err
 	}
@@ -203,10 +198,7 @@ func (v *decideView) load(c *shell.Ctx, tx *store.Tx, program string, with []str
 	if err != nil {
 		return err
 	}
-	byPlayer := map[string][]coach.Mark{}
-	for _, m := range marks {
-		byPlayer[m.PlayerID] = append(byPlayer[m.PlayerID], m)
-	}
+	byPlayer := ofPlayers(marks)
 	last := map[string]*store.Recorded{}
 	for i := range decided {
 		last[decided[i].PlayerID] = &decided[i]

@@ -58,10 +58,7 @@ func From(ctx context.Context, tx *store.Tx, program store.Program, players []st
 	if err != nil {
 		return nil, err
 	}
-	byPlayer := map[string][]coach.Mark{}
-	for _, m := range marks {
-		byPlayer[m.PlayerID] = append(byPlayer[m.PlayerID], m)
-	}
+	byPlayer := ofPlayers(marks)
 	var out []Standing
 	for _, p := range players {
 		at, ok := p.In(program.ID)
@@ -123,6 +120,25 @@ func then(ctx context.Context, tx *store.Tx, program store.Program, players []st
 		out = append(out, Standing{Player: p, Program: program, Stage: stage, Since: since, Visits: visits, Readiness: evidence.Ready(stage, byPlayer[p.ID], visits, since, on)})
 	}
 	return out, nil
+}
+
+// ofPlayers are marks by player.
+func ofPlayers(marks []coach.Mark) map[string][]coach.Mark {
+	out := map[string][]coach.Mark{}
+	for _, m := range marks {
+		out[m.PlayerID] = append(out[m.PlayerID], m)
+	}
+	return out
+}
+
+// chosen is the program that is asked for, else the first. There is one.
+func chosen(programs []store.Program, id string) store.Program {
+	for _, p := range programs {
+		if p.ID == id {
+			return p
+		}
+	}
+	return programs[0]
 }
 
 // itemView is a criterion with the marks behind its state.

@@ -43,6 +43,7 @@ type stageView struct {
 	New     bool
 	Program string
 	Name    string
+	Effect  effect // of what is typed, once somebody's readiness alters by it
 }
 
 // findStage is the stage with its program; an id of a program means a new stage on top of it.
@@ -102,6 +103,14 @@ func saveStage(c *shell.Ctx) error {
 		if slices.ContainsFunc(p.Stages, func(o coach.Stage) bool { return o.ID != s.ID && strings.EqualFold(o.Name, name) }) {
 			f.Wrong("name", "This ladder has a stage %s already.", name)
 		}
+		if f.OK() && !isNew {
+			if v.Effect, err = steppingUp(c, tx, p, s); err != nil {
+				return err
+			}
+			if v.Effect.Key() != "" && f.Get("seen") != v.Effect.Key() {
+				f.Wrong("seen", "This alters who is ready. Look at the list, then save once more.")
+			}
+		}
 		if refused = !f.OK(); refused {
 			return store.ErrChangedSince
 		}
@@ -117,6 +126,20 @@ func saveStage(c *shell.Ctx) error {
 		return err
 	}
 	return c.To("/stairs/ladder")
+}
+
+// steppingUp is whose readiness another rule for stepping up alters.
+func steppingUp(c *shell.Ctx, tx *store.Tx, p store.Program, next coach.Stage) (effect, error) {
+	players, err := tx.Players(c.Ctx(), store.PlayerFilter{Stage: next.ID})
+	if err != nil {
+		return effect{}, err
+	}
+	marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Program: p.ID})
+	if err != nil {
+		return effect{}, err
+	}
+	before, err := From(c.Ctx(), tx, p, players, marks, c.Now)
+	return change(before, next, -1, marks, c), err
 }
 
 // whole is a field's whole number, or −1 where it is none: the rule then says what may stand there.

@@ -48,12 +48,7 @@ func (v *meetingView) load(c *shell.Ctx, tx *store.Tx, program, by string) error
 	if v.Programs, err = tx.Ladders(c.Ctx()); err != nil || len(v.Programs) == 0 {
 		return err
 	}
-	v.Program = v.Programs[0]
-	for _, p := range v.Programs {
-		if p.ID == program {
-			v.Program = p
-		}
-	}
+	v.Program = chosen(v.Programs, program)
 	terms, err := tx.Terms(c.Ctx())
 	if err != nil {
 		return err
@@ -96,10 +91,7 @@ func (v *meetingView) load(c *shell.Ctx, tx *store.Tx, program, by string) error
 	if err != nil {
 		return err
 	}
-	byPlayer := map[string][]coach.Mark{}
-	for _, m := range marks {
-		byPlayer[m.PlayerID] = append(byPlayer[m.PlayerID], m)
-	}
+	byPlayer := ofPlayers(marks)
 	v.Fading = map[string]bool{}
 	var who []evidence.Candidate
 	for _, s := range all {

@@ -233,7 +233,7 @@ func addLink(c *shell.Ctx) error {
 		return err
 	}
 	scheme := "http"
-	if c.Request.TLS != nil || c.GetHeader("X-Forwarded-Proto") == "https" {
+	if c.S.Sessions.Cookie.Secure { // served over TLS, here or by a proxy in front
 		scheme = "https"
 	}
 	return playerWith(c, http.StatusOK, func(v *whyView) { v.Fresh = scheme + "://" + c.Request.Host + "/for/" + secret })

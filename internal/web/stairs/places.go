@@ -103,12 +103,7 @@ func (v *placesView) load(c *shell.Ctx, tx *store.Tx, program, term string) erro
 	if v.Programs, err = tx.Ladders(c.Ctx()); err != nil || len(v.Programs) == 0 {
 		return err
 	}
-	v.Program = v.Programs[0]
-	for _, p := range v.Programs {
-		if p.ID == program {
-			v.Program = p
-		}
-	}
+	v.Program = chosen(v.Programs, program)
 	if v.Terms, err = tx.Terms(c.Ctx()); err != nil {
 		return err
 	}

@@ -160,12 +160,7 @@ func picture(c *shell.Ctx) error {
 		if v.Programs, err = tx.Ladders(c.Ctx()); err != nil || len(v.Programs) == 0 {
 			return err
 		}
-		v.Program = v.Programs[0]
-		for _, p := range v.Programs {
-			if p.ID == c.Query("program") {
-				v.Program = p
-			}
-		}
+		v.Program = chosen(v.Programs, c.Query("program"))
 		return v.load(c, tx)
 	})
 	if err != nil {
