@@ -198,6 +198,9 @@ func (v *criterionView) work(c *shell.Ctx, tx *store.Tx, k coach.Criterion, whol
 		for _, e := range v.Form.Errors {
 			v.Wrong = e
 		}
+		if whole { // it stands at the field
+			v.Wrong = "Drawn as soon as what is typed can be."
+		}
 		if whole && v.New && k.Wording == "" {
 			v.Strict, v.Wrong = draw(k), ""
 		}

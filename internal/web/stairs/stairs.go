@@ -131,8 +131,8 @@ func (v pictureView) Drop(y float64) float64 { return v.Floor - y }
 // To is the page's address with one thing changed; empty takes it out.
 func (v pictureView) To(name, value string) string { return "/stairs?" + v.asked(name, value) }
 
-// Part is the address of the picture alone.
-func (v pictureView) Part() string { return "/stairs?" + v.asked("back", "") }
+// Part is the picture's address without the day.
+func (v pictureView) Part() string { return v.To("back", "") }
 
 func (v pictureView) asked(name, value string) string {
 	q := url.Values{}
@@ -147,7 +147,7 @@ func (v pictureView) asked(name, value string) string {
 	return q.Encode()
 }
 
-// Long reports whether names do not fit into the tokens.
+// Small reports whether initials do not fit into the tokens.
 func (v pictureView) Small() bool { return v.R < 8.5 }
 
 func picture(c *shell.Ctx) error {
@@ -248,6 +248,15 @@ func (v *pictureView) load(c *shell.Ctx, tx *store.Tx) error {
 	}
 	v.choose(c, all)
 	v.draw(all, byPlayer)
+	if v.Only != "" && c.Query("player") == "" { // the first of those asked for
+		v.Here = ""
+		for i := range v.Tokens {
+			t := &v.Tokens[i]
+			if t.Here = !t.Faint && v.Here == ""; t.Here {
+				v.Here = t.Player.ID
+			}
+		}
+	}
 	if i := slices.IndexFunc(all, func(s Standing) bool { return s.Player.ID == v.Here }); i >= 0 {
 		w, err := whyOf(c, tx, all[i], v.Programs, byPlayer[v.Here])
 		if err != nil {
