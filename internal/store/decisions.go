@@ -40,7 +40,7 @@ type Recorded struct {
 	Signed                             string // who signed as the second; empty: nobody
 	SignedAt                           *time.Time
 	Done                               bool // the player stepped up
-	Superseded                         bool
+	Superseded                         bool // by a later one, or because the player is no longer where it was decided from
 	Came                               int // visits so far, of a try-out
 }
 
@@ -83,7 +83,7 @@ func (r Recorded) Stands() string {
 	case r.Open():
 		out = append(out, fmt.Sprintf("came %d of %d times", r.Came, r.Visits))
 	case r.Superseded && !r.Done:
-		out = append(out, "superseded by a later one")
+		out = append(out, "no longer holds")
 	}
 	return strings.Join(out, " · ")
 }
@@ -192,7 +192,7 @@ func (tx *Tx) Decisions(ctx context.Context, f DecisionFilter) ([]Recorded, erro
 	}
 	rows, err := collect[row](ctx, tx, "list decisions", `select d.id, d.player_id, d.program_id, d.kind, f.name as from_stage, t.name as to_stage, d.why, d.evidence, m.name as by, m.id as by_id, d.at, d.from_on, d.visits,
 			coalesce(d.class_id::text, '') as class_id, p.name as player_name, g.name as program_name, coalesce(k.name, '') as class_name, coalesce(b.name, '') as signed, x.at as signed_at, d.two_sign, u.decision_id is not null as done,
-			l.id <> d.id as superseded, coalesce(o.came, 0) as came
+			l.id <> d.id or d.kind = 'up' and u.decision_id is null and not exists (select from standing s where (s.player_id, s.program_id, s.stage_id) = (d.player_id, d.program_id, d.from_stage)) as superseded, coalesce(o.came, 0) as came
 		from decision d join stage f on f.id = d.from_stage join stage t on t.id = d.to_stage join member m on m.id = d.by_member join player p on p.id = d.player_id join program g on g.id = d.program_id
 			left join class k on k.id = d.class_id left join signature x on x.decision_id = d.id left join member b on b.id = x.by_member left join step_up u on u.decision_id = d.id left join open_tryout o on o.id = d.id
 			join lateral (select id from decision n where (n.player_id, n.program_id) = (d.player_id, d.program_id) order by n.at desc, n.id desc limit 1) l on true

@@ -205,6 +205,17 @@ func TestTheSecondSignature(t *testing.T) {
 	if code, _ := tomasz.post("/decisions/"+ds[1].ID+"/sign", nil); code != http.StatusConflict || !ds[1].Superseded {
 		t.Errorf("a superseded decision was signed: %d", code)
 	}
+	// So does a correction on the roster: who is no longer where it was decided from can be decided about again.
+	aino := player(t, s, "Aino Laine")
+	at, _ = aino.In(p.ID)
+	ines.at("/players/"+aino.ID+"/decide", url.Values{"kind": {"up"}, "program": {p.ID}, "stage": {at.Stage}})
+	in(t, s, func(tx *store.Tx) (int, error) {
+		_, err := tx.Exec(ctx, `update standing set stage_id = $2 where player_id = $1 and program_id = $3`, aino.ID, p.Stages[0].ID, p.ID)
+		return 0, err
+	})
+	if d := decisions(t, s, aino.ID)[0]; d.Waits() || !d.Superseded {
+		t.Errorf("after a correction it still waits: %+v", d)
+	}
 }
 
 func TestATryOutIsAGuestForSoManyVisits(t *testing.T) {
