@@ -301,19 +301,17 @@ func change(before []Standing, next coach.Stage, at int, marks []coach.Mark, c *
 // strictView is the operating characteristic drawn.
 type strictView struct {
 	evidence.Strictness
-	W, H      float64
-	Curves    []curve
-	WeakX     float64 // up to here somebody should not pass
-	StrongX   float64 // from here on somebody should
-	XTicks    []tick
-	YTicks    []tick
-	Axis      string
-	Says      []string
-	InTerm    string
-	Fill      string // the mended fields, for the button that puts them in
-	VisitsIn  string
-	Visits    []visit
-	HighTries int
+	W, H    float64
+	Curves  []curve
+	WeakX   float64 // up to here somebody should not pass
+	StrongX float64 // from here on somebody should
+	XTicks  []tick
+	YTicks  []tick
+	Axis    string
+	Says    []string
+	InTerm  string
+	Fill    string // the mended fields, for the button that puts them in
+	Visits  []visit
 }
 
 type curve struct{ D, Class, Label string }

@@ -12,7 +12,6 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/store"
-	"gruppo/internal/web/shell"
 )
 
 // Standing is a player on a stage with what they have shown of it.
@@ -148,9 +147,6 @@ type itemView struct {
 	Brief string   // the newest of them in one line
 	Sure  string
 	Trend evidence.Trend
-	Phase evidence.Phase
-	Chart *shell.Chart
-	Way   string   // how the marks go, in words
 	Next  []string // where it can be shown next, and by whom it can be marked
 }
 

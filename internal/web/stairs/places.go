@@ -36,7 +36,6 @@ type placesView struct {
 	Venues    []store.Venue
 	MayPlan   bool
 	Wrong     string // an override that cannot be
-	Meets     int    // sessions before the term begins
 	Weekdays  []string
 
 	result  places.Result
