@@ -41,7 +41,7 @@ type Recorded struct {
 	SignedAt                           *time.Time
 	Done                               bool // the player stepped up
 	Superseded                         bool // by a later one, or because the player is no longer where it was decided from
-	Came                               int // visits so far, of a try-out
+	Came                               int  // visits so far, of a try-out
 }
 
 // Waits reports whether a second signature is still missing.
