@@ -159,7 +159,7 @@ func TestAChildIsNotPutAmongAdults(t *testing.T) {
 	}
 }
 
-// 500 players into 40 classes, with some 80 pairs of friends.
+// 500 players into 40 classes, with 25 pairs of friends.
 func BenchmarkAssign(b *testing.B) {
 	rng := rand.New(rand.NewPCG(3, 500))
 	cs, ps := made(rng, 500, 40, 24)
