@@ -513,3 +513,118 @@ func TestTheStairsHoldFiveHundredAndFive(t *testing.T) {
 		}
 	}
 }
+
+func TestThePlayersPageAnswersWhatIsMissing(t *testing.T) {
+	s := serve(t)
+	ines := s.as(t, "ines")
+	yara := player(t, s, "Yara Haddad") // one mark short
+	at := "/players/" + yara.ID
+	_, body := ines.get(at)
+	mustHave(t, body, "One mark short", "Tue 24 Nov, round ", "counted by Bea Lindqvist", "Skills over time", "Attendance", "came to 12 of the last 12", "Catch off the wall", "Done: Catch off the wall")
+	if n := strings.Count(body, `class="cell-chart"`); n < 5 || n != strings.Count(body, `class="want" x1=`) {
+		t.Errorf("%d charts, %d standards drawn", n, strings.Count(body, `class="want" x1=`))
+	}
+	p := handball(t, s)
+	_, body = ines.do("GET", "/stairs/why/"+yara.ID+"?program="+p.ID, "", nil, "HX-Request", "true")
+	mustHave(t, body, `id="why"`, "Yara Haddad", "Move up to Tide")
+	if strings.Contains(body, "<html") || strings.Contains(body, "Umar") {
+		t.Error("more than the panel comes back")
+	}
+	for says, v := range map[string]url.Values{
+		"What is to be practised?":      {"sets": {"3 × 5"}},
+		"Until a day that is still to":  {"what": {"Hops"}, "sets": {"3 × 5"}, "until": {"2026-01-01"}},
+		"121 characters; 120 are the m": {"what": {strings.Repeat("x", 121)}, "sets": {"3 × 5"}},
+	} {
+		if code, body := ines.post(at+"/home", v); code != http.StatusUnprocessableEntity || !strings.Contains(body, says) || !strings.Contains(body, `value="3 × 5"`) {
+			t.Errorf("%s: %d", says, code)
+		}
+	}
+	ines.at(at+"/home", url.Values{"what": {"Hops"}, "days": {"daily"}, "until": {"2026-12-24"}})
+	tasks := func() []store.HomeTask {
+		return in(t, s, func(tx *store.Tx) ([]store.HomeTask, error) { return tx.HomeTasks(ctx, yara.ID) })
+	}
+	if h := tasks()[0]; h.What != "Hops" || h.Until == nil || h.DoneAt != nil {
+		t.Fatalf("kept %+v", h)
+	}
+	_, report := ines.get(at + "/report")
+	mustHave(t, report, "Hops", "until 24 December", "nearly there", "5 of 6 things of this stage", "Back")
+	id := tasks()[0].ID
+	ines.at("/home/"+id+"/done", url.Values{"to": {at}})
+	if h := tasks(); h[len(h)-1].What != "Hops" || h[len(h)-1].DoneAt == nil {
+		t.Errorf("ticked off: %+v", h)
+	}
+	if _, report := ines.get(at + "/report"); strings.Contains(report, "Hops") {
+		t.Error("what is done is still to practise")
+	}
+	if to := ines.at("/home/"+id+"/done", url.Values{"to": {"//elsewhere.example"}}); to != "/stairs" {
+		t.Errorf("led away to %s", to)
+	}
+}
+
+func TestMarkersAreComparedAndAClassIsHandedOn(t *testing.T) {
+	s := serve(t)
+	tomasz := s.as(t, "tomasz")
+	p := handball(t, s)
+	_, body := tomasz.get("/stairs/agree?program=" + p.ID)
+	mustHave(t, body, "Reads the free player", "Talk about this one together.", "55 in 100 alike of 11", "fair (κ 0.40)", "side by side on Thursday 26 November", "which says little", "Fewer than ten say nothing yet.")
+	first, second := strings.Index(body, "Reads the free player"), strings.Index(body, "Catches a lobbed ball")
+	if first > second {
+		t.Error("what there is to talk about does not stand first")
+	}
+	class := s.session(t, "Tuesday hall").ClassID
+	_, body = tomasz.get("/stairs/class/" + class)
+	mustHave(t, body, "Tuesday hall", "for the next coach", "no jumping until 2026-12-12", "with Davina Nwosu", "ready")
+	_, list := tomasz.get("/stairs/class/" + class + "/class.csv")
+	if n := strings.Count(list, "\r\n"); n != 20 { // the heading, and nineteen
+		t.Errorf("%d lines in the list", n)
+	}
+	if code, _ := tomasz.get("/stairs/class/" + class + "/class.exe"); code != http.StatusNotFound {
+		t.Errorf("a file of no kind: %d", code)
+	}
+}
+
+func TestEveryMeasureIsWrittenTriedAndKept(t *testing.T) {
+	s := serve(t)
+	ines := s.as(t, "ines")
+	shore := handball(t, s).Stages[0]
+	for i, c := range []struct {
+		measure, want, of, tolerance, points string
+		standard, axis                       string
+	}{
+		{"check", "", "", "", "heel\nelbow", "all 2 points", "looks in 100"}, {"grade", "2", "", "", "a\nb\nc", "grade 2", "looks in 100"},
+		{"makes", "6", "8", "", "", "6 of 8", "good tries in 100"}, {"streak", "7", "", "", "", "7 in a row", "rest on 21 tries"},
+		{"count", "33", "20", "", "", "33 in 20 s", "looks in 100"}, {"hold", "7,5", "", "", "", "7.5 s", "looks in 100"}, {"faults", "2", "", "", "", "at most 2", "looks in 100"},
+		{"time", "9,8", "", "", "", "at most 9.8 s", "looks in 100"}, {"tries", "4", "", "", "", "at most 4", "looks in 100"}, {"distance", "6", "", "", "", "at least 6 m", "looks in 100"},
+		{"angle", "45", "", "10", "", "45° ± 10°", "looks in 100"},
+	} {
+		v := url.Values{"wording": {"Wording of " + c.measure}, "skill": {"Odd Skill"}, "measure": {c.measure}, "want": {c.want}, "of": {c.of}, "tolerance": {c.tolerance}, "points": {c.points}, "keys": {"one\ntwo"},
+			"good": {"2"}, "last": {"4"}, "days": {"2"}, "people": {"2"}, "weeks": {"0"}, "must": {"choose"}, "judged": {"result"}, "sides": {"1"}}
+		_, body := ines.post("/stairs/criterion/"+shore.ID+"/try", v)
+		mustHave(t, body, c.axis, "this one: 2 good of the last 4, on 2 days, by 2 people", "Nobody of 24 on this stage")
+		if to := ines.at("/stairs/criterion/"+shore.ID, v); to != "/stairs/ladder#"+shore.ID {
+			t.Errorf("%s leads to %s", c.measure, to)
+		}
+		k := handball(t, s).Stages[0].Criteria[len(shore.Criteria)+i]
+		if k.Standard() != c.standard || k.Must || !k.ByResult || !k.BothSides || k.Skill != "odd skill" || len(k.Keys) != 2 || k.Rule != (coach.EvidenceRule{Good: 2, Last: 4, Days: 2, People: 2}) {
+			t.Errorf("%s is kept as %+v", c.measure, k)
+		}
+		if _, form := ines.get("/stairs/criterion/" + k.ID); !strings.Contains(form, `value="Wording of `+c.measure) {
+			t.Errorf("%s is not in its form", c.measure)
+		}
+	}
+	order := func() (out []string) {
+		for _, k := range handball(t, s).Stages[0].Criteria[:3] {
+			out = append(out, k.Wording)
+		}
+		return out
+	}
+	was := order()
+	ines.at("/stairs/criterion/"+shore.Criteria[1].ID+"/move", url.Values{"to": {"up"}})
+	if got := order(); got[0] != was[1] || got[1] != was[0] || got[2] != was[2] {
+		t.Errorf("moved up: %v, was %v", got, was)
+	}
+	ines.at("/stairs/criterion/"+shore.Criteria[1].ID+"/move", url.Values{"to": {"up"}}) // it is the first already
+	if got := order(); got[0] != was[1] {
+		t.Errorf("moved up from the top: %v", got)
+	}
+}

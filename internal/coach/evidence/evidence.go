@@ -294,6 +294,36 @@ func Stuck(stage coach.Stage, marks []coach.Mark, now Readiness, since time.Time
 	return !now.LastSeen.After(before) || now.Progress <= Ready(stage, marks, stage.StepUp.Visits, since, before).Progress
 }
 
+// Remark is something about a player on a stage that a coach looks for.
+type Remark string
+
+const (
+	Short    Remark = "short"    // one good mark is missing
+	Old      Remark = "stale"    // a must was shown too long ago, or nobody has marked the player for six weeks
+	Slipping Remark = "slipping" // on one criterion at least
+	Stays    Remark = "stuck"    // see Stuck
+	New      Remark = "new"      // on the stage for three weeks at most
+)
+
+// Unmarked reports whether nobody has marked the player for six weeks (common practice, no source).
+func (r Readiness) Unmarked(at time.Time) bool { return r.LastSeen.Before(at.AddDate(0, 0, -42)) }
+
+// Remarks are what there is to say of a player at a date, from their marks, readiness and the day the stage was reached; weeks is how long
+// somebody may stay where they are before they are called stuck.
+func Remarks(stage coach.Stage, marks []coach.Mark, r Readiness, since time.Time, weeks int, at time.Time) (out []Remark) {
+	say := func(is bool, what Remark) {
+		if is {
+			out = append(out, what)
+		}
+	}
+	say(!r.Ready && r.Short == 1, Short)
+	say(r.Unmarked(at) || slices.ContainsFunc(r.Items, func(it Item) bool { return it.Criterion.Must && it.Status.State == Stale }), Old)
+	say(slices.ContainsFunc(r.Items, func(it Item) bool { return TrendOf(it.Criterion, marks, at).Slipping }), Slipping)
+	say(Stuck(stage, marks, r, since, weeks, at), Stays)
+	say(since.After(at.AddDate(0, 0, -21)), New)
+	return out
+}
+
 // Wilson is the 95 % score interval of a rate with x successes in n (E. B. Wilson 1927, as method 3 in R. G. Newcombe,
 // Statistics in Medicine 17, 1998, 857–872). With n = 0 it is everything, 0 to 1.
 func Wilson(x, n int) (low, high float64) {

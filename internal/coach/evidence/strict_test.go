@@ -174,3 +174,27 @@ func simulate(r coach.EvidenceRule, ability float64, visits int) (share, mean fl
 	}
 	return float64(passed) / players, float64(sum) / float64(max(1, passed))
 }
+
+func TestRemarks(t *testing.T) {
+	c := eightOfTen(coach.EvidenceRule{Good: 2, Days: 2, Weeks: 5})
+	c.Must = true
+	stage := coach.Stage{Criteria: []coach.Criterion{c}}
+	for _, k := range []struct {
+		name  string
+		marks []coach.Mark
+		since float64
+		want  string
+	}{
+		{"one good mark, a week ago", []coach.Mark{makes(9, 10, 1, "a")}, 5, "[short]"},
+		{"shown, but six weeks ago", []coach.Mark{makes(9, 10, 5.5, "a"), makes(9, 10, 5.8, "a")}, 5, "[stale]"},
+		{"nobody looked for seven weeks", []coach.Mark{makes(3, 10, 7, "a")}, 12, "[stale stuck]"},
+		{"worse every week", []coach.Mark{makes(7, 10, 4, "a"), makes(6, 10, 3, "a"), makes(5, 10, 2, "a"), makes(4, 10, 1, "a")}, 5, "[slipping]"},
+		{"came two weeks ago", []coach.Mark{makes(3, 10, 1, "a")}, 2, "[new]"},
+		{"ready", []coach.Mark{makes(9, 10, 1, "a"), makes(9, 10, 2, "a")}, 12, "[]"},
+	} {
+		r := Ready(stage, k.marks, 9, weeksAgo(k.since), now)
+		if got := fmt.Sprint(Remarks(stage, k.marks, r, weeksAgo(k.since), 6, now)); got != k.want {
+			t.Errorf("%s: %s, want %s", k.name, got, k.want)
+		}
+	}
+}

@@ -182,15 +182,7 @@ func (v *decideView) load(c *shell.Ctx, tx *store.Tx, program string, with []str
 	if v.ground, err = readGround(c, tx, v.Program.ID); err != nil {
 		return err
 	}
-	players, err := tx.Players(c.Ctx(), store.PlayerFilter{})
-	if err != nil {
-		return err
-	}
-	marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Program: v.Program.ID})
-	if err != nil {
-		return err
-	}
-	all, err := From(c.Ctx(), tx, v.Program, players, marks, c.Now)
+	all, byPlayer, err := everybody(c.Ctx(), tx, v.Program, c.Now)
 	if err != nil {
 		return err
 	}
@@ -198,14 +190,8 @@ func (v *decideView) load(c *shell.Ctx, tx *store.Tx, program string, with []str
 	if err != nil {
 		return err
 	}
-	byPlayer := ofPlayers(marks)
-	last := map[string]*store.Recorded{}
-	for i := range decided {
-		last[decided[i].PlayerID] = &decided[i]
-		if decided[i].Waits() {
-			v.Sign = append(v.Sign, decided[i])
-		}
-	}
+	last := lastOf(decided)
+	v.Sign = slices.DeleteFunc(slices.Clone(decided), func(d store.Recorded) bool { return !d.Waits() })
 	for _, s := range all {
 		s.Decided = last[s.Player.ID]
 		next, up := s.Next()

@@ -33,9 +33,27 @@ func (s Standing) Free() bool {
 // Next is the stage above; false at the top.
 func (s Standing) Next() (coach.Stage, bool) { return s.Program.Next(s.Stage.ID) }
 
-// NotMarked reports whether the last mark is over six weeks old, or there is none.
-func (s Standing) NotMarked(now time.Time) bool {
-	return s.Readiness.LastSeen.Before(now.AddDate(0, 0, -42))
+// lastOf is the last decision about each player, of decisions that are the last of somebody.
+func lastOf(decided []store.Recorded) map[string]*store.Recorded {
+	out := map[string]*store.Recorded{}
+	for i := range decided {
+		out[decided[i].PlayerID] = &decided[i]
+	}
+	return out
+}
+
+// everybody is where all players of a program stand, with the marks behind it.
+func everybody(ctx context.Context, tx *store.Tx, program store.Program, now time.Time) ([]Standing, map[string][]coach.Mark, error) {
+	players, err := tx.Players(ctx, store.PlayerFilter{})
+	if err != nil {
+		return nil, nil, err
+	}
+	marks, err := tx.Marks(ctx, store.MarkFilter{Program: program.ID})
+	if err != nil {
+		return nil, nil, err
+	}
+	all, err := From(ctx, tx, program, players, marks, now)
+	return all, ofPlayers(marks), err
 }
 
 // Of works out where players stand at a moment.
@@ -84,12 +102,7 @@ func then(ctx context.Context, tx *store.Tx, program store.Program, players []st
 	if err != nil {
 		return nil, err
 	}
-	byPlayer := map[string][]coach.Mark{}
-	for _, m := range marks {
-		if !m.At.After(on) {
-			byPlayer[m.PlayerID] = append(byPlayer[m.PlayerID], m)
-		}
-	}
+	byPlayer := ofPlayers(marks) // those of later days do not count for readiness at a day
 	var out []Standing
 	for _, p := range players {
 		at, ok := p.In(program.ID)
@@ -206,7 +219,11 @@ func brief(c coach.Criterion, marks []coach.Mark, loc *time.Location) string {
 func keepEvidence(s Standing, items []itemView) store.Evidence {
 	e := store.Evidence{Stage: s.Stage.Name, Ready: s.Readiness.Ready, Missing: s.Readiness.Missing}
 	for _, it := range items {
-		e.Items = append(e.Items, store.EvidenceOfItem{Wording: it.Criterion.Wording, Standard: it.Criterion.Standard() + "; " + it.Criterion.Rule.String(), State: string(it.Status.State), Marks: it.Shown, Edition: it.Criterion.Edition})
+		standard := it.Criterion.Standard()
+		if len(it.Criterion.Points) > 0 {
+			standard += " (" + strings.Join(it.Criterion.Points, ", ") + ")"
+		}
+		e.Items = append(e.Items, store.EvidenceOfItem{Wording: it.Criterion.Wording, Standard: standard + "; " + it.Criterion.Rule.String(), State: string(it.Status.State), Marks: it.Shown, Edition: it.Criterion.Edition})
 	}
 	return e
 }

@@ -71,15 +71,7 @@ func (v *meetingView) load(c *shell.Ctx, tx *store.Tx, program, by string) error
 	v.ByWords = until.Format("2 January")
 	until = until.AddDate(0, 0, 1).Add(-time.Second)
 
-	players, err := tx.Players(c.Ctx(), store.PlayerFilter{})
-	if err != nil {
-		return err
-	}
-	marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Program: v.Program.ID})
-	if err != nil {
-		return err
-	}
-	all, err := From(c.Ctx(), tx, v.Program, players, marks, c.Now)
+	all, byPlayer, err := everybody(c.Ctx(), tx, v.Program, c.Now)
 	if err != nil {
 		return err
 	}
@@ -91,7 +83,6 @@ func (v *meetingView) load(c *shell.Ctx, tx *store.Tx, program, by string) error
 	if err != nil {
 		return err
 	}
-	byPlayer := ofPlayers(marks)
 	v.Fading = map[string]bool{}
 	var who []evidence.Candidate
 	for _, s := range all {

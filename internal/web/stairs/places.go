@@ -164,10 +164,7 @@ func (v *placesView) who(c *shell.Ctx, tx *store.Tx) error {
 	if err != nil {
 		return err
 	}
-	last := map[string]*store.Recorded{}
-	for i := range decided {
-		last[decided[i].PlayerID] = &decided[i]
-	}
+	last := lastOf(decided)
 	byClass := map[string]string{}
 	for _, k := range v.Classes {
 		byClass[k.ClassID] = k.ID

@@ -104,15 +104,15 @@ func readWhy(c *shell.Ctx, tx *store.Tx, id, program string) (v whyView, err err
 			at.Decided = d
 		}
 	}
-	if v, err = whyOf(c, tx, at, programs, marks); err == nil {
+	if v, err = whyOf(c, tx, at, programs, marks, false); err == nil {
 		v.Decisions = decided
 	}
 	return v, err
 }
 
-// whyOf is the page of a player of whom it is known where they stand. Marks are the player's, in order of time.
-func whyOf(c *shell.Ctx, tx *store.Tx, at Standing, programs []store.Program, marks []coach.Mark) (v whyView, err error) {
-	v = whyView{Standing: at, MayDecide: c.May(shell.Decide), MayLink: c.May(shell.LinkGuardians), Loc: c.Loc, Now: c.Now, OtherName: map[string]string{}, Form: shell.NewForm(c)}
+// whyOf is the page of a player of whom it is known where they stand, or stood then. Marks are the player's, in order of time.
+func whyOf(c *shell.Ctx, tx *store.Tx, at Standing, programs []store.Program, marks []coach.Mark, then bool) (v whyView, err error) {
+	v = whyView{Standing: at, MayDecide: c.May(shell.Decide), MayLink: c.May(shell.LinkGuardians), Loc: c.Loc, Now: c.Now, OtherName: map[string]string{}, Form: shell.NewForm(c), Then: then}
 	for _, pr := range programs {
 		v.OtherName[pr.ID] = pr.Name
 	}
@@ -126,6 +126,9 @@ func whyOf(c *shell.Ctx, tx *store.Tx, at Standing, programs []store.Program, ma
 	next, up := at.Next()
 	if up {
 		v.Next = &next
+	}
+	if then { // nothing is decided on a day of the past
+		return v, nil
 	}
 	if up && v.MayDecide {
 		if v.Classes, v.Term, err = deciders(c, tx, at.Program.ID, next.ID); err != nil {

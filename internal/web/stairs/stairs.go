@@ -214,14 +214,10 @@ func (v *pictureView) load(c *shell.Ctx, tx *store.Tx) error {
 		if all, err = From(c.Ctx(), tx, v.Program, players, marks, c.Now); err != nil {
 			return err
 		}
+		last := lastOf(decided)
 		for i := range all {
-			for j := range decided {
-				if decided[j].PlayerID == all[i].Player.ID {
-					all[i].Decided = &decided[j]
-					if decided[j].Waits() {
-						v.Waiting++
-					}
-				}
+			if all[i].Decided = last[all[i].Player.ID]; all[i].Decided != nil && all[i].Decided.Waits() {
+				v.Waiting++
 			}
 		}
 	}
@@ -258,11 +254,10 @@ func (v *pictureView) load(c *shell.Ctx, tx *store.Tx) error {
 		}
 	}
 	if i := slices.IndexFunc(all, func(s Standing) bool { return s.Player.ID == v.Here }); i >= 0 {
-		w, err := whyOf(c, tx, all[i], v.Programs, byPlayer[v.Here])
+		w, err := whyOf(c, tx, all[i], v.Programs, byPlayer[v.Here], v.Back > 0)
 		if err != nil {
 			return err
 		}
-		w.Then = v.Back > 0
 		v.Chosen = &w
 	}
 	return nil
@@ -335,7 +330,7 @@ func (v *pictureView) draw(all []Standing, marks map[string][]coach.Mark) {
 	}
 	for i := range v.Tokens {
 		t := &v.Tokens[i]
-		t.Initials, t.Dashed, t.Here = shell.Initials(t.Player.Name), t.NotMarked(v.On), t.Player.ID == v.Here
+		t.Initials, t.Dashed, t.Here = shell.Initials(t.Player.Name), t.Readiness.Unmarked(v.On), t.Player.ID == v.Here
 		t.TryOut = t.Decided != nil && t.Decided.Kind == store.Try && !t.Decided.Superseded
 		t.Why = says(t.Standing, marks[t.Player.ID], v.Weeks, v.On)
 		t.Label = fmt.Sprintf("%s, %s, %d in 100 shown", t.Player.Name, t.Stage.Name, int(math.Round(100*t.Readiness.Progress)))
@@ -368,24 +363,11 @@ func (v *pictureView) draw(all []Standing, marks map[string][]coach.Mark) {
 
 // says are the filters that a player answers to.
 func says(s Standing, marks []coach.Mark, weeks int, at time.Time) (out []string) {
-	_, up := s.Next()
-	if s.Readiness.Ready && up && s.Free() {
+	if _, up := s.Next(); s.Readiness.Ready && up && s.Free() {
 		out = append(out, "ready")
 	}
-	if !s.Readiness.Ready && s.Readiness.Short == 1 {
-		out = append(out, "short")
-	}
-	if s.NotMarked(at) || slices.ContainsFunc(s.Readiness.Items, func(it evidence.Item) bool { return it.Criterion.Must && it.Status.State == evidence.Stale }) {
-		out = append(out, "stale")
-	}
-	if slices.ContainsFunc(s.Readiness.Items, func(it evidence.Item) bool { return evidence.TrendOf(it.Criterion, marks, at).Slipping }) {
-		out = append(out, "slipping")
-	}
-	if evidence.Stuck(s.Stage, marks, s.Readiness, s.Since, weeks, at) {
-		out = append(out, "stuck")
-	}
-	if s.Since.After(at.AddDate(0, 0, -21)) {
-		out = append(out, "new")
+	for _, r := range evidence.Remarks(s.Stage, marks, s.Readiness, s.Since, weeks, at) {
+		out = append(out, string(r))
 	}
 	if s.Decided != nil && s.Decided.Kind == store.Try {
 		out = append(out, "tryout")

@@ -4,6 +4,8 @@ const $ = (s, root = document) => root.querySelector(s)
 const $$ = (s, root = document) => [...root.querySelectorAll(s)]
 const still = matchMedia('(prefers-reduced-motion: reduce)').matches
 
+let asked = 0 // of the answers that come late only the last one asked for is shown
+
 // -- one tab stop for all tokens; arrows go along the step and to the steps beside it
 
 function roving(at) {
@@ -35,13 +37,28 @@ document.addEventListener('click', (e) => {
   if (!who || e.metaKey || e.ctrlKey) return
   e.preventDefault()
   history.replaceState(null, '', who.getAttribute('href'))
-  show(who.getAttribute('href'), who.id)
+  if (who.dataset.why) open(who)
+  else show(who.getAttribute('href'), who.id) // a day of the past: who they were then comes with the picture
 })
+
+async function open(who) {
+  const mine = ++asked
+  const answer = await fetch(who.dataset.why, { headers: { 'HX-Request': 'true' } }).catch(() => null)
+  if (mine !== asked || !answer) return
+  if (!answer.ok) { location.assign(who.getAttribute('href')); return }
+  const text = await answer.text()
+  const why = new DOMParser().parseFromString(text, 'text/html').querySelector('#why')
+  if (mine !== asked || !why) return
+  $('#why').replaceWith(why)
+  $('.stairs .is-here')?.classList.remove('is-here')
+  who.classList.add('is-here')
+  roving(who)
+  who.focus()
+}
 
 // -- time
 
 const range = $('[data-back]')
-let asked = 0
 if (range) {
   range.addEventListener('input', () => {
     const back = Number(range.value)

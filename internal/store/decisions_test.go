@@ -1,0 +1,229 @@
+package store_test
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/demo"
+	"gruppo/internal/store"
+)
+
+// do runs something in the club and fails the test when it fails.
+func do(t testing.TB, st *store.Store, club string, f func(*store.Tx) error) {
+	t.Helper()
+	if err := st.In(ctx, club, f); err != nil {
+		t.Fatal(err)
+	}
+}
+
+// A step up that holds from a day is carried out when that day begins where the club is, and once.
+func TestAStepUpWaitsForItsDayInTheClubsZone(t *testing.T) {
+	st, _ := open(t)
+	member, program := store.NewID(), ""
+	clubs := map[string]string{"Pacific/Auckland": store.NewID(), "America/Los_Angeles": store.NewID()}
+	who := map[string]string{}
+	day := time.Date(2026, 12, 19, 0, 0, 0, 0, time.UTC)
+	for zone, club := range clubs {
+		who[zone] = store.NewID()
+		do(t, st, club, func(tx *store.Tx) (err error) {
+			if err := tx.AddClub(ctx, store.Club{Name: zone, TimeZone: zone}); err != nil {
+				return err
+			}
+			if err := tx.AddMember(ctx, store.Member{ID: member, Name: "Lead", Email: zone + "@club.example", Role: "lead", PasswordHash: "x"}); err != nil {
+				return err
+			}
+			if program, err = tx.AddLadder(ctx, "Judo", coach.StarterLadder(), day); err != nil {
+				return err
+			}
+			ladders, err := tx.Ladders(ctx)
+			if err != nil {
+				return err
+			}
+			first, second := ladders[0].Stages[0].ID, ladders[0].Stages[1].ID
+			if err := tx.PutPlayers(ctx, []store.Player{{ID: who[zone], Name: "Mina", Joined: day, Standings: []store.Standing{{Program: program, Stage: first, Since: "2026-09-01"}}}}); err != nil {
+				return err
+			}
+			d := store.Decision{ID: store.NewID(), PlayerID: who[zone], ProgramID: program, Kind: store.Up, FromStage: first, ToStage: second, At: day.AddDate(0, 0, -20), FromOn: day}
+			if err := tx.AddDecision(ctx, d, member); err != nil {
+				return err
+			}
+			d.ID, d.FromStage = store.NewID(), second
+			if err := tx.AddDecision(ctx, d, member); !errors.Is(err, store.ErrChangedSince) {
+				t.Errorf("decided from a stage where nobody stands: %v", err)
+			}
+			return nil
+		})
+	}
+	for _, c := range []struct {
+		at   string
+		want int
+	}{{"2026-12-18T10:30:00Z", 0}, // still the 18th in both
+		{"2026-12-18T11:30:00Z", 1}, // half past midnight in Auckland
+		{"2026-12-19T07:30:00Z", 0}, // an hour before it in Los Angeles
+		{"2026-12-19T08:30:00Z", 1}, {"2026-12-30T00:00:00Z", 0}} {
+		at, _ := time.Parse(time.RFC3339, c.at)
+		if n, err := st.StepUpDue(ctx, at); err != nil || n != c.want {
+			t.Errorf("at %s %d stepped up, want %d (%v)", c.at, n, c.want, err)
+		}
+	}
+}
+
+// Changing a criterion that marks rest on makes an edition; one that nothing rests on is only written better.
+func TestEditionsOfACriterion(t *testing.T) {
+	st, club, _ := withDemo(t)
+	do(t, st, club, func(tx *store.Tx) error {
+		ladders, err := tx.Ladders(ctx)
+		if err != nil {
+			return err
+		}
+		used := ladders[0].Stages[0].Criteria[0]
+		used.Want = 9
+		fresh := coach.Criterion{ID: store.NewID(), StageID: used.StageID, Order: 9, Wording: "Rolls a ball", Skill: "rolling", Measure: coach.Streak, Want: 3, Rule: coach.EvidenceRule{Good: 1, Days: 1, People: 1}}
+		for _, k := range []coach.Criterion{used, fresh, fresh} {
+			if err := tx.PutCriterion(ctx, k, time.Now()); err != nil {
+				return err
+			}
+		}
+		was, err := tx.CriterionEditions(ctx, used.ID)
+		if err != nil {
+			return err
+		}
+		if len(was) != 2 || was[0].Criterion.Want != 9 || was[1].Criterion.Want != 7 || was[1].Marks == 0 || was[0].Marks != 0 || was[1].Criterion.Standard() != "7 of 10" {
+			t.Errorf("editions %+v", was)
+		}
+		if es, err := tx.CriterionEditions(ctx, fresh.ID); err != nil || len(es) != 1 || es[0].Criterion.Edition != 1 {
+			t.Errorf("nothing rests on it: %+v, %v", es, err)
+		}
+		return nil
+	})
+}
+
+// A term is taken over: a class goes on under new times, a new one is made, one that does not run keeps nobody; and all of it is undone.
+func TestATermIsTakenOver(t *testing.T) {
+	st, club, _ := withDemo(t)
+	_, member, _, _ := st.ForSignIn(ctx, demo.Members[0].Email)
+	var term store.Term
+	var classes []store.TermClass
+	var program string
+	seen := func() (out string) {
+		do(t, st, club, func(tx *store.Tx) error {
+			ks, err := tx.Classes(ctx)
+			for _, k := range ks {
+				out += fmt.Sprintln(k.Name, k.Starts, k.Places, k.Enrolled, len(k.Members))
+			}
+			return err
+		})
+		return out
+	}
+	do(t, st, club, func(tx *store.Tx) (err error) {
+		terms, err := tx.Terms(ctx)
+		if err != nil {
+			return err
+		}
+		now, next := store.TermAt(terms, time.Now())
+		if now.Name != "Autumn" || next.Name != "Winter" {
+			t.Errorf("now %s, next %s", now.Name, next.Name)
+		}
+		if last, none := store.TermAt(terms, next.Until); last.Name != "Winter" || none.ID != "" {
+			t.Errorf("on its last day: %s, then %s", last.Name, none.Name)
+		}
+		term = next
+		classes, err = tx.TermClasses(ctx, term.ID)
+		return err
+	})
+	at := func(name string) store.TermClass {
+		return classes[slices.IndexFunc(classes, func(k store.TermClass) bool { return k.Name == name })]
+	}
+	if a, c := at("Adult beginners"), at("Saturday Shore"); a.AgeFrom != 18 || a.AgeUntil != 0 || c.AgeFrom != 0 || c.AgeUntil != 17 {
+		t.Errorf("ages: %+v %+v", a, c)
+	}
+	tuesday := at("Tuesday hall")
+	program = tuesday.ProgramID
+	tuesday.Starts, tuesday.Places = "18:30", 24
+	fresh := store.TermClass{ID: store.NewID(), TermID: term.ID, ProgramID: program, Name: "Friday Tide", Weekday: 5, Starts: "17:00", Minutes: 60, VenueID: tuesday.VenueID, Places: 12}
+	before := seen()
+	var some []store.Player
+	do(t, st, club, func(tx *store.Tx) (err error) {
+		some, err = tx.Players(ctx, store.PlayerFilter{Limit: 3})
+		return err
+	})
+	id, err := st.Change(ctx, club, member, "", "Took over", func(tx *store.Tx) error {
+		for _, k := range []store.TermClass{tuesday, fresh} {
+			if err := tx.PutTermClass(ctx, k); err != nil {
+				return err
+			}
+		}
+		if err := tx.DropTermClass(ctx, at("Saturday squad").ID); err != nil {
+			return err
+		}
+		return tx.TakeOver(ctx, term.ID, program, map[string][]string{tuesday.ID: {some[0].ID, some[1].ID}, fresh.ID: {some[2].ID}}, time.Now())
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+	after := seen()
+	for _, want := range []string{"Tuesday hall 18:30 24 2 4\n", "Friday Tide 17:00 12 1 0\n", "Saturday squad 11:30 16 0 2\n", "Skipping club 12:30 18 "} {
+		if !strings.Contains(after, want) {
+			t.Errorf("after it there is no %q in\n%s", want, after)
+		}
+	}
+	if _, err := st.Undo(ctx, club, member, id); err != nil {
+		t.Fatal(err)
+	}
+	if undone := seen(); undone != before {
+		t.Errorf("undone:\n%s\nwas:\n%s", undone, before)
+	}
+}
+
+// Marks of a session with a live station in the skill are of live practice, others are not.
+func TestLivePracticeIsReadFromThePlan(t *testing.T) {
+	st, club, _ := withDemo(t)
+	do(t, st, club, func(tx *store.Tx) error {
+		marks, err := tx.Marks(ctx, store.MarkFilter{})
+		if err != nil {
+			return err
+		}
+		live, err := tx.LiveSkills(ctx, marks)
+		if err != nil || len(live) == 0 {
+			t.Fatalf("no live practice in twelve weeks: %v", err)
+		}
+		ladders, err := tx.Ladders(ctx)
+		if err != nil {
+			return err
+		}
+		skill := map[string]string{}
+		for _, p := range ladders {
+			for _, s := range p.Stages {
+				for _, k := range s.Criteria {
+					skill[k.ID] = k.Skill
+				}
+			}
+		}
+		for id, criteria := range live {
+			s, err := tx.Session(ctx, id)
+			if err != nil {
+				return err
+			}
+			drills, err := tx.PlanDrills(ctx, s.Plan)
+			if err != nil {
+				return err
+			}
+			for _, k := range criteria {
+				shows := false
+				for _, x := range s.Plan.Stations {
+					d := drills[x.Drill]
+					shows = shows || (d.Practice == "random" || d.Form == "live") && slices.Contains(d.Skills, skill[k])
+				}
+				if !shows {
+					t.Errorf("%s is called live on %s without such a station", skill[k], s.StartsAt.Format(time.DateOnly))
+				}
+			}
+		}
+		return nil
+	})
+}
