@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"net/netip"
 	"os"
 	"os/signal"
 	"strings"
@@ -15,6 +16,7 @@ import (
 	"time"
 	_ "time/tzdata"
 
+	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/spf13/cobra"
 
 	"gruppo/internal/demo"
@@ -36,6 +38,8 @@ func main() {
 type options struct {
 	addr, clock, dir string
 	https            bool
+	proxies          []string
+	connections      int32
 }
 
 func command() *cobra.Command {
@@ -44,6 +48,8 @@ func command() *cobra.Command {
 	root.PersistentFlags().StringVar(&o.addr, "addr", "127.0.0.1:"+env("PORT", "8080"), "where to listen")
 	root.PersistentFlags().StringVar(&o.clock, "clock", "", "start the program's clock at this time (RFC 3339), for demos and tests")
 	root.PersistentFlags().BoolVar(&o.https, "https", false, "a TLS proxy stands in front: cookies are Secure on loopback too")
+	root.PersistentFlags().StringSliceVar(&o.proxies, "proxy", nil, "address or network of a proxy in front, whose word about who asks is believed; without it nobody's is")
+	root.PersistentFlags().Int32Var(&o.connections, "connections", store.Connections, "how many connections to the database to take at most; one more listens for notices")
 	root.PersistentFlags().StringVar(&o.dir, "dir", ".run/pg", "folder of the private database (demo and run)")
 	root.AddCommand(
 		&cobra.Command{Use: "serve", Short: "Serve with the database of DATABASE_URL", RunE: func(c *cobra.Command, _ []string) error {
@@ -99,7 +105,11 @@ func private(ctx context.Context, o options, name string, withDemo bool) (err er
 			fmt.Println("Start your club at the address below; everything stays in", o.dir)
 			return nil
 		}
-		if err := demo.Load(ctx, st, now, shell.HashPassword(demo.Password)); err != nil {
+		hash, err := shell.HashPassword(ctx, demo.Password)
+		if err == nil {
+			err = demo.Load(ctx, st, now, hash)
+		}
+		if err != nil {
 			return err
 		}
 		fmt.Printf("\n  Demo club: %s\n", demo.ClubName)
@@ -116,7 +126,18 @@ func serve(ctx context.Context, o options, databaseURL string, before func(*stor
 	if err != nil {
 		return err
 	}
-	st, err := store.Open(ctx, databaseURL)
+	for _, p := range o.proxies {
+		if _, err := netip.ParseAddr(p); err == nil {
+			continue
+		}
+		if _, err := netip.ParsePrefix(p); err != nil {
+			return fmt.Errorf("--proxy %q is no address such as 127.0.0.1 and no network such as 10.0.0.0/8", p)
+		}
+	}
+	if o.connections < 2 {
+		return errors.New("--connections: at least 2 are needed")
+	}
+	st, err := store.Open(ctx, databaseURL, func(c *pgxpool.Config) { c.MaxConns = o.connections })
 	if err != nil {
 		return err
 	}
@@ -135,10 +156,10 @@ func serve(ctx context.Context, o options, databaseURL string, before func(*stor
 	loopback := host == "localhost" || ip != nil && ip.IsLoopback()
 	requests, cancel := context.WithCancel(context.Background())
 	defer cancel()
-	s := &shell.Server{Store: st, Now: now, Sessions: shell.NewSessions(st, o.https || !loopback), Live: shell.NewLive(requests, st)}
+	s := &shell.Server{Store: st, Now: now, Sessions: shell.NewSessions(st, o.https || !loopback), Live: shell.NewLive(requests, st), Proxies: o.proxies}
 	srv := &http.Server{Handler: web.Handler(s), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, BaseContext: func(net.Listener) context.Context { return requests }}
-	fmt.Printf("\n  Gruppo is at http://%s\n  Ctrl-C stops it.\n\n", strings.Replace(l.Addr().String(), "[::]", "localhost", 1))
-	go stepUp(requests, st, now)
+	fmt.Printf("\n  Gruppo is at http://%s\n  It takes up to %d connections to the database.\n  Ctrl-C stops it.\n\n", strings.Replace(l.Addr().String(), "[::]", "localhost", 1), o.connections+1)
+	go everyMinute(requests, st, now)
 	failed := make(chan error, 1)
 	go func() { failed <- srv.Serve(l) }()
 	select {
@@ -156,8 +177,8 @@ func serve(ctx context.Context, o options, databaseURL string, before func(*stor
 	return nil
 }
 
-// stepUp carries out the decisions that hold from a later day, soon after that day begins.
-func stepUp(ctx context.Context, st *store.Store, now func() time.Time) {
+// everyMinute carries out the decisions that hold from a later day, soon after that day begins, and forgets wrong tries that are over.
+func everyMinute(ctx context.Context, st *store.Store, now func() time.Time) {
 	every := time.NewTicker(time.Minute)
 	defer every.Stop()
 	for {
@@ -165,6 +186,9 @@ func stepUp(ctx context.Context, st *store.Store, now func() time.Time) {
 			slog.Error("steps up that are due", "error", err)
 		} else if n > 0 {
 			slog.Info("stepped up", "players", n)
+		}
+		if err := st.Purge(ctx, time.Now()); err != nil && ctx.Err() == nil {
+			slog.Error("forget wrong tries", "error", err)
 		}
 		select {
 		case <-ctx.Done():

@@ -6,8 +6,9 @@ import (
 	"fmt"
 	"math"
 	"strconv"
-	"strings"
 	"time"
+
+	"gruppo/internal/day"
 )
 
 // Side says on which hand or foot something is done.
@@ -40,7 +41,7 @@ type Player struct {
 // Limit is something a player must not do for a while, such as "jumping".
 type Limit struct {
 	What  string
-	Until time.Time // zero: until it is taken away
+	Until day.Day // through that day; none: until it is taken away
 }
 
 // Stage is a step of a program's ladder.
@@ -256,26 +257,4 @@ func Minutes(d time.Duration) string {
 		s = "½"
 	}
 	return s + " min"
-}
-
-// List joins words the way they are spoken: "a, b and c".
-func List(words []string) string {
-	if len(words) < 2 {
-		return strings.Join(words, "")
-	}
-	return strings.Join(words[:len(words)-1], ", ") + " and " + words[len(words)-1]
-}
-
-// Plural is "1 player", "2 players".
-func Plural(n int, one string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	if strings.HasSuffix(one, "y") && !strings.HasSuffix(one, "ay") {
-		return fmt.Sprintf("%d %sies", n, strings.TrimSuffix(one, "y"))
-	}
-	if strings.HasSuffix(one, "ch") || strings.HasSuffix(one, "s") || strings.HasSuffix(one, "x") {
-		return fmt.Sprintf("%d %ses", n, one)
-	}
-	return fmt.Sprintf("%d %ss", n, one)
 }

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"reflect"
 	"slices"
+
+	"gruppo/internal/coach/say"
 )
 
 // Difference is one thing in which two editions of a drill differ, in words: what is out and what is in.
@@ -22,7 +24,7 @@ func Compare(was, now Drill) (out []Difference) {
 	list := func(what string, a, b []string) {
 		d := Difference{what, without(a, b), without(b, a)}
 		if len(d.Out)+len(d.In) == 0 && !slices.Equal(a, b) {
-			d.Out, d.In = []string{List(a)}, []string{List(b)} // the order differs
+			d.Out, d.In = []string{say.List(a)}, []string{say.List(b)} // the order differs
 		}
 		if len(d.Out)+len(d.In) > 0 {
 			out = append(out, d)
@@ -103,7 +105,7 @@ func (d Drill) turns() string {
 	if d.Work == 0 {
 		return ""
 	}
-	return fmt.Sprintf("%d s of work, %d s of rest, %s each", d.Work, d.Rest, Plural(max(1, d.Series), "turn"))
+	return fmt.Sprintf("%d s of work, %d s of rest, %s each", d.Work, d.Rest, say.Count(max(1, d.Series), "turn"))
 }
 
 func (d Drill) forms() (out []string) {
@@ -130,5 +132,5 @@ func (d *Drawing) summary() string {
 	if d == nil {
 		return ""
 	}
-	return fmt.Sprintf("%s, %s", Plural(len(d.Things), "thing"), Plural(len(d.Steps), "step"))
+	return fmt.Sprintf("%s, %s", say.Count(len(d.Things), "thing"), say.Count(len(d.Steps), "step"))
 }

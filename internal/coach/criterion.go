@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"math"
 	"strings"
+
+	"gruppo/internal/coach/say"
 )
 
 // MostLast is the largest "out of the last n" an evidence rule may ask for: further back nobody remembers, and strictness is exact up to it.
@@ -86,10 +88,10 @@ func (c Criterion) Check() (bad []Trial) {
 	whole("weeks", "Weeks", r.Weeks, 0, 104)
 	whole("people", "People", r.People, 1, 5)
 	if r.Last > 0 && r.Last < r.Good {
-		wrong("last", "%d good marks out of the last %d cannot be.", r.Good, r.Last)
+		wrong("last", "%s out of the last %d cannot be.", say.Count(r.Good, "good mark"), r.Last)
 	}
 	if r.Days > r.Good || r.People > r.Good {
-		wrong("good", "%d days and %d people need at least as many good marks.", max(1, r.Days), max(1, r.People))
+		wrong("good", "%s and %s need at least as many good marks.", say.Count(max(1, r.Days), "day"), say.Count(max(1, r.People), "person"))
 	}
 	return bad
 }

@@ -34,7 +34,7 @@ func TestWhatCannotBeInACriterion(t *testing.T) {
 		{"good", "from 1 to 12", func(c *Criterion) { c.Rule.Good = 0 }},
 		{"last", "from 0 to 12", func(c *Criterion) { c.Rule.Last = 13 }},
 		{"last", "3 good marks out of the last 2", func(c *Criterion) { c.Rule.Good, c.Rule.Last = 3, 2 }},
-		{"good", "3 days and 1 people", func(c *Criterion) { c.Rule.Days = 3 }},
+		{"good", "3 days and 1 person", func(c *Criterion) { c.Rule.Days = 3 }},
 		{"people", "from 1 to 5", func(c *Criterion) { c.Rule.People = 6 }},
 		{"weeks", "from 0 to 104", func(c *Criterion) { c.Rule.Weeks = -1 }},
 	} {

@@ -2,8 +2,11 @@ package coach
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
+
+	"gruppo/internal/coach/say"
 )
 
 // TargetKind says how a task is scored.
@@ -17,11 +20,12 @@ const (
 	TeamStreak   TargetKind = "team"   // one count for the team, everyone in turn
 	InATime      TargetKind = "time"   // as many as possible
 	Race         TargetKind = "race"   // first to N against first to Against
+	HoldFor      TargetKind = "hold"   // N seconds without letting go
 	NoTarget     TargetKind = ""       // free practice
 )
 
 // TargetKinds lists them as a coach meets them, without free practice.
-var TargetKinds = []TargetKind{Total, RunOf, SetOfStreaks, RallyLadder, TeamStreak, InATime, Race}
+var TargetKinds = []TargetKind{Total, RunOf, SetOfStreaks, RallyLadder, TeamStreak, InATime, Race, HoldFor}
 
 // Target is how a drill is scored.
 type Target struct {
@@ -38,18 +42,20 @@ func (t Target) String() string {
 	n := Figure(float64(t.N))
 	switch t.Kind {
 	case Total:
-		return n + " good ones, misses do not matter"
+		return say.Count(t.N, "good one") + ", misses do not matter"
 	case RunOf:
 		return n + " in a row, a miss starts again"
 	case SetOfStreaks:
 		back := map[string]string{"all over": ", a miss starts all over", "one back": ", a miss goes one skill back"}[t.Back]
-		return Figure(float64(t.Skills)) + " skills, " + n + " in a row each" + back
+		return say.Count(t.Skills, "skill") + ", " + n + " in a row each" + back
 	case RallyLadder:
 		return "a rally of 1, then 2, up to " + n
 	case TeamStreak:
 		return n + " in a row as a team, in turn"
 	case InATime:
 		return "as many as you can in " + Figure(float64(t.Seconds)) + " s"
+	case HoldFor:
+		return "held for " + n + " s"
 	}
 	if t.Kind == Race {
 		if t.Against == 0 || t.Against == t.N {
@@ -58,6 +64,15 @@ func (t Target) String() string {
 		return "first to " + n + " against first to " + Figure(float64(t.Against))
 	}
 	return "no count: quality first"
+}
+
+// To is the target with another number; of a race the other side's goes with it in proportion.
+func (t Target) To(n int) Target {
+	if t.Kind == Race && t.Against > 0 {
+		t.Against = max(1, int(math.Round(float64(t.Against*n)/float64(max(1, t.N)))))
+	}
+	t.N = n
+	return t
 }
 
 // Leader says who has to stand at a drill.
@@ -160,6 +175,7 @@ type Variant struct {
 	Differs string   `json:"differs,omitempty"` // what else differs
 	Suits   string   `json:"suits"`             // the stage it suits, by name
 	Target  int      `json:"target,omitempty"`  // instead of the drill's number
+	Against int      `json:"against,omitempty"` // of a race: what the other side plays to then; 0: in proportion
 	Chance  float64  `json:"chance,omitempty"`  // and so on; 0: as the drill has it
 	Pace    float64  `json:"pace,omitempty"`
 	Length  float64  `json:"length,omitempty"`
@@ -203,7 +219,10 @@ const AsWritten = "As written"
 // As is the drill in one of its forms: the form's figures stand instead of its own.
 func (d Drill) As(v Variant) Drill {
 	if v.Target > 0 {
-		d.Target.N = v.Target
+		d.Target = d.Target.To(v.Target)
+	}
+	if v.Against > 0 {
+		d.Target.Against = v.Against
 	}
 	for _, f := range []struct {
 		own  *float64
@@ -214,6 +233,15 @@ func (d Drill) As(v Variant) Drill {
 		}
 	}
 	return d
+}
+
+// Clash says where pace and the length of a try contradict each other: at one place no more tries fit into a minute than a try leaves room for.
+// Empty where they agree.
+func (d Drill) Clash() string {
+	if fit := 60 / max(0.1, d.TrySeconds); d.Pace > fit*1.02 {
+		return fmt.Sprintf("%s tries a minute at a place leave %s s for each; a try of %s s lets at most %s a minute through.", Figure(d.Pace), Figure(60/d.Pace), Figure(d.TrySeconds), Figure(math.Floor(fit*10)/10))
+	}
+	return ""
 }
 
 // Trial is what can be wrong with a drill, by the field it is about.
@@ -253,7 +281,7 @@ func (d Drill) Check() (out []Trial) {
 	}
 	one := func(field, s string, of ...string) {
 		if !slices.Contains(of, s) {
-			bad(field, "%q is not one of %s.", s, List(slices.DeleteFunc(of, func(o string) bool { return o == "" })))
+			bad(field, "%q is not one of %s.", s, say.List(slices.DeleteFunc(of, func(o string) bool { return o == "" })))
 		}
 	}
 	one("approach", d.Approach, "", "technique-first", "game-first")
@@ -318,13 +346,13 @@ func (d Drill) checkVariants(bad func(field, format string, args ...any)) {
 			bad("variants", "%s: 40 characters for the name and 300 for what differs are the most.", name)
 		case v.Says() == "":
 			bad("variants", "%s: say what differs.", name)
-		case v.Target < 0 || v.Target > 500 || v.Chance < 0 || v.Chance > 1 || v.Pace < 0 || v.Pace > 200 || v.Length < 0 || v.Length > 120 || v.Width < 0 || v.Width > 120:
+		case v.Target < 0 || v.Target > 500 || v.Against < 0 || v.Against > 500 || v.Chance < 0 || v.Chance > 1 || v.Pace < 0 || v.Pace > 200 || v.Length < 0 || v.Length > 120 || v.Width < 0 || v.Width > 120:
 			bad("variants", "%s: one of its figures cannot be.", name)
 		}
 		seen[strings.TrimSpace(v.Name)] = true
 		for _, c := range v.Changes {
 			if !slices.Contains(Aspects, c.What) {
-				bad("variants", "%s: %q cannot differ; it can be %s.", v.Name, c.What, List(Aspects))
+				bad("variants", "%s: %q cannot differ; it can be %s.", v.Name, c.What, say.List(Aspects))
 			}
 		}
 	}

@@ -4,6 +4,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+
+	"gruppo/internal/coach/say"
 )
 
 // Kit is a thing the club has, how many, and what it can stand in for.
@@ -111,7 +113,7 @@ func Pack(needs []Need, players int, stock []Kit) []KitRow {
 			if use := min(r.Short, left[w]); use > 0 && w != r.Name {
 				left[w] -= use
 				r.Short -= use
-				r.Using = append(r.Using, Plural(use, w))
+				r.Using = append(r.Using, say.Count(use, w))
 			}
 		}
 	}

@@ -3,6 +3,8 @@ package coach
 import (
 	"fmt"
 	"testing"
+
+	"gruppo/internal/coach/say"
 )
 
 // Common practice, no source: a rolled sock stands in for a beanbag, a box for a target.
@@ -21,7 +23,7 @@ func TestKitIsReadAndPacked(t *testing.T) {
 	if rows := Pack(Needs([]string{"8 cones", "8 cones"}), 0, []Kit{{Name: "cone", Count: 12}}); len(rows) != 1 || rows[0].Short != 4 {
 		t.Errorf("%+v", rows)
 	}
-	if Plural(2, "tall box") != "2 tall boxes" {
-		t.Error(Plural(2, "tall box"))
+	if say.Count(2, "tall box") != "2 tall boxes" {
+		t.Error(say.Count(2, "tall box"))
 	}
 }

@@ -18,7 +18,9 @@ import (
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/path"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/register"
 	"gruppo/internal/coach/rotate"
+	"gruppo/internal/day"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 )
@@ -56,12 +58,12 @@ type loader struct {
 
 // Load makes the demo club unless it is there.
 func Load(ctx context.Context, st *store.Store, now time.Time, passwordHash string) error {
-	_, _, _, err := st.ForSignIn(ctx, Members[0].Email)
-	if err == nil {
-		return nil
-	}
-	if !store.IsNone(err) {
+	there, err := st.Accounts(ctx, Members[0].Email)
+	if err != nil {
 		return fmt.Errorf("look for the demo club: %w", err)
+	}
+	if len(there) > 0 {
+		return nil
 	}
 	lisbon, err := time.LoadLocation("Europe/Lisbon")
 	if err != nil {
@@ -191,10 +193,13 @@ func (l *loader) put(d coach.Drill, edition int) error {
 	return err
 }
 
+// triesOut is the player who tries out the squad.
+const triesOut = 40
+
 // deciding is what a meeting leaves behind: two terms, a try-out, a task for home, a criterion that was made harder, and players marked by two people side by side.
 func (l *loader) deciding() error {
 	on := func(days int) time.Time { return l.now.AddDate(0, 0, days) }
-	autumn, winter := store.Term{ID: store.NewID(), Name: "Autumn", From: on(-84), Until: on(24)}, store.Term{ID: store.NewID(), Name: "Winter", From: on(25), Until: on(115)}
+	autumn, winter := store.Term{ID: store.NewID(), Name: "Autumn", From: day.Of(on(-84)), Until: day.Of(on(24))}, store.Term{ID: store.NewID(), Name: "Winter", From: day.Of(on(25)), Until: day.Of(on(115))}
 	for _, t := range []store.Term{autumn, winter} {
 		if err := l.tx.PutTerm(l.ctx, t); err != nil {
 			return err
@@ -235,7 +240,7 @@ func (l *loader) deciding() error {
 		}
 	}
 	tide, deep := handball.Stages[2], handball.Stages[3]
-	tries := store.Decision{ID: store.NewID(), PlayerID: l.players[40].ID, ProgramID: handball.ID, Kind: store.Try, FromStage: tide.ID, ToStage: deep.ID, Why: "strong in the game, shots still come and go", At: on(-10), Visits: 2,
+	tries := store.Decision{ID: store.NewID(), PlayerID: l.players[triesOut].ID, ProgramID: handball.ID, Kind: store.Try, FromStage: tide.ID, ToStage: deep.ID, Why: "strong in the game, shots still come and go", At: on(-10), Visits: 2,
 		ClassID: l.classes["Saturday squad"].ID, Evidence: store.Evidence{Stage: tide.Name, Missing: []string{"Jump shots on target: one more good mark by another person"},
 			Items: []store.EvidenceOfItem{{Wording: "Jump shots on target", Standard: "7 of 10; 2 good of the last 4, on 2 days, by 2 people", State: "nearly", Marks: []string{"8 of 10, Tomasz Brandt"}}, {Wording: "Passes on the run, in a row", Standard: "15 in a row; 2 good of the last 3, on 2 days", State: "shown", Marks: []string{"16 in a row, Leila Haddad", "17 in a row, Tomasz Brandt"}}, {Wording: "Side steps along the line", Standard: "24 in 20 s; 2 good of the last 3, on 2 days", State: "shown", Marks: []string{"25, Leila Haddad", "24, Tomasz Brandt"}}}}}
 	if err := l.tx.RecordDecision(l.ctx, tries, l.member["Ines"]); err != nil {
@@ -246,12 +251,11 @@ func (l *loader) deciding() error {
 		return err
 	}
 	for _, s := range squad {
-		if err := l.tx.SetAttendance(l.ctx, s.ID, store.Attendance{PlayerID: tries.PlayerID, State: "guest"}, l.member["Ines"], s.StartsAt); err != nil {
+		if err := l.tx.AddGuest(l.ctx, s.ID, tries.PlayerID, register.Present, l.member["Ines"], s.StartsAt); err != nil {
 			return err
 		}
 	}
-	until := on(14)
-	if err := l.tx.AddHomeTask(l.ctx, store.HomeTask{ID: store.NewID(), PlayerID: l.special["short"], What: "Catch off the wall, both hands", Sets: "3 × 20", Days: "every second day", Until: &until, At: on(-6)}, l.member["Tomasz"]); err != nil {
+	if err := l.tx.AddHomeTask(l.ctx, store.HomeTask{ID: store.NewID(), PlayerID: l.special["short"], What: "Catch off the wall, both hands", Sets: "3 × 20", Days: "every second day", Until: day.Of(on(14)), At: on(-6)}, l.member["Tomasz"]); err != nil {
 		return err
 	}
 	for _, sql := range []string{`update criterion_edition set edition = 2, saved_at = $2 where criterion_id = $1`, `update criterion set edition = 2 where id = $1`} {
@@ -346,23 +350,23 @@ func (l *loader) roster() error {
 		if i >= 61 {
 			age = 24 + l.rng.IntN(35)
 		}
-		p := store.Player{ID: store.NewID(), Name: firsts[i] + " " + lasts[i], BirthYear: l.now.Year() - age, Side: "right", Joined: l.now.AddDate(0, 0, -90-l.rng.IntN(500))}
+		p := store.Player{ID: store.NewID(), Name: firsts[i] + " " + lasts[i], BirthYear: l.now.Year() - age, Side: "right", Joined: day.Of(l.now).Add(-90 - l.rng.IntN(500))}
 		if i%9 == 4 {
 			p.Side = "left"
 		}
-		since := l.now.AddDate(0, 0, -70-l.rng.IntN(20))
+		since := day.Of(l.now).Add(-70 - l.rng.IntN(20))
 		if i == 12 { // joined last week
-			p.Joined = l.now.AddDate(0, 0, -7)
+			p.Joined = day.Of(l.now).Add(-7)
 			since = p.Joined
 			p.Tags = []string{"new"}
 		}
 		if i%17 == 5 {
 			p.Tags = append(p.Tags, "goalkeeper")
 		}
-		p.Standings = []store.Standing{{Program: s.ProgramID, Stage: s.ID, Since: since.Format(time.DateOnly)}}
+		p.Standings = []store.Standing{{Program: s.ProgramID, Stage: s.ID, Since: since}}
 		if i%6 == 1 && i < 32 { // some skip rope as well
 			r := l.programs[1].Stages[l.rng.IntN(3)]
-			p.Standings = append(p.Standings, store.Standing{Program: r.ProgramID, Stage: r.ID, Since: since.Format(time.DateOnly)})
+			p.Standings = append(p.Standings, store.Standing{Program: r.ProgramID, Stage: r.ID, Since: since})
 		}
 		l.ability[p.ID] = 0.45 + 0.5*l.rng.Float64()
 		l.players = append(l.players, p)
@@ -385,7 +389,7 @@ func (l *loader) roster() error {
 	for !twelfth.After(l.now) {
 		twelfth = twelfth.AddDate(0, 1, 0)
 	}
-	return l.tx.SetLimits(l.ctx, ids[18], []store.Limit{{What: "jumping", Until: twelfth.Format(time.DateOnly)}})
+	return l.tx.SetLimits(l.ctx, ids[18], []store.Limit{{What: "jumping", Until: day.Of(twelfth)}})
 }
 
 func (l *loader) week() error {
@@ -536,7 +540,7 @@ func (l *loader) history() error {
 			continue
 		}
 		from := pr.Stages[j-1]
-		d := store.Decision{ID: store.NewID(), PlayerID: p.ID, ProgramID: pr.ID, Kind: "up", FromStage: from.ID, ToStage: from.ID, Why: "Steady over the whole term.", At: st.Day().Add(19 * time.Hour), Evidence: store.Evidence{Stage: from.Name, Ready: true}}
+		d := store.Decision{ID: store.NewID(), PlayerID: p.ID, ProgramID: pr.ID, Kind: "up", FromStage: from.ID, ToStage: from.ID, Why: "Steady over the whole term.", At: st.Since.Start(l.now.Location()).Add(19 * time.Hour), Evidence: store.Evidence{Stage: from.Name, Ready: true}}
 		for _, c := range from.Criteria {
 			if c.Must {
 				d.Evidence.Items = append(d.Evidence.Items, store.EvidenceOfItem{Wording: c.Wording, Standard: c.Standard(), State: "shown", Marks: []string{"from the paper list of last season"}})
@@ -562,7 +566,7 @@ func (l *loader) pastSession(c store.Class, week int) error {
 	var coming []store.Player
 	said := map[string]string{}
 	for _, p := range l.present(c) {
-		if p.Joined.After(at) {
+		if p.Joined.After(day.Of(at)) {
 			continue
 		}
 		switch x := l.rng.Float64(); {
@@ -587,7 +591,7 @@ func (l *loader) pastSession(c store.Class, week int) error {
 	}
 	for _, p := range l.present(c) {
 		if w := said[p.ID]; w != "" {
-			if err := l.tx.SetAttendance(l.ctx, s.ID, store.Attendance{PlayerID: p.ID, State: w}, c.Members[0].Member, at); err != nil {
+			if _, err := l.tx.SetAttendance(l.ctx, s.ID, store.Attendance{PlayerID: p.ID, State: register.Word(w)}, c.Members[0].Member, at); err != nil {
 				return err
 			}
 		}
@@ -620,7 +624,7 @@ func (l *loader) hall(c store.Class, s store.Session, pl plan.Plan, coming []sto
 		}
 		d, n := l.drillByID(st.Drill), len(pl.Deal[i])
 		work := time.Duration(pl.Work) * time.Second
-		at := load.Station{Places: d.Places, Roles: len(d.Roles), Pace: d.Pace}.At(n, work)
+		at := load.Of(d).At(n, work)
 		given = append(given, plan.Given{Round: 1, Station: i, Group: i, Drill: d.ID, Time: work, AtOnce: at.AtOnce, Players: n, Counted: n, Tries: int(at.Reps*float64(n)*0.86 + 0.5), Planned: at.Reps})
 	}
 	if err := l.tx.PutRounds(l.ctx, s.ID, given); err != nil {
@@ -643,7 +647,7 @@ func (l *loader) hall(c store.Class, s store.Session, pl plan.Plan, coming []sto
 	if week != -1 || c.Name != "Tuesday hall" {
 		return nil
 	}
-	for i, n := range []store.Note{{Kind: "follow", Says: "lands on one leg, look again", Due: l.now.Format(time.DateOnly)}, {Kind: "talk", Says: "would like the Thursday hall too"}, {Kind: "clip", Says: "three-step rhythm, from the side"}, {Kind: "effort"}} {
+	for i, n := range []store.Note{{Kind: "follow", Says: "lands on one leg, look again", Due: day.Of(l.now)}, {Kind: "talk", Says: "would like the Thursday hall too"}, {Kind: "clip", Says: "three-step rhythm, from the side"}, {Kind: "effort"}} {
 		n.ID, n.Player, n.Session, n.At, n.By = store.NewID(), coming[2+3*i].ID, s.ID, s.StartsAt.Add(70*time.Minute), lead
 		if err := l.tx.AddNote(l.ctx, n); err != nil {
 			return err
@@ -753,7 +757,7 @@ func (l *loader) stories() error {
 		stage, _ := l.programs[0].Stage(st.Stage)
 		for n, w := range weeks {
 			s := sessions[w]
-			if err := l.tx.SetAttendance(l.ctx, s.ID, store.Attendance{PlayerID: p.ID, State: "present"}, l.member["Ines"], s.StartsAt); err != nil {
+			if _, err := l.tx.SetAttendance(l.ctx, s.ID, store.Attendance{PlayerID: p.ID, State: "present"}, l.member["Ines"], s.StartsAt); err != nil {
 				return err
 			}
 			by := l.member[[]string{"Ines", "Tomasz"}[n%2]]
@@ -804,6 +808,9 @@ func (l *loader) ahead() error {
 			away = []string{l.players[2].ID, l.players[24].ID}
 			coming = slices.DeleteFunc(coming, func(p store.Player) bool { return slices.Contains(away, p.ID) })
 		}
+		if name == "Saturday squad" {
+			coming = append(coming, l.players[triesOut])
+		}
 		pl, err := l.planFor(c, 0, coming)
 		if err != nil {
 			return err
@@ -813,7 +820,7 @@ func (l *loader) ahead() error {
 			return err
 		}
 		for _, id := range away {
-			if err := l.tx.SetAttendance(l.ctx, s.ID, store.Attendance{PlayerID: id, State: "away"}, l.member["Ines"], l.now); err != nil {
+			if _, err := l.tx.SetAttendance(l.ctx, s.ID, store.Attendance{PlayerID: id, State: "away"}, l.member["Ines"], l.now); err != nil {
 				return err
 			}
 		}

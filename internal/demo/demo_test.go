@@ -13,6 +13,7 @@ import (
 	"gruppo/internal/coach/diagram"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/coach/path"
+	"gruppo/internal/day"
 	"gruppo/internal/exchange"
 	"gruppo/internal/localpg"
 	"gruppo/internal/store"
@@ -42,11 +43,11 @@ func TestTheDemoTellsItsStories(t *testing.T) {
 				t.Fatal(now, err)
 			}
 		}
-		club, _, _, err := st.ForSignIn(ctx, "INES@saltmarsh.example")
-		if err != nil {
-			t.Fatal(err)
+		ines, err := st.Accounts(ctx, "INES@saltmarsh.example")
+		if err != nil || len(ines) != 1 {
+			t.Fatal(ines, err)
 		}
-		err = st.In(ctx, club, func(tx *store.Tx) error { check(t, ctx, tx, now); return nil })
+		err = st.In(ctx, ines[0].ClubID, func(tx *store.Tx) error { check(t, ctx, tx, now); return nil })
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -89,7 +90,7 @@ func check(t *testing.T, ctx context.Context, tx *store.Tx, now time.Time) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		return evidence.Ready(stage, marks, 99, at.Day(), now)
+		return evidence.Ready(stage, marks, 99, at.Since, now)
 	}
 	asIs := func(*coach.Criterion) {}
 	lucky := find(17)
@@ -105,7 +106,7 @@ func check(t *testing.T, ctx context.Context, tx *store.Tx, now time.Time) {
 	if r := ready(find(21), asIs); r.LastSeen.After(now.AddDate(0, 0, -42)) {
 		t.Errorf("%s: the one nobody marks was marked on %s", now, r.LastSeen)
 	}
-	if l := find(18).Limits; len(l) != 1 || l[0].What != "jumping" || !strings.HasSuffix(l[0].Until, "-12") || l[0].Until <= now.Format(time.DateOnly) {
+	if l := find(18).Limits; len(l) != 1 || l[0].What != "jumping" || !strings.HasSuffix(l[0].Until.String(), "-12") || !l[0].Until.After(day.Of(now)) {
 		t.Errorf("%s: the limit is %v", now, l)
 	}
 	sessions, err := tx.Sessions(ctx, store.SessionFilter{From: now, Class: classes[slices.IndexFunc(classes, func(c store.Class) bool { return c.Name == "Tuesday hall" })].ID})

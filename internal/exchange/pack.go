@@ -21,6 +21,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/diagram"
 	"gruppo/internal/coach/path"
+	"gruppo/internal/coach/say"
 )
 
 // Pack is a file of drills: docs/pack-file.md describes it, and PackSchema says it for programs.
@@ -182,7 +183,7 @@ func schemaSays(e *jsonschema.ValidationError) string {
 		for _, n := range names {
 			out = append(out, fmt.Sprintf("%q", n))
 		}
-		return coach.List(out)
+		return say.List(out)
 	}
 	switch k := e.ErrorKind.(type) {
 	case *kind.Required:
@@ -190,7 +191,7 @@ func schemaSays(e *jsonschema.ValidationError) string {
 	case *kind.AdditionalProperties:
 		return "it has " + quoted(k.Properties) + ", which this program does not know"
 	case *kind.Type:
-		return fmt.Sprintf("it should be of the kind %s and is %s", coach.List(k.Want), k.Got)
+		return fmt.Sprintf("it should be of the kind %s and is %s", say.List(k.Want), k.Got)
 	}
 	return e.ErrorKind.LocalizedString(message.NewPrinter(language.English))
 }

@@ -8,7 +8,7 @@ import (
 	"time"
 	"unicode"
 
-	"gruppo/internal/coach"
+	"gruppo/internal/coach/say"
 )
 
 // Field is a column that a roster can have.
@@ -312,7 +312,7 @@ func findStage(stages []StageName, s string) (id, why string) {
 		}
 	}
 	if id == "" {
-		return "", fmt.Sprintf("No stage is called %s; there are %s.", s, coach.List(names))
+		return "", fmt.Sprintf("No stage is called %s; there are %s.", s, say.List(names))
 	}
 	return id, ""
 }

@@ -4,6 +4,7 @@ package localpg
 
 import (
 	"context"
+	"crypto/hmac"
 	"crypto/rand"
 	"crypto/sha256"
 	"encoding/hex"
@@ -252,8 +253,18 @@ func freePort() (int, error) {
 	return l.Addr().(*net.TCPAddr).Port, nil
 }
 
+// passwordOf is the password of a role: each has its own, and knowing one tells nothing of another.
+func (c *Cluster) passwordOf(role string) string {
+	if role == "gruppo_admin" {
+		return c.password
+	}
+	mac := hmac.New(sha256.New, []byte(c.password))
+	mac.Write([]byte(role))
+	return hex.EncodeToString(mac.Sum(nil))
+}
+
 func (c *Cluster) url(role, database string) string {
-	u := url.URL{Scheme: "postgres", User: url.UserPassword(role, c.password), Host: "127.0.0.1:" + strconv.Itoa(c.Port), Path: database, RawQuery: "sslmode=disable"}
+	u := url.URL{Scheme: "postgres", User: url.UserPassword(role, c.passwordOf(role)), Host: "127.0.0.1:" + strconv.Itoa(c.Port), Path: database, RawQuery: "sslmode=disable"}
 	return u.String()
 }
 
@@ -285,7 +296,7 @@ func (c *Cluster) exec(ctx context.Context, database string, statements ...strin
 func (c *Cluster) roles(ctx context.Context) error {
 	var do strings.Builder
 	for _, role := range []string{"gruppo_owner", "gruppo_app"} {
-		fmt.Fprintf(&do, "if not exists (select from pg_roles where rolname = '%s') then create role %s login password '%s'; end if;\n", role, role, c.password)
+		fmt.Fprintf(&do, "if not exists (select from pg_roles where rolname = '%[1]s') then create role %[1]s login; end if;\nalter role %[1]s password '%[2]s';\n", role, c.passwordOf(role))
 	}
 	return c.exec(ctx, "postgres", "do $$ begin\n"+do.String()+"end $$")
 }

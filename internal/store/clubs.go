@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"strings"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -27,7 +28,8 @@ func (c Club) Location() *time.Location {
 type Member struct {
 	ID, Name, Email, Role string
 	PasswordHash          string
-	SignIns               int // sessions made at another count are signed out
+	SignIns               int  // sessions made at another count are signed out
+	Visitor               bool // came in by the code of one session
 }
 
 // ErrTaken is returned when an address or a name is already in use.
@@ -43,10 +45,13 @@ func taken(err error) error {
 
 // AddClub makes the transaction's club.
 func (tx *Tx) AddClub(ctx context.Context, c Club) error {
-	return tx.exec(ctx, "make the club", `insert into club (club_id, name, time_zone, units) values ($1, $2, $3, 'metric')`, tx.Club, c.Name, c.TimeZone)
+	if err := tx.exec(ctx, "make the club", `insert into club (club_id, name, time_zone, units) values ($1, $2, $3, 'metric')`, tx.Club, c.Name, c.TimeZone); err != nil {
+		return err
+	}
+	return tx.exec(ctx, "enter the club", `select enter_club($1)`, tx.Club) // its zone is known from here on
 }
 
-// AddMember adds a person; ErrTaken when the address has an account already.
+// AddMember adds a person; ErrTaken when the address has an account in this club already.
 func (tx *Tx) AddMember(ctx context.Context, m Member) error {
 	return taken(tx.exec(ctx, "add the member", `insert into member (club_id, id, name, email, role, password_hash) values ($1, $2, $3, $4, $5, $6)`,
 		tx.Club, m.ID, m.Name, m.Email, m.Role, m.PasswordHash))
@@ -65,8 +70,8 @@ func (tx *Tx) PerAdult(ctx context.Context) (n int, err error) {
 
 // Signed is the club and member of a signed-in person, asked before every page.
 func (s *Store) Signed(ctx context.Context, club, member string) (c Club, m Member, err error) {
-	err = s.Pool.QueryRow(ctx, `select club_id, club_name, time_zone, units, id, name, email, role, password_hash, sign_ins from member_signed_in($1, $2)`, club, member).
-		Scan(&c.ID, &c.Name, &c.TimeZone, &c.Units, &m.ID, &m.Name, &m.Email, &m.Role, &m.PasswordHash, &m.SignIns)
+	err = s.Pool.QueryRow(ctx, `select club_id, club_name, time_zone, units, id, name, email, role, password_hash, sign_ins, visitor from member_signed_in($1, $2)`, club, member).
+		Scan(&c.ID, &c.Name, &c.TimeZone, &c.Units, &m.ID, &m.Name, &m.Email, &m.Role, &m.PasswordHash, &m.SignIns, &m.Visitor)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = ErrNone
 	}
@@ -75,63 +80,100 @@ func (s *Store) Signed(ctx context.Context, club, member string) (c Club, m Memb
 
 // Members lists the club's people, leads first.
 func (tx *Tx) Members(ctx context.Context) ([]Member, error) {
-	return collect[Member](ctx, tx, "list members", `select id, name, email, role, case when password_hash = '' then '' else 'set' end as password_hash, sign_ins from member where for_session is null
+	return collect[Member](ctx, tx, "list members", `select id, name, email, role, case when password_hash = '' then '' else 'set' end as password_hash, sign_ins, false as visitor from member where for_session is null
 		order by array_position(array['lead', 'coach', 'helper'], role), name`)
 }
 
 // EndAccess signs a member out everywhere and lets no password fit any more; what they did stays theirs.
 func (tx *Tx) EndAccess(ctx context.Context, member string) error {
-	return tx.exec(ctx, "end the member's access", `update member set password_hash = '', sign_ins = sign_ins + 1 where id = $1`, member)
+	if err := tx.exec(ctx, "end the member's access", `update member set password_hash = '', sign_ins = sign_ins + 1 where id = $1`, member); err != nil {
+		return err
+	}
+	return tx.TellEnded(ctx, member)
 }
 
 // SetPassword stores a new password and signs the member out everywhere.
 func (tx *Tx) SetPassword(ctx context.Context, member, hash string) (signIns int, err error) {
 	err = tx.QueryRow(ctx, `update member set password_hash = $2, sign_ins = sign_ins + 1 where id = $1 returning sign_ins`, member, hash).Scan(&signIns)
+	if err == nil {
+		err = tx.TellEnded(ctx, member)
+	}
 	return signIns, err
 }
 
 // SignOutEverywhere ends every session of the member.
 func (tx *Tx) SignOutEverywhere(ctx context.Context, member string) error {
-	return tx.exec(ctx, "sign out everywhere", `update member set sign_ins = sign_ins + 1 where id = $1`, member)
+	if err := tx.exec(ctx, "sign out everywhere", `update member set sign_ins = sign_ins + 1 where id = $1`, member); err != nil {
+		return err
+	}
+	return tx.TellEnded(ctx, member)
 }
 
-// ForSignIn finds an account by its address, across clubs.
-func (s *Store) ForSignIn(ctx context.Context, email string) (club, member, hash string, err error) {
-	err = s.Pool.QueryRow(ctx, `select club_id, id, password_hash from member_for_sign_in($1)`, email).Scan(&club, &member, &hash)
-	if errors.Is(err, pgx.ErrNoRows) {
-		err = ErrNone
-	}
-	return club, member, hash, err
-}
+// Account is somebody who can sign in to a club.
+type Account struct{ ClubID, Club, Member, Hash string }
 
-// freeFailures is how often a password may be wrong before the next try has to wait.
-const freeFailures = 5
-
-// SignInWait is how long the key (a hash of an address) has to wait before the next try: nothing for the first five
-// failures, then twice as long each time up to five minutes. Failures older than an hour are forgotten.
-func (s *Store) SignInWait(ctx context.Context, now time.Time, key string) (time.Duration, error) {
-	var n int
-	var last time.Time
-	err := s.Pool.QueryRow(ctx, `select failures, last from web.sign_in_failure where key = $1 and last > $2`, key, now.Add(-time.Hour)).Scan(&n, &last)
-	if errors.Is(err, pgx.ErrNoRows) || err == nil && n < freeFailures {
-		return 0, nil
-	}
+// Accounts are those of an address, across clubs: at most five, of the oldest club first. None for an address that nobody has.
+func (s *Store) Accounts(ctx context.Context, address string) ([]Account, error) {
+	rows, err := s.Pool.Query(ctx, `select club_id, club, id, password_hash from member_for_sign_in($1)`, address)
 	if err != nil {
-		return 0, fmt.Errorf("read the slow-down: %w", err)
+		return nil, fmt.Errorf("find the account: %w", err)
 	}
-	pause := min(5*time.Minute, time.Second<<min(n-freeFailures+1, 9))
-	return max(0, last.Add(pause).Sub(now)), nil
+	return pgx.CollectRows(rows, pgx.RowToStructByPos[Account])
 }
 
-// SignInFailed counts a failure for the key.
-func (s *Store) SignInFailed(ctx context.Context, now time.Time, key string) error {
-	_, err := s.Pool.Exec(ctx, `insert into web.sign_in_failure (key, failures, last) values ($1, 1, $2)
-		on conflict (key) do update set failures = case when web.sign_in_failure.last < $2 - interval '1 hour' then 1 else web.sign_in_failure.failures + 1 end, last = $2`, key, now)
+// TryLimit is how often something may go wrong for a key (the hash of an address, a device, a network) before the next try has to wait.
+type TryLimit struct {
+	Key  string
+	Free int
+}
+
+// tryPause is how long the next try waits after so many failures of which so many were free: two seconds, then twice as long each time, up to five minutes.
+const tryPause = `least(interval '5 minutes', interval '1 second' * power(2, least(failures - $3 + 1, 9)))`
+
+// Try counts a try as failed before it is made, so that any number at once cannot pass a limit, and says how long to wait instead where one is
+// reached. Failures of which the last is over an hour old are forgotten.
+func (s *Store) Try(ctx context.Context, now time.Time, limits ...TryLimit) (wait time.Duration, err error) {
+	for _, l := range limits {
+		tag, err := s.Pool.Exec(ctx, `insert into web.sign_in_failure as f (key, failures, last) values ($1, 1, $2)
+			on conflict (key) do update set failures = case when f.last < $2 - interval '1 hour' then 1 else f.failures + 1 end, last = $2
+			where f.failures < $3 or f.last < $2 - interval '1 hour' or f.last + `+strings.ReplaceAll(tryPause, "failures", "f.failures")+` <= $2`, l.Key, now, l.Free)
+		if err != nil {
+			return 0, fmt.Errorf("count the try: %w", err)
+		}
+		if tag.RowsAffected() > 0 {
+			continue
+		}
+		var until time.Time
+		err = s.Pool.QueryRow(ctx, `select last + `+tryPause+` from web.sign_in_failure where key = $1 and $2::timestamptz is not null`, l.Key, now, l.Free).Scan(&until)
+		if err != nil && !errors.Is(err, pgx.ErrNoRows) {
+			return 0, fmt.Errorf("read the slow-down: %w", err)
+		}
+		return max(time.Second, until.Sub(now)), nil
+	}
+	return 0, nil
+}
+
+// Worked takes back the one failure that Try counted for each key, and all of those in forget.
+func (s *Store) Worked(ctx context.Context, counted []string, forget ...string) error {
+	_, err := s.Pool.Exec(ctx, `with gone as (delete from web.sign_in_failure where key = any($2::text[]))
+		update web.sign_in_failure set failures = greatest(0, failures - 1) where key = any($1::text[]) and key <> all($2::text[])`, list(counted), list(forget))
 	return err
 }
 
-// SignInWorked forgets the failures of the key.
-func (s *Store) SignInWorked(ctx context.Context, key string) error {
-	_, err := s.Pool.Exec(ctx, `delete from web.sign_in_failure where key = $1`, key)
+// KnowDevice remembers a device, by the hash of its secret, from which somebody signed in with an address.
+func (s *Store) KnowDevice(ctx context.Context, hash, address string, until time.Time) error {
+	_, err := s.Pool.Exec(ctx, `insert into web.known_device (hash, address, until) values ($1, $2, $3) on conflict (hash, address) do update set until = excluded.until`, hash, address, until)
+	return err
+}
+
+// KnownDevice reports whether the address was signed in with from the device before.
+func (s *Store) KnownDevice(ctx context.Context, hash, address string, now time.Time) (known bool, err error) {
+	err = s.Pool.QueryRow(ctx, `select exists (select from web.known_device where hash = $1 and address = $2 and until > $3)`, hash, address, now).Scan(&known)
+	return known, err
+}
+
+// Purge forgets failures and devices whose time is over.
+func (s *Store) Purge(ctx context.Context, now time.Time) error {
+	_, err := s.Pool.Exec(ctx, `with gone as (delete from web.sign_in_failure where last < $1::timestamptz - interval '2 hours') delete from web.known_device where until < $1`, now)
 	return err
 }

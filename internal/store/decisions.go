@@ -7,7 +7,8 @@ import (
 	"strings"
 	"time"
 
-	"gruppo/internal/coach"
+	"gruppo/internal/coach/say"
+	"gruppo/internal/day"
 )
 
 // Kinds of decisions.
@@ -26,10 +27,10 @@ type Decision struct {
 	Evidence                Evidence
 	By                      string // name
 	At                      time.Time
-	FromOn                  time.Time // the day it holds from
-	Visits                  int       // of a try-out
-	ClassID                 string    // where it is tried out
-	TwoSign                 bool      // waits for a second signature
+	FromOn                  day.Day // it holds from
+	Visits                  int     // of a try-out
+	ClassID                 string  // where it is tried out
+	TwoSign                 bool    // waits for a second signature
 }
 
 // Recorded is a decision as the record shows it.
@@ -62,7 +63,7 @@ func (r Recorded) Words() string {
 	case Up:
 		return r.FromStage + " → " + r.ToStage
 	case Try:
-		return fmt.Sprintf("tries out %s: %s to %s", r.ToStage, coach.Plural(r.Visits, "visit"), r.ClassName)
+		return fmt.Sprintf("tries out %s: %s to %s", r.ToStage, say.Count(r.Visits, "visit"), r.ClassName)
 	}
 	return "stays in " + r.FromStage
 }
@@ -81,7 +82,7 @@ func (r Recorded) Stands() string {
 	case r.TryOver():
 		out = append(out, "try-out over: decide now")
 	case r.Open():
-		out = append(out, fmt.Sprintf("came %d of %d times", r.Came, r.Visits))
+		out = append(out, "came "+say.TimesOf(r.Came, r.Visits))
 	case r.Superseded && !r.Done:
 		out = append(out, "no longer holds")
 	}
@@ -134,13 +135,9 @@ func (tx *Tx) insertDecision(ctx context.Context, d Decision, by string) error {
 	if err != nil {
 		return err
 	}
-	from := d.FromOn
-	if from.IsZero() {
-		from = d.At
-	}
 	return tx.exec(ctx, "record the decision", `insert into decision (club_id, id, player_id, program_id, kind, from_stage, to_stage, why, evidence, by_member, at, from_on, visits, class_id, two_sign)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)`,
-		tx.Club, d.ID, d.PlayerID, d.ProgramID, d.Kind, d.FromStage, d.ToStage, d.Why, doc, by, d.At, day(from), d.Visits, null(d.ClassID), d.TwoSign)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, coalesce($12::date, $11::timestamptz::date), $13, $14, $15)`,
+		tx.Club, d.ID, d.PlayerID, d.ProgramID, d.Kind, d.FromStage, d.ToStage, d.Why, doc, by, d.At, d.FromOn, d.Visits, null(d.ClassID), d.TwoSign)
 }
 
 // Sign puts the second signature under a decision and carries it out if its day has come; ErrChangedSince when it is signed or superseded already, or was made by
@@ -183,7 +180,8 @@ func (tx *Tx) Decisions(ctx context.Context, f DecisionFilter) ([]Recorded, erro
 		ID, PlayerID, ProgramID, Kind, FromStage, ToStage, Why string
 		Evidence                                               Evidence
 		By, ByID                                               string
-		At, FromOn                                             time.Time
+		At                                                     time.Time
+		FromOn                                                 day.Day
 		Visits                                                 int
 		ClassID, PlayerName, ProgramName, ClassName, Signed    string
 		TwoSign, Done, Superseded                              bool
@@ -210,7 +208,7 @@ func (tx *Tx) Decisions(ctx context.Context, f DecisionFilter) ([]Recorded, erro
 // Step is a step up that was carried out.
 type Step struct {
 	PlayerID, FromStage string
-	FromOn              time.Time
+	FromOn              day.Day
 }
 
 // Steps lists the steps up of a program that were carried out, the newest first.
@@ -232,7 +230,7 @@ func (tx *Tx) SetTwoSign(ctx context.Context, on bool) error {
 // HomeTask is something to practise at home.
 type HomeTask struct {
 	ID, PlayerID, What, Sets, Days string
-	Until                          *time.Time
+	Until                          day.Day // through that day; none: open
 	ByName                         string
 	At                             time.Time
 	DoneAt                         *time.Time
@@ -286,19 +284,20 @@ func (tx *Tx) PutLooks(ctx context.Context, sessions []string, looks []Look) err
 type GuardianLink struct {
 	ID, PlayerID, Label string
 	ByName              string
-	MadeAt, Until       time.Time
+	MadeAt              time.Time
+	Until               day.Day // through that day
 	WithdrawnAt, SeenAt *time.Time
 }
 
 // GuardianLinks lists the links of a player, the newest first.
 func (tx *Tx) GuardianLinks(ctx context.Context, player string) ([]GuardianLink, error) {
-	return collect[GuardianLink](ctx, tx, "list the guardian's links", `select g.id, g.player_id, g.label, m.name as by_name, g.made_at, g.until, g.withdrawn_at, g.seen_at from guardian_link g join member m on m.id = g.by_member
+	return collect[GuardianLink](ctx, tx, "list the guardian's links", `select g.id, g.player_id, g.label, m.name as by_name, g.made_at, g.until_on as until, g.withdrawn_at, g.seen_at from guardian_link g join member m on m.id = g.by_member
 		where g.player_id = $1 order by g.made_at desc`, player)
 }
 
 // AddGuardianLink keeps a link by the hash of its secret.
 func (tx *Tx) AddGuardianLink(ctx context.Context, g GuardianLink, hash, by string) error {
-	return tx.exec(ctx, "keep the guardian's link", `insert into guardian_link (club_id, id, player_id, hash, label, by_member, made_at, until) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
+	return tx.exec(ctx, "keep the guardian's link", `insert into guardian_link (club_id, id, player_id, hash, label, by_member, made_at, until_on) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
 		tx.Club, g.ID, g.PlayerID, hash, g.Label, by, g.MadeAt, g.Until)
 }
 
@@ -313,7 +312,7 @@ func (tx *Tx) WithdrawGuardianLink(ctx context.Context, id string, at time.Time)
 type Shown struct {
 	Club     Club
 	PlayerID string
-	Until    time.Time
+	Until    day.Day
 }
 
 // ByGuardianLink is what the link with that hash shows, across clubs; ErrNone when it is unknown, withdrawn or over.

@@ -8,6 +8,8 @@ import (
 	"testing"
 	"time"
 
+	"gruppo/internal/day"
+
 	"gruppo/internal/coach"
 	"gruppo/internal/demo"
 	"gruppo/internal/store"
@@ -27,7 +29,7 @@ func TestAStepUpWaitsForItsDayInTheClubsZone(t *testing.T) {
 	member, program := store.NewID(), ""
 	clubs := map[string]string{"Pacific/Auckland": store.NewID(), "America/Los_Angeles": store.NewID()}
 	who := map[string]string{}
-	day := time.Date(2026, 12, 19, 0, 0, 0, 0, time.UTC)
+	today := time.Date(2026, 12, 19, 0, 0, 0, 0, time.UTC)
 	for zone, club := range clubs {
 		who[zone] = store.NewID()
 		do(t, st, club, func(tx *store.Tx) (err error) {
@@ -37,7 +39,7 @@ func TestAStepUpWaitsForItsDayInTheClubsZone(t *testing.T) {
 			if err := tx.AddMember(ctx, store.Member{ID: member, Name: "Lead", Email: zone + "@club.example", Role: "lead", PasswordHash: "x"}); err != nil {
 				return err
 			}
-			if program, err = tx.AddLadder(ctx, "Judo", coach.StarterLadder(), day); err != nil {
+			if program, err = tx.AddLadder(ctx, "Judo", coach.StarterLadder(), today); err != nil {
 				return err
 			}
 			ladders, err := tx.Ladders(ctx)
@@ -45,10 +47,10 @@ func TestAStepUpWaitsForItsDayInTheClubsZone(t *testing.T) {
 				return err
 			}
 			first, second := ladders[0].Stages[0].ID, ladders[0].Stages[1].ID
-			if err := tx.PutPlayers(ctx, []store.Player{{ID: who[zone], Name: "Mina", Joined: day, Standings: []store.Standing{{Program: program, Stage: first, Since: "2026-09-01"}}}}); err != nil {
+			if err := tx.PutPlayers(ctx, []store.Player{{ID: who[zone], Name: "Mina", Joined: day.Of(today), Standings: []store.Standing{{Program: program, Stage: first, Since: day.New(2026, 9, 1)}}}}); err != nil {
 				return err
 			}
-			d := store.Decision{ID: store.NewID(), PlayerID: who[zone], ProgramID: program, Kind: store.Up, FromStage: first, ToStage: second, At: day.AddDate(0, 0, -20), FromOn: day}
+			d := store.Decision{ID: store.NewID(), PlayerID: who[zone], ProgramID: program, Kind: store.Up, FromStage: first, ToStage: second, At: today.AddDate(0, 0, -20), FromOn: day.Of(today)}
 			if err := tx.AddDecision(ctx, d, member); err != nil {
 				return err
 			}
@@ -106,7 +108,7 @@ func TestEditionsOfACriterion(t *testing.T) {
 // A term is taken over: a class goes on under new times, a new one is made, one that does not run keeps nobody; and all of it is undone.
 func TestATermIsTakenOver(t *testing.T) {
 	st, club, _ := withDemo(t)
-	_, member, _, _ := st.ForSignIn(ctx, demo.Members[0].Email)
+	_, member, _ := account(st, demo.Members[0].Email)
 	var term store.Term
 	var classes []store.TermClass
 	var program string
@@ -125,7 +127,7 @@ func TestATermIsTakenOver(t *testing.T) {
 		if err != nil {
 			return err
 		}
-		now, next := store.TermAt(terms, time.Now())
+		now, next := store.TermAt(terms, day.Of(time.Now()))
 		if now.Name != "Autumn" || next.Name != "Winter" {
 			t.Errorf("now %s, next %s", now.Name, next.Name)
 		}

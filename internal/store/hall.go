@@ -11,6 +11,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/day"
 )
 
 // Door is the session that a code opens.
@@ -78,6 +79,7 @@ type Hall struct {
 	Keys    []KeyMark // the newest word about every key of the players
 	Notes   []Note    // open ones of the players that are due by the day, and all of this session
 	Climbs  []Climb
+	Looked  []Looking // in the first look
 	Heard   []Contact
 	Looks   Looked // that are planned for this session
 }
@@ -94,6 +96,7 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n join member m on m.id = n.by_member
 			where n.session_id = $1 or n.player_id = any($3::uuid[]) and n.done_at is null and n.kind <> 'effort' and (n.due is null or n.due <= $4::date)) as notes,
 		(select coalesce(json_agg(json_build_object('id', id, 'block', block, 'unit', unit, 'step', step, 'at', at, 'by', by_member) order by at, id), '[]') from climb where session_id = $1) as climbs,
+		(select coalesce(json_agg(json_build_object('player', l.player_id, 'by', l.by_member, 'byName', m.name, 'at', l.at) order by l.at, l.id), '[]') from looked l join member m on m.id = l.by_member where l.session_id = $1) as looked,
 		(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'at', s.heard_at) order by m.name), '[]') from session_member s join member m on m.id = s.member_id where s.session_id = $1 and s.heard_at is not null) as heard,
 		`+looksOf+` as looks`,
 		session, null(member), players, at)
@@ -101,7 +104,7 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 
 const (
 	tallyJSON = `'id', id, 'player', player_id, 'criterion', coalesce(criterion_id::text, ''), 'drill', coalesce(drill_id::text, ''), 'side', side, 'round', round, 'tries', tries, 'revision', revision, 'done', done, 'at', at, 'by', by_member, 'zones', zones`
-	noteJSON  = `'id', n.id, 'player', n.player_id, 'session', coalesce(n.session_id::text, ''), 'kind', n.kind, 'says', n.says, 'due', coalesce(to_char(n.due, 'YYYY-MM-DD'), ''), 'at', n.at, 'by', n.by_member, 'byName', m.name, 'playerName', (select name from player p where p.id = n.player_id)`
+	noteJSON  = `'id', n.id, 'player', n.player_id, 'session', coalesce(n.session_id::text, ''), 'kind', n.kind, 'says', n.says, 'due', n.due, 'at', n.at, 'by', n.by_member, 'byName', m.name, 'playerName', (select name from player p where p.id = n.player_id)`
 )
 
 // HeardFrom lists when the session's members were last in touch, by their names.
@@ -140,7 +143,7 @@ type Note struct {
 	Session    string     `json:"session"`
 	Kind       string     `json:"kind"`
 	Says       string     `json:"says"`
-	Due        string     `json:"due,omitempty"` // a day, as 2026-12-01
+	Due        day.Day    `json:"due,omitzero"`
 	At         time.Time  `json:"at"`
 	By         string     `json:"by"`
 	ByName     string     `json:"byName"`
@@ -163,7 +166,7 @@ func (n Note) Words() string {
 // AddNote keeps a note; one sent twice is kept once.
 func (tx *Tx) AddNote(ctx context.Context, n Note) error {
 	return tx.exec(ctx, "keep the note", `insert into player_note (club_id, id, player_id, session_id, kind, says, due, at, by_member) values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict do nothing`,
-		tx.Club, n.ID, n.Player, null(n.Session), n.Kind, n.Says, null(n.Due), n.At, n.By)
+		tx.Club, n.ID, n.Player, null(n.Session), n.Kind, n.Says, n.Due, n.At, n.By)
 }
 
 // NoteFilter narrows notes. Zero fields do not.
@@ -171,21 +174,62 @@ type NoteFilter struct {
 	Player, Session string
 	Players         []string // any of these, when not nil
 	Open            bool     // not done yet
-	Due             string   // due on this day or before it, or without a day
+	Due             day.Day  // due on this day or before it, or without a day
 }
 
 // Notes lists notes, newest first.
 func (tx *Tx) Notes(ctx context.Context, f NoteFilter) ([]Note, error) {
-	return collect[Note](ctx, tx, "list notes", `select n.id, n.player_id as player, p.name as player_name, coalesce(n.session_id::text, '') as session, n.kind, n.says, coalesce(to_char(n.due, 'YYYY-MM-DD'), '') as due, n.at, n.by_member as by, m.name as by_name, n.done_at
+	return collect[Note](ctx, tx, "list notes", `select n.id, n.player_id as player, p.name as player_name, coalesce(n.session_id::text, '') as session, n.kind, n.says, n.due, n.at, n.by_member as by, m.name as by_name, n.done_at
 		from player_note n join player p on p.id = n.player_id join member m on m.id = n.by_member
 		where ($1::uuid is null or n.player_id = $1) and ($2::uuid is null or n.session_id = $2) and ($3::uuid[] is null or n.player_id = any($3)) and (not $4 or n.done_at is null and n.kind <> 'effort') and ($5::date is null or n.due is null or n.due <= $5)
-		order by n.at desc, n.id limit 200`, null(f.Player), null(f.Session), f.Players, f.Open, null(f.Due))
+		order by n.at desc, n.id limit 200`, null(f.Player), null(f.Session), f.Players, f.Open, f.Due)
 }
 
 // NoteDone ticks a note off.
 func (tx *Tx) NoteDone(ctx context.Context, id string, at time.Time) error {
 	tag, err := tx.Exec(ctx, `update player_note set done_at = $2 where id = $1`, id, at)
 	return touched(tag.RowsAffected(), err, "tick the note off")
+}
+
+// Looking says that somebody looked at a player in the first look.
+type Looking struct {
+	Player string    `json:"player"`
+	By     string    `json:"by"`
+	ByName string    `json:"byName"`
+	At     time.Time `json:"at"`
+}
+
+// AddLooking keeps it; one sent twice is kept once.
+func (tx *Tx) AddLooking(ctx context.Context, id, session string, l Looking) error {
+	return tx.exec(ctx, "keep who was looked at", `insert into looked (club_id, id, session_id, player_id, by_member, at) values ($1, $2, $3, $4, $5, $6) on conflict do nothing`, tx.Club, id, session, l.Player, l.By, l.At)
+}
+
+// Refused is something a device sent that could not be taken.
+type Refused struct {
+	ID     string
+	Why    string
+	ByName string
+	At     time.Time
+	Item   map[string]any
+}
+
+// mostRefused is how many are kept of one session.
+const mostRefused = 300
+
+// AddRefused keeps it for the coach to see; one sent twice is kept once.
+func (tx *Tx) AddRefused(ctx context.Context, id, session, by, why string, item []byte, at time.Time) error {
+	return tx.exec(ctx, "keep what was refused", `insert into refused (club_id, id, session_id, by_member, at, why, item) select $1, $2, $3, $4, $5, $6, $7
+		where (select count(*) from refused where session_id = $3) < $8 on conflict do nothing`, tx.Club, id, session, by, at, why, item, mostRefused)
+}
+
+// Refusals lists what was refused of a session's devices and not put aside yet.
+func (tx *Tx) Refusals(ctx context.Context, session string) ([]Refused, error) {
+	return collect[Refused](ctx, tx, "list what was refused", `select r.id, r.why, m.name as by_name, r.at, r.item from refused r join member m on m.id = r.by_member where r.session_id = $1 and r.seen_at is null order by r.at, r.id`, session)
+}
+
+// PutAside says that a coach has seen what was refused of a session.
+func (tx *Tx) PutAside(ctx context.Context, session string, at time.Time) error {
+	return tx.exec(ctx, "put aside what was refused", `update refused set seen_at = $2 where session_id = $1 and seen_at is null`, session, at)
 }
 
 // Climb is where a group stands on the ladder of a block.

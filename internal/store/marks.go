@@ -71,22 +71,62 @@ type Tally struct {
 	Zones     string    `json:"zones"` // where the good ones went, beside the tries: "1,0,5", 0 for not said
 }
 
-// PutTally keeps the newest state of a series; an older one that arrives late, or one already done, changes nothing. Stored reports whether this
-// state is now the kept one; again, that the end of the session had closed it before all of it had arrived.
-func (tx *Tx) PutTally(ctx context.Context, session string, t Tally, closed bool) (stored, again bool, err error) {
-	err = tx.QueryRow(ctx, `with was as (select closed from tally where id = $2)
-		insert into tally (club_id, id, session_id, player_id, criterion_id, drill_id, side, round, tries, revision, done, at, by_member, zones, closed)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)
-		on conflict (club_id, id) do update set tries = excluded.tries, revision = excluded.revision, done = excluded.done, at = excluded.at, zones = excluded.zones, closed = excluded.closed
-			where tally.revision < excluded.revision and (not tally.done or tally.closed and length(excluded.tries) > length(tally.tries)) and tally.by_member = excluded.by_member
-		returning true, coalesce((select closed from was), false)`, tx.Club, t.ID, session, t.Player, null(t.Criterion), null(t.Drill), t.Side, t.Round, t.Tries, t.Revision, t.Done, t.At, t.By, t.Zones, closed).Scan(&stored, &again)
-	if errors.Is(err, pgx.ErrNoRows) {
-		return false, false, nil
-	}
+// Kept is what became of a series that arrived.
+type Kept struct {
+	Stored bool   // it is now the kept one; else a newer state of it was there already
+	Before string // the tries kept before
+	MarkID string // the mark it had become before; empty: none
+}
+
+// ErrFinished is returned for more of a series that whoever counts it had finished, or that is somebody else's.
+var ErrFinished = errors.New("finished")
+
+// PutTally keeps the newest state of a series. One that only the end of the session closed goes on with whatever arrives later; an older state
+// changes nothing, and the same again is kept once.
+func (tx *Tx) PutTally(ctx context.Context, session string, t Tally, closed bool) (k Kept, err error) {
+	tag, err := tx.Exec(ctx, `insert into tally (club_id, id, session_id, player_id, criterion_id, drill_id, side, round, tries, revision, done, at, by_member, zones, closed)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15) on conflict do nothing`,
+		tx.Club, t.ID, session, t.Player, null(t.Criterion), null(t.Drill), t.Side, t.Round, t.Tries, t.Revision, t.Done, t.At, t.By, t.Zones, closed)
 	if err != nil {
-		return false, false, fmt.Errorf("keep the tally: %w", err)
+		return k, fmt.Errorf("keep the tally: %w", err)
 	}
-	return stored, again, nil
+	if tag.RowsAffected() > 0 {
+		return Kept{Stored: true}, nil
+	}
+	type row struct {
+		Tries, By, MarkID string
+		Revision          int
+		Done, Closed      bool
+	}
+	was, err := one[row](ctx, tx, "read the tally", `select tries, by_member as by, coalesce(mark_id::text, '') as mark_id, revision, done, closed from tally where id = $1 and session_id = $2 for update`, t.ID, session)
+	if err != nil {
+		return k, err
+	}
+	k = Kept{Before: was.Tries, MarkID: was.MarkID}
+	same := t.Tries == was.Tries
+	switch {
+	case was.By != t.By:
+		return k, ErrFinished
+	case t.Revision < was.Revision, same && t.Done == was.Done && closed == was.Closed, same && was.Done && closed:
+		return k, nil
+	case was.Done && !was.Closed && !same:
+		return k, ErrFinished
+	case t.Revision == was.Revision && !same && len(t.Tries) <= len(was.Tries):
+		return k, nil // of two states with one number the longer stands
+	}
+	k.Stored = true
+	return k, tx.exec(ctx, "keep the tally", `update tally set tries = $2, revision = $3, done = $4, at = $5, zones = $6, closed = $7 where id = $1`, t.ID, t.Tries, t.Revision, t.Done, t.At, t.Zones, closed)
+}
+
+// MarkTally says which mark a series became.
+func (tx *Tx) MarkTally(ctx context.Context, tally, mark string) error {
+	return tx.exec(ctx, "note the tally's mark", `update tally set mark_id = $2 where id = $1`, tally, null(mark))
+}
+
+// MarkOf is the mark that a series became; the id itself where it is that of a mark.
+func (tx *Tx) MarkOf(ctx context.Context, id string) (mark string, err error) {
+	err = tx.QueryRow(ctx, `select coalesce((select mark_id from tally where id = $1), $1::uuid)::text`, id).Scan(&mark)
+	return mark, err
 }
 
 // Tallies lists the session's series.
@@ -124,7 +164,8 @@ func (tx *Tx) LiveSkills(ctx context.Context, marks []coach.Mark) (map[string][]
 	}
 	type row struct{ SessionID, CriterionID string }
 	rows, err := collect[row](ctx, tx, "find live practice", `select distinct s.id as session_id, c.id as criterion_id from unnest($1::uuid[], $2::uuid[]) x (s, c) join session s on s.id = x.s join criterion c on c.id = x.c
-		join lateral jsonb_array_elements(s.plan->'stations') t on true join drill d on d.id = (t->>'drill')::uuid where c.skill = any(d.skills) and (d.practice = 'random' or d.form = 'live')`, list(sessions), list(criteria))
+		join lateral jsonb_array_elements(s.plan->'stations') t on true join drill d on d.id = (t->>'drill')::uuid left join criterion_drill k on (k.criterion_id, k.drill_id) = (c.id, d.id)
+		where coalesce(k.shows, c.skill = any(d.skills)) and (d.practice = 'random' or d.form = 'live')`, list(sessions), list(criteria))
 	out := map[string][]string{}
 	for _, r := range rows {
 		out[r.SessionID] = append(out[r.SessionID], r.CriterionID)

@@ -2,9 +2,9 @@ package store
 
 import (
 	"context"
-	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/day"
 )
 
 // Player is a player as the roster keeps them.
@@ -14,8 +14,8 @@ type Player struct {
 	BirthYear int
 	Side      string
 	Tags      []string
-	Joined    time.Time
-	Left      *time.Time
+	Joined    day.Day
+	Left      day.Day // none: still there
 	Standings []Standing
 	Keeps     []Keep
 	Limits    []Limit
@@ -23,15 +23,9 @@ type Player struct {
 
 // Standing says on which stage of a program a player is, since when.
 type Standing struct {
-	Program string `json:"program"`
-	Stage   string `json:"stage"`
-	Since   string `json:"since"` // YYYY-MM-DD
-}
-
-// Day is the day the stage was reached.
-func (s Standing) Day() time.Time {
-	t, _ := time.Parse(time.DateOnly, s.Since) // a date column always parses
-	return t
+	Program string  `json:"program"`
+	Stage   string  `json:"stage"`
+	Since   day.Day `json:"since"` // the day the stage was reached
 }
 
 // Keep is another player to be kept with or apart from.
@@ -43,9 +37,9 @@ type Keep struct {
 
 // Limit is something the player must not do for a while.
 type Limit struct {
-	ID    string `json:"id"`
-	What  string `json:"what"`
-	Until string `json:"until"` // YYYY-MM-DD or empty
+	ID    string  `json:"id"`
+	What  string  `json:"what"`
+	Until day.Day `json:"until"` // through that day; none: until it is taken away
 }
 
 // In is the player's standing in the program.
@@ -75,8 +69,7 @@ func (p Player) Coach(program Program) coach.Player {
 	}
 	c.Positions = p.Tags // a tag such as goalkeeper says where somebody plays
 	for _, l := range p.Limits {
-		until, _ := time.Parse(time.DateOnly, l.Until) // empty: until it is taken away
-		c.Limits = append(c.Limits, coach.Limit{What: l.What, Until: until})
+		c.Limits = append(c.Limits, coach.Limit{What: l.What, Until: l.Until})
 	}
 	return c
 }
@@ -99,7 +92,7 @@ const playerColumns = `p.id, p.name, coalesce(p.birth_year, 0) as birth_year, p.
 	coalesce((select json_agg(json_build_object('player', o.id, 'name', o.name, 'apart', x.apart) order by o.name)
 		from (select b as other, apart from keep where (club_id, a) = (p.club_id, p.id) union all select a, apart from keep where (club_id, b) = (p.club_id, p.id)) x
 		join player o on (o.club_id, o.id) = (p.club_id, x.other)), '[]') as keeps,
-	coalesce((select json_agg(json_build_object('id', l.id, 'what', l.what, 'until', coalesce(l.until::text, '')) order by l.what) from player_limit l where (l.club_id, l.player_id) = (p.club_id, p.id)), '[]') as limits`
+	coalesce((select json_agg(json_build_object('id', l.id, 'what', l.what, 'until', l.until) order by l.what) from player_limit l where (l.club_id, l.player_id) = (p.club_id, p.id)), '[]') as limits`
 
 // Players lists players by name.
 func (tx *Tx) Players(ctx context.Context, f PlayerFilter) ([]Player, error) {
@@ -146,9 +139,9 @@ func (tx *Tx) Player(ctx context.Context, id string) (Player, error) {
 func (tx *Tx) PutPlayers(ctx context.Context, players []Player) error {
 	var ids, names, sides, tags []string
 	var years []*int
-	var joined []time.Time
+	var joined []day.Day
 	var sp, sprog, sstage []string
-	var since []time.Time
+	var since []day.Day
 	for _, p := range players {
 		ids, names, sides = append(ids, p.ID), append(names, p.Name), append(sides, p.Side)
 		var year *int
@@ -156,9 +149,9 @@ func (tx *Tx) PutPlayers(ctx context.Context, players []Player) error {
 			y := p.BirthYear
 			year = &y
 		}
-		years, joined, tags = append(years, year), append(joined, day(p.Joined)), append(tags, joinTags(p.Tags))
+		years, joined, tags = append(years, year), append(joined, p.Joined), append(tags, joinTags(p.Tags))
 		for _, s := range p.Standings {
-			sp, sprog, sstage, since = append(sp, p.ID), append(sprog, s.Program), append(sstage, s.Stage), append(since, s.Day())
+			sp, sprog, sstage, since = append(sp, p.ID), append(sprog, s.Program), append(sstage, s.Stage), append(since, s.Since)
 		}
 	}
 	err := tx.exec(ctx, "keep the players", `insert into player (club_id, id, name, birth_year, side, tags, joined_on)
@@ -221,7 +214,7 @@ func (tx *Tx) SetLimits(ctx context.Context, player string, limits []Limit) erro
 	}
 	for _, l := range limits {
 		if err := tx.exec(ctx, "keep the limit", `insert into player_limit (club_id, id, player_id, what, until) values ($1, $2, $3, $4, $5::date)`,
-			tx.Club, NewID(), player, l.What, null(l.Until)); err != nil {
+			tx.Club, NewID(), player, l.What, l.Until); err != nil {
 			return err
 		}
 	}
@@ -229,9 +222,9 @@ func (tx *Tx) SetLimits(ctx context.Context, player string, limits []Limit) erro
 }
 
 // LeavePlayer says the player has left: out of the roster and all classes, with everything they showed kept.
-func (tx *Tx) LeavePlayer(ctx context.Context, id string, on time.Time) error {
+func (tx *Tx) LeavePlayer(ctx context.Context, id string, on day.Day) error {
 	if err := tx.exec(ctx, "take the player out of classes", `delete from class_player where player_id = $1`, id); err != nil {
 		return err
 	}
-	return tx.exec(ctx, "note that the player left", `update player set left_on = $2 where id = $1`, id, day(on))
+	return tx.exec(ctx, "note that the player left", `update player set left_on = $2 where id = $1`, id, on)
 }

@@ -13,6 +13,7 @@ import (
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/register"
 )
 
 // Session is one meeting of a class.
@@ -30,8 +31,8 @@ type Session struct {
 	ChangedBy  string // name; empty: nobody yet
 	ChangedAt  *time.Time
 	Leaders    []SessionLeader
-	Expected   int // enrolled less those who said they stay away
-	Enrolled   int
+	Expected   int // of the register, who is coming
+	Enrolled   int // in the register: the class, guests, and who tries it out
 	Started    bool
 	Ended      bool
 	MarksTaken int
@@ -73,7 +74,7 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 		ChangedBy                         *string
 		ChangedAt                         *time.Time
 		Leaders                           []SessionLeader
-		Enrolled, Away, MarksTaken        int
+		Enrolled, Coming, MarksTaken      int
 		Started, Ended                    bool
 	}
 	order, limit := "s.starts_at, c.name", any(nil)
@@ -94,12 +95,12 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 			v.length, v.width, v.zones, v.blocked, s.zone, s.plan, s.version, b.name as changed_by, s.changed_at,
 			(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'role', m.role, 'from', sm.from_minute, 'until', coalesce(sm.until_minute, 0))
 				order by array_position(array['lead', 'coach', 'helper'], m.role), m.name), '[]') from session_member sm join member m on m.id = sm.member_id where sm.session_id = s.id) as leaders,
-			(select count(*) from class_player e where e.class_id = s.class_id) + (select count(*) from attendance a where a.session_id = s.id and a.state = 'guest') as enrolled,
-			(select count(*) from attendance a where a.session_id = s.id and a.state in ('away', 'absent')) as away,
+			x.enrolled, x.coming,
 			(select count(*) from mark k where k.session_id = s.id) as marks_taken,
 			exists (select from run_event r where r.session_id = s.id and r.what = 'start') as started,
 			exists (select from run_event r where r.session_id = s.id and r.what = 'end') as ended
 		from session s join class c on c.id = s.class_id join venue v on v.id = s.venue_id left join member b on b.id = s.changed_by
+			cross join lateral (select count(*) as enrolled, count(*) filter (where is_coming(e.state, e.until_minute, e.no_what)) as coming from expected e where e.session_id = s.id) x
 		where ($1::uuid is null or s.id = $1) and ($2::uuid is null or s.class_id = $2)
 			and ($3::timestamptz is null or s.starts_at + make_interval(mins => s.minutes) >= $3) and ($4::timestamptz is null or s.starts_at < $4)
 			and ($6::uuid is null or exists (select from session_member me where me.session_id = s.id and me.member_id = $6))
@@ -111,7 +112,7 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 	for i, r := range rows {
 		out[i] = Session{ID: r.ID, ClassID: r.ClassID, ClassName: r.ClassName, ProgramID: r.ProgramID, StartsAt: r.StartsAt, Minutes: r.Minutes,
 			Venue: Venue{r.VenueID, r.VenueName, r.VenueFloor, r.Length, r.Width, r.Zones, r.Blocked}, Zone: r.Zone, Version: r.Version, ChangedAt: r.ChangedAt, Leaders: r.Leaders,
-			Enrolled: r.Enrolled, Expected: max(0, r.Enrolled-r.Away), Started: r.Started, Ended: r.Ended, MarksTaken: r.MarksTaken}
+			Enrolled: r.Enrolled, Expected: r.Coming, Started: r.Started, Ended: r.Ended, MarksTaken: r.MarksTaken}
 		if r.ChangedBy != nil {
 			out[i].ChangedBy = *r.ChangedBy
 		}
@@ -170,7 +171,10 @@ func (tx *Tx) SetPlan(ctx context.Context, session string, version int, p plan.P
 // SetSessionLeader puts a member on the session from–until, or takes them off.
 func (tx *Tx) SetSessionLeader(ctx context.Context, session string, l SessionLeader, there bool) error {
 	if !there {
-		return tx.exec(ctx, "take the member off the session", `delete from session_member where session_id = $1 and member_id = $2`, session, l.Member)
+		if err := tx.exec(ctx, "take the member off the session", `delete from session_member where session_id = $1 and member_id = $2`, session, l.Member); err != nil {
+			return err
+		}
+		return tx.TellEnded(ctx, l.Member)
 	}
 	return tx.exec(ctx, "put the member on the session", `insert into session_member (club_id, session_id, member_id, from_minute, until_minute) values ($1, $2, $3, $4, nullif($5, 0))
 		on conflict (club_id, session_id, member_id) do update set from_minute = excluded.from_minute, until_minute = excluded.until_minute`, tx.Club, session, l.Member, l.From, l.Until)
@@ -200,51 +204,59 @@ func (tx *Tx) SetBooking(ctx context.Context, session string, minutes int, venue
 // Attendance is what was said about a player in a session.
 type Attendance struct {
 	PlayerID    string
-	State       string // away, present, late, absent, left, hurt, guest
+	State       register.Word
+	Guest       bool   // not of the class
 	FromMinute  int    // late or back from: minutes after the start
 	UntilMinute int    // left: minutes after the start; 0: to the end
 	NoWhat      string // a limit for today
 }
 
-// SetAttendance keeps the newest word about the player; an empty state takes it back.
-func (tx *Tx) SetAttendance(ctx context.Context, session string, a Attendance, by string, at time.Time) error {
-	if a.State == "" {
-		return tx.exec(ctx, "take back the register", `delete from attendance where session_id = $1 and player_id = $2 and said_at <= $3`, session, a.PlayerID, at)
-	}
-	return tx.exec(ctx, "keep the register", `insert into attendance (club_id, session_id, player_id, state, said_at, by_member, from_minute, until_minute, no_what) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)
+// Said is it as the rules of the register read it.
+func (a Attendance) Said() register.Said {
+	return register.Said{Word: a.State, Guest: a.Guest, From: a.FromMinute, Until: a.UntilMinute, No: a.NoWhat}
+}
+
+// SetAttendance keeps the newest word about the player, by the time it was said, and reports whether this one is it. One that takes a word back
+// is kept too, so that an older word arriving later does not bring it back. Whether somebody is a guest is told by AddGuest alone.
+func (tx *Tx) SetAttendance(ctx context.Context, session string, a Attendance, by string, at time.Time) (newest bool, err error) {
+	tag, err := tx.Exec(ctx, `insert into attendance (club_id, session_id, player_id, state, said_at, by_member, from_minute, until_minute, no_what) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)
 		on conflict (club_id, session_id, player_id) do update set state = excluded.state, said_at = excluded.said_at, by_member = excluded.by_member,
 			from_minute = excluded.from_minute, until_minute = excluded.until_minute, no_what = excluded.no_what
-		where attendance.said_at <= excluded.said_at`, tx.Club, session, a.PlayerID, a.State, at, by, a.FromMinute, a.UntilMinute, a.NoWhat)
+		where attendance.said_at <= excluded.said_at`, tx.Club, session, a.PlayerID, string(a.State), at, by, a.FromMinute, a.UntilMinute, a.NoWhat)
+	if err != nil {
+		return false, fmt.Errorf("keep the register: %w", err)
+	}
+	return tag.RowsAffected() > 0, nil
+}
+
+// AddGuest puts somebody who is not of the class into the session's register, with a first word about them where nothing newer was said.
+func (tx *Tx) AddGuest(ctx context.Context, session, player string, word register.Word, by string, at time.Time) error {
+	return tx.exec(ctx, "keep the guest", `insert into attendance (club_id, session_id, player_id, state, said_at, by_member, guest) values ($1, $2, $3, $4, $5, $6, true)
+		on conflict (club_id, session_id, player_id) do update set guest = true,
+			state = case when attendance.said_at <= excluded.said_at and excluded.state <> '' then excluded.state else attendance.state end,
+			said_at = greatest(attendance.said_at, excluded.said_at)`, tx.Club, session, player, string(word), at, by)
 }
 
 // Expected lists the players of the session's class, its guests and those who try it out, with what was said about each.
 func (tx *Tx) Expected(ctx context.Context, s Session) (players []Player, said map[string]Attendance, err error) {
-	type row struct {
-		Attendance
-		TriesOut bool
-	}
-	rows, err := collect[row](ctx, tx, "read the register", `select player_id, state, from_minute, until_minute, no_what, false as tries_out from attendance where session_id = $1
-		union all select distinct d.player_id, '', 0, 0, '', true from decision d where d.kind = 'try' and d.class_id = $2 and d.at < $3
-			and (exists (select from attendance a where a.session_id = $1 and a.player_id = d.player_id) or exists (select from open_tryout o where o.id = d.id and o.came < o.visits))
-		order by tries_out`, s.ID, s.ClassID, s.Ends())
+	rows, err := collect[Attendance](ctx, tx, "read the register", `select player_id, state, guest, from_minute, until_minute, no_what from expected where session_id = $1`, s.ID)
 	if err != nil {
 		return nil, nil, err
 	}
 	said = map[string]Attendance{}
-	var guests []string
+	ids := []string{}
 	for _, r := range rows {
-		if _, known := said[r.PlayerID]; r.TriesOut && !known {
-			r.State = "guest"
-		}
-		if r.State != "" {
-			said[r.PlayerID] = r.Attendance
-		}
-		if r.TriesOut || r.State == "guest" {
-			guests = append(guests, r.PlayerID)
-		}
+		said[r.PlayerID] = r
+		ids = append(ids, r.PlayerID)
 	}
-	players, err = tx.Players(ctx, PlayerFilter{Class: s.ClassID, Also: guests})
+	players, err = tx.Players(ctx, PlayerFilter{IDs: ids})
 	return players, said, err
+}
+
+// InRegister reports whether a player is in the session's register.
+func (tx *Tx) InRegister(ctx context.Context, session, player string) (in bool, err error) {
+	err = tx.QueryRow(ctx, `select exists (select from expected where session_id = $1 and player_id = $2)`, session, player).Scan(&in)
+	return in, err
 }
 
 // Ground is what a plan stands on beside its players and drills.
@@ -264,6 +276,7 @@ type Ground struct {
 	Notes      []Note // of the class's players, open and due by the day
 	Rounds     Rounds // what the class's last rounds really gave
 	Looks      Looked // that are planned for this session
+	Shows      Said   // of criteria and drills
 	Undo, Redo string // what would be taken back, and done again
 }
 
@@ -279,6 +292,9 @@ type Rounds []struct {
 
 // Paced is a drill at the pace that the rounds showed.
 func (rs Rounds) Paced(d coach.Drill) coach.Drill {
+	if d.Work > 0 { // paced by its turns
+		return d
+	}
 	var rounds []load.Round
 	for _, r := range rs {
 		if r.Drill == d.ID {
@@ -301,7 +317,7 @@ func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n join member m on m.id = n.by_member
 			where n.player_id in (select player_id from class_player where class_id = $6) and n.session_id is distinct from $1 and n.done_at is null and n.kind <> 'effort' and (n.due is null or n.due <= $4::date)) as notes,
 		(select coalesce(json_agg(r), '[]') from (`+roundsOf+`) r) as rounds,
-		`+looksOf+` as looks,
+		`+looksOf+` as looks, `+saidOf+` as shows,
 		coalesce((select says from change where subject = $1 and undone_at is null order by at desc limit 1), '') as undo,
 		coalesce((`+redoable+`), '') as redo`, s.ID, s.Venue.ID, s.Zone, s.StartsAt, s.Ends(), s.ClassID)
 }
@@ -316,6 +332,36 @@ func (l Looked) ByPlayer() map[string][]string {
 		out[x[0]] = append(out[x[0]], x[1])
 	}
 	return out
+}
+
+// Said are what coaches said of criteria and drills: criterion, drill, "true" or "false".
+type Said [][3]string
+
+// Showing is it as the rules read it.
+func (s Said) Showing() coach.Showing {
+	out := coach.Showing{}
+	for _, x := range s {
+		out.Say(x[0], x[1], x[2] == "true")
+	}
+	return out
+}
+
+const saidOf = `(select coalesce(json_agg(json_build_array(k.criterion_id, k.drill_id, k.shows::text)), '[]') from criterion_drill k)`
+
+// Showing reads which drills show which criteria.
+func (tx *Tx) Showing(ctx context.Context) (coach.Showing, error) {
+	type row struct{ Shows Said }
+	r, err := one[row](ctx, tx, "read which drills show what", `select `+saidOf+` as shows`)
+	return r.Shows.Showing(), err
+}
+
+// SetShows says that a drill shows a criterion, or does not; as the skills say where shows is nil.
+func (tx *Tx) SetShows(ctx context.Context, criterion, drill string, shows *bool) error {
+	if shows == nil {
+		return tx.exec(ctx, "take back what a drill shows", `delete from criterion_drill where criterion_id = $1 and drill_id = $2`, criterion, drill)
+	}
+	return tx.exec(ctx, "say what a drill shows", `insert into criterion_drill (club_id, criterion_id, drill_id, shows) values ($1, $2, $3, $4)
+		on conflict (club_id, criterion_id, drill_id) do update set shows = excluded.shows`, tx.Club, criterion, drill, *shows)
 }
 
 const looksOf = `(select coalesce(json_agg(json_build_array(l.player_id, l.criterion_id)), '[]') from look l where l.session_id = $1
@@ -343,6 +389,14 @@ func (tx *Tx) Events(ctx context.Context, session string) ([]plan.Event, error) 
 	return pgx.CollectRows(rows, pgx.RowToStructByPos[plan.Event])
 }
 
+// AccessEnded begins the notice that a member's access ended, on one device or all; the member's id follows.
+const AccessEnded = "access ended "
+
+// TellEnded wakes every open page of the member, so that it closes where they may not be any more.
+func (tx *Tx) TellEnded(ctx context.Context, member string) error {
+	return tx.exec(ctx, "tell that access ended", `select pg_notify('gruppo', $1)`, " "+AccessEnded+member)
+}
+
 // Tell wakes every program instance's listeners to the session when the transaction commits.
 func (tx *Tx) Tell(ctx context.Context, session, what string) error {
 	return tx.exec(ctx, "tell the others", `select pg_notify('gruppo', $1)`, session+" "+what)
@@ -354,10 +408,9 @@ func (tx *Tx) Visits(ctx context.Context, program string) (map[string]int, error
 		PlayerID string
 		Visits   int
 	}
-	rows, err := collect[row](ctx, tx, "count visits", `select a.player_id, count(*)::int as visits from attendance a
-		join session s on s.id = a.session_id join class c on c.id = s.class_id
-		join standing st on st.player_id = a.player_id and st.program_id = c.program_id
-		where c.program_id = $1 and a.state in ('present', 'late', 'left', 'hurt') and s.starts_at >= st.since group by a.player_id`, program)
+	rows, err := collect[row](ctx, tx, "count visits", `select v.player_id, count(*)::int as visits from visit v
+		join standing st on st.player_id = v.player_id and st.program_id = v.program_id
+		where v.program_id = $1 and v.starts_at::date >= st.since group by v.player_id`, program)
 	out := map[string]int{}
 	for _, r := range rows {
 		out[r.PlayerID] = r.Visits
@@ -371,8 +424,7 @@ func (tx *Tx) CameOn(ctx context.Context, program string) (map[string][]time.Tim
 		PlayerID string
 		StartsAt time.Time
 	}
-	rows, err := collect[row](ctx, tx, "list visits", `select a.player_id, s.starts_at from attendance a join session s on s.id = a.session_id join class c on c.id = s.class_id
-		where c.program_id = $1 and a.state in ('present', 'late', 'left', 'hurt')`, program)
+	rows, err := collect[row](ctx, tx, "list visits", `select player_id, starts_at from visit where program_id = $1`, program)
 	out := map[string][]time.Time{}
 	for _, r := range rows {
 		out[r.PlayerID] = append(out[r.PlayerID], r.StartsAt)

@@ -9,7 +9,6 @@ import (
 	"fmt"
 	"io/fs"
 	"strings"
-	"time"
 
 	"github.com/google/uuid"
 	lru "github.com/hashicorp/golang-lru/v2"
@@ -48,6 +47,9 @@ var (
 	// ErrOlder is returned when the database waits for migrations that this login may not make.
 	ErrOlder = errors.New("the database is older than this program; run 'gruppo migrate' with MIGRATE_URL set to the owner's login")
 )
+
+// Connections is how many connections a program takes for its questions, unless it is told another number; one more listens for notices.
+const Connections = 12
 
 // NewID is a new UUIDv7: ids sort by the time they were made.
 func NewID() string { return uuid.Must(uuid.NewV7()).String() }
@@ -104,7 +106,10 @@ func Open(ctx context.Context, appURL string, options ...func(*pgxpool.Config)) 
 	if err != nil {
 		return nil, fmt.Errorf("read the database address: %w", err)
 	}
-	cfg.ConnConfig.RuntimeParams["search_path"] = "public, web"
+	for name, value := range map[string]string{"search_path": "public, web", "statement_timeout": "20s", "lock_timeout": "10s", "idle_in_transaction_session_timeout": "30s"} {
+		cfg.ConnConfig.RuntimeParams[name] = value
+	}
+	cfg.MaxConns = Connections
 	for _, o := range options {
 		o(cfg)
 	}
@@ -147,10 +152,20 @@ func (s *Store) checkVersion(ctx context.Context) error {
 // In runs f in a transaction of the club; it is committed when f returns nil.
 func (s *Store) In(ctx context.Context, club string, f func(*Tx) error) error {
 	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
-		if _, err := tx.Exec(ctx, `select set_config('gruppo.club', $1, true)`, club); err != nil {
+		if _, err := tx.Exec(ctx, `select enter_club($1)`, club); err != nil {
 			return fmt.Errorf("enter the club: %w", err)
 		}
 		return f(&Tx{Tx: tx, Club: club, store: s})
+	})
+}
+
+// Apart runs f so that what it wrote is taken back when it fails, and the transaction goes on.
+func (tx *Tx) Apart(ctx context.Context, f func() error) error {
+	return pgx.BeginFunc(ctx, tx.Tx, func(point pgx.Tx) error {
+		whole := tx.Tx
+		tx.Tx = point
+		defer func() { tx.Tx = whole }()
+		return f()
 	})
 }
 
@@ -275,8 +290,5 @@ func null(s string) any {
 	return s
 }
 
-// IsID reports whether s can be an id at all, so that a made-up address is "not found" and not an error.
-func IsID(s string) bool { return uuid.Validate(s) == nil }
-
-// day is midnight UTC of t's calendar day, as PostgreSQL's date type wants it.
-func day(t time.Time) time.Time { return time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, time.UTC) }
+// IsID reports whether s is an id as the program writes them, 36 characters, so that a made-up address is "not found" and not an error.
+func IsID(s string) bool { return len(s) == 36 && uuid.Validate(s) == nil }

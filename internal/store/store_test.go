@@ -7,6 +7,8 @@ import (
 	"os"
 	"slices"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -14,6 +16,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/day"
 	"gruppo/internal/demo"
 	"gruppo/internal/localpg"
 	"gruppo/internal/store"
@@ -23,6 +26,18 @@ func TestMain(m *testing.M) {
 	code := m.Run()
 	localpg.Close()
 	os.Exit(code)
+}
+
+// account is the club and member of an address.
+func account(st *store.Store, address string) (club, member string, err error) {
+	found, err := st.Accounts(ctx, address)
+	if err == nil && len(found) == 0 {
+		err = store.ErrNone
+	}
+	if err != nil {
+		return "", "", err
+	}
+	return found[0].ClubID, found[0].Member, nil
 }
 
 var ctx = context.Background()
@@ -48,7 +63,7 @@ func withDemo(t testing.TB) (st *store.Store, club, other string) {
 	if err := demo.Load(ctx, st, time.Now(), "x"); err != nil {
 		t.Fatal(err)
 	}
-	club, _, _, err := st.ForSignIn(ctx, demo.Members[0].Email)
+	club, _, err := account(st, demo.Members[0].Email)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -69,7 +84,7 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 		if err != nil {
 			return err
 		}
-		_, member, _, _ := st.ForSignIn(ctx, demo.Members[0].Email)
+		_, member, _ := account(st, demo.Members[0].Email)
 		marks, err := tx.Marks(ctx, store.MarkFilter{})
 		if err != nil {
 			return err
@@ -103,16 +118,30 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 		if err := tx.PutLooks(ctx, []string{marks[0].SessionID}, []store.Look{{SessionID: marks[0].SessionID, PlayerID: p[0].ID, CriterionID: criterion}}); err != nil {
 			return err
 		}
-		if err := tx.AddGuardianLink(ctx, store.GuardianLink{ID: id, PlayerID: p[0].ID, MadeAt: time.Now(), Until: time.Now().AddDate(0, 0, 1)}, "hash", member); err != nil {
+		if err := tx.AddGuardianLink(ctx, store.GuardianLink{ID: id, PlayerID: p[0].ID, MadeAt: time.Now(), Until: day.Of(time.Now()).Add(1)}, "hash", member); err != nil {
 			return err
 		}
-		_, _, err = tx.PutTally(ctx, marks[0].SessionID, store.Tally{ID: id, Player: p[0].ID, Tries: "1", At: time.Now(), By: member}, false)
+		if err := tx.AddLooking(ctx, id, marks[0].SessionID, store.Looking{Player: p[0].ID, By: member, At: time.Now()}); err != nil {
+			return err
+		}
+		if err := tx.AddRefused(ctx, id, marks[0].SessionID, member, "test", []byte("{}"), time.Now()); err != nil {
+			return err
+		}
+		drills, err := tx.Drills(ctx)
+		if err != nil {
+			return err
+		}
+		yes := true
+		if err := tx.SetShows(ctx, criterion, drills[0].ID, &yes); err != nil {
+			return err
+		}
+		_, err = tx.PutTally(ctx, marks[0].SessionID, store.Tally{ID: id, Player: p[0].ID, Tries: "1", At: time.Now(), By: member}, false)
 		return err
 	}
 	if err := st.In(ctx, club, fill); err != nil {
 		t.Fatal(err)
 	}
-	_, member, _, _ := st.ForSignIn(ctx, demo.Members[0].Email)
+	_, member, _ := account(st, demo.Members[0].Email)
 	if _, err := st.Change(ctx, club, member, "", "test", func(tx *store.Tx) error {
 		return tx.PutProgram(ctx, store.NewID(), "Chess boxing", 9)
 	}); err != nil {
@@ -187,7 +216,7 @@ func TestMarksAndDecisionsAreOnlyAdded(t *testing.T) {
 
 func TestUndoPutsEverythingBack(t *testing.T) {
 	st, club, _ := withDemo(t)
-	_, member, _, _ := st.ForSignIn(ctx, demo.Members[0].Email)
+	_, member, _ := account(st, demo.Members[0].Email)
 	all := func() (players []store.Player) {
 		if err := st.In(ctx, club, func(tx *store.Tx) (err error) { players, err = tx.Players(ctx, store.PlayerFilter{}); return err }); err != nil {
 			t.Fatal(err)
@@ -199,17 +228,17 @@ func TestUndoPutsEverythingBack(t *testing.T) {
 	change, err := st.Change(ctx, club, member, "", "a lot", func(tx *store.Tx) error {
 		p := p
 		p.Name, p.Tags, p.BirthYear = "Somebody Else", []string{"a", "b"}, 0
-		fresh := store.Player{ID: store.NewID(), Name: "New One", Joined: time.Now()}
+		fresh := store.Player{ID: store.NewID(), Name: "New One", Joined: day.Of(time.Now())}
 		if err := tx.PutPlayers(ctx, []store.Player{p, fresh}); err != nil {
 			return err
 		}
 		if err := tx.SetKeeps(ctx, []string{fresh.ID}, []store.Pair{{A: fresh.ID, B: p.ID, Apart: true}}); err != nil {
 			return err
 		}
-		if err := tx.SetLimits(ctx, fresh.ID, []store.Limit{{What: "jumping", Until: "2027-01-12"}}); err != nil {
+		if err := tx.SetLimits(ctx, fresh.ID, []store.Limit{{What: "jumping", Until: day.New(2027, 1, 12)}}); err != nil {
 			return err
 		}
-		return tx.LeavePlayer(ctx, before[1].ID, time.Now())
+		return tx.LeavePlayer(ctx, before[1].ID, day.Of(time.Now()))
 	})
 	if err != nil || fmt.Sprint(all()) == fmt.Sprint(before) {
 		t.Fatalf("the change did nothing: %v", err)
@@ -249,7 +278,7 @@ func TestAPlanOnAnOldVersionIsRefused(t *testing.T) {
 		if err != nil {
 			return err
 		}
-		_, member, _, _ := st.ForSignIn(ctx, demo.Members[0].Email)
+		_, member, _ := account(st, demo.Members[0].Email)
 		s := ss[0]
 		if _, err := tx.SetPlan(ctx, s.ID, s.Version, plan.Start(time.Hour), member, time.Now()); err != nil {
 			return err
@@ -279,9 +308,9 @@ func TestASeriesSentTwiceOrLateIsKeptOnce(t *testing.T) {
 			stored   bool
 		}{{2, "11", false, true}, {1, "1", false, false}, {2, "11", false, false}, {3, "110", true, true}, {4, "1101", false, false}} {
 			tally.Revision, tally.Tries, tally.Done = step.revision, step.tries, step.done
-			stored, _, err := tx.PutTally(ctx, ss[0].ID, tally, false)
-			if err != nil || stored != step.stored {
-				t.Errorf("%+v: stored %v, %v", step, stored, err)
+			k, err := tx.PutTally(ctx, ss[0].ID, tally, false)
+			if finished := errors.Is(err, store.ErrFinished); err != nil && !finished || finished != (step.revision == 4) || k.Stored != step.stored {
+				t.Errorf("%+v: stored %v, %v", step, k.Stored, err)
 			}
 		}
 		kept, err := tx.Tallies(ctx, ss[0].ID)
@@ -343,30 +372,75 @@ func TestANewerDatabaseIsRefused(t *testing.T) {
 func TestSignInSlowsDown(t *testing.T) {
 	st, _ := open(t)
 	now := time.Now()
-	for i := range 7 {
-		wait, err := st.SignInWait(ctx, now, "a")
-		if err != nil || (wait > 0) != (i >= 5) {
-			t.Errorf("after %d failures the wait is %v, %v", i, wait, err)
-		}
-		if err := st.SignInFailed(ctx, now, "a"); err != nil {
-			t.Fatal(err)
-		}
+	five := store.TryLimit{Key: "a", Free: 5}
+	var let atomic.Int64
+	var all sync.WaitGroup
+	for range 16 { // sixteen guesses at once do not pass a limit of five
+		all.Go(func() {
+			if wait, err := st.Try(ctx, now, five); err != nil {
+				t.Error(err)
+			} else if wait == 0 {
+				let.Add(1)
+			}
+		})
 	}
-	if wait, _ := st.SignInWait(ctx, now.Add(2*time.Hour), "a"); wait != 0 {
+	all.Wait()
+	if let.Load() != 5 {
+		t.Errorf("%d of 16 at once were let through", let.Load())
+	}
+	if wait, _ := st.Try(ctx, now.Add(time.Second), five); wait <= 0 || wait > 2*time.Second {
+		t.Errorf("a second later the wait is %v", wait)
+	}
+	if wait, _ := st.Try(ctx, now.Add(3*time.Second), five); wait != 0 { // the sixth
+		t.Errorf("three seconds later the wait is %v", wait)
+	}
+	if wait, _ := st.Try(ctx, now.Add(4*time.Second), five); wait <= 2*time.Second || wait > 4*time.Second {
+		t.Errorf("after six failures the wait is %v", wait)
+	}
+	if wait, _ := st.Try(ctx, now.Add(2*time.Hour), five); wait != 0 {
 		t.Errorf("two hours later the wait is %v", wait)
 	}
-	if err := st.SignInWorked(ctx, "a"); err != nil {
+	// Who gets it right forgives their own try, and no other's; the account's own are forgotten.
+	network := store.TryLimit{Key: "n", Free: 3}
+	for i := range 4 {
+		wait, err := st.Try(ctx, now, network, store.TryLimit{Key: "b", Free: 5})
+		if err != nil || (wait > 0) != (i == 3) {
+			t.Errorf("try %d of the network: wait %v, %v", i+1, wait, err)
+		}
+	}
+	if err := st.Worked(ctx, []string{"n"}, "b"); err != nil {
 		t.Fatal(err)
 	}
-	if wait, _ := st.SignInWait(ctx, now, "a"); wait != 0 {
-		t.Errorf("after signing in the wait is %v", wait)
+	for i := range 2 {
+		if wait, _ := st.Try(ctx, now, network); (wait > 0) != (i == 1) {
+			t.Errorf("after one that worked, try %d of the network waits %v", i+1, wait)
+		}
+	}
+	if err := st.KnowDevice(ctx, "d", "who", now.Add(time.Hour)); err != nil {
+		t.Fatal(err)
+	}
+	for _, k := range []struct {
+		who  string
+		at   time.Time
+		want bool
+	}{{"who", now, true}, {"another", now, false}, {"who", now.Add(2 * time.Hour), false}} {
+		if known, err := st.KnownDevice(ctx, "d", k.who, k.at); err != nil || known != k.want {
+			t.Errorf("%s's device is known: %v, %v", k.who, known, err)
+		}
+	}
+	if err := st.Purge(ctx, now.Add(5*time.Hour)); err != nil {
+		t.Fatal(err)
+	}
+	var left int
+	if err := st.Pool.QueryRow(ctx, `select (select count(*) from web.sign_in_failure) + (select count(*) from web.known_device)`).Scan(&left); err != nil || left != 0 {
+		t.Errorf("%d are not forgotten, %v", left, err)
 	}
 }
 
 // Undo and redo walk one line of changes back and forth; a new change ends what could be done again, and no version number comes twice.
 func TestUndoAndRedoOfAPlan(t *testing.T) {
 	st, club, _ := withDemo(t)
-	_, member, _, _ := st.ForSignIn(ctx, demo.Members[0].Email)
+	_, member, _ := account(st, demo.Members[0].Email)
 	var s store.Session
 	read := func() store.Session {
 		t.Helper()

@@ -4,13 +4,16 @@ import (
 	"context"
 	"time"
 
+	"gruppo/internal/coach/register"
+	"gruppo/internal/day"
+
 	"github.com/jackc/pgx/v5"
 )
 
 // Term is a stretch of the year for which classes and places are planned.
 type Term struct {
 	ID, Name    string
-	From, Until time.Time // days, the last included
+	From, Until day.Day // the last included
 	TakenOver   *time.Time
 }
 
@@ -20,10 +23,9 @@ func (tx *Tx) Terms(ctx context.Context) ([]Term, error) {
 }
 
 // TermAt is the term that a day is in, and the first that begins after it; ids are empty where there is none.
-func TermAt(terms []Term, on time.Time) (now, next Term) {
-	today := day(on)
+func TermAt(terms []Term, today day.Day) (now, next Term) {
 	for _, t := range terms {
-		if !t.From.After(today) && !t.Until.Before(today) {
+		if !t.From.After(today) && t.Until.Holds(today) {
 			now = t
 		}
 		if t.From.After(today) && next.ID == "" {
@@ -36,7 +38,7 @@ func TermAt(terms []Term, on time.Time) (now, next Term) {
 // PutTerm adds or changes a term; ErrTaken when the name is another's.
 func (tx *Tx) PutTerm(ctx context.Context, t Term) error {
 	return taken(tx.exec(ctx, "keep the term", `insert into term (club_id, id, name, from_on, until_on) values ($1, $2, $3, $4, $5)
-		on conflict (club_id, id) do update set name = excluded.name, from_on = excluded.from_on, until_on = excluded.until_on`, tx.Club, t.ID, t.Name, day(t.From), day(t.Until)))
+		on conflict (club_id, id) do update set name = excluded.name, from_on = excluded.from_on, until_on = excluded.until_on`, tx.Club, t.ID, t.Name, t.From, t.Until))
 }
 
 // TermClass is a class as it will be in a term.
@@ -216,16 +218,33 @@ func (tx *Tx) Enrolments(ctx context.Context) (map[string][]string, error) {
 	return out, err
 }
 
-// Came is how a player came to their sessions.
+// Came is how a player came to a session.
 type Came struct {
-	SessionID, ClassName, State string
-	StartsAt                    time.Time
+	SessionID, ClassName string
+	State                register.Word
+	StartsAt             time.Time
 }
 
-// Attendances lists what the register said of a player, the newest first.
-func (tx *Tx) Attendances(ctx context.Context, player string, limit int) ([]Came, error) {
+// Attendances are how a player came to their last sessions, the newest first: what every page and report counts from.
+type Attendances []Came
+
+// Visits is how many of them the player came to.
+func (a Attendances) Visits() (n int) {
+	for _, c := range a {
+		if (register.Said{Word: c.State}).Came() {
+			n++
+		}
+	}
+	return n
+}
+
+// lastSessions is how far back attendance is told.
+const lastSessions = 16
+
+// Attendances lists what the register said of a player in their last sessions.
+func (tx *Tx) Attendances(ctx context.Context, player string) (Attendances, error) {
 	return collect[Came](ctx, tx, "list the player's attendance", `select a.session_id, c.name as class_name, a.state, s.starts_at from attendance a join session s on s.id = a.session_id join class c on c.id = s.class_id
-		where a.player_id = $1 order by s.starts_at desc limit $2`, player, limit)
+		where a.player_id = $1 and a.state <> '' order by s.starts_at desc, a.session_id limit $2`, player, lastSessions)
 }
 
 // OneTerm is a term by its id, or ErrNone.

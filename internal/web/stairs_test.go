@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/day"
 	"gruppo/internal/store"
 )
 
@@ -155,7 +156,7 @@ func TestManyAreDecidedAtOnceAndOneAgainstTheEvidence(t *testing.T) {
 		t.Error("stepped up twice")
 	}
 	got := player(t, s, "Umar Farouk")
-	if at, _ := got.In(p.ID); at.Stage != p.Stages[2].ID || at.Since != "2026-12-19" {
+	if at, _ := got.In(p.ID); at.Stage != p.Stages[2].ID || at.Since.String() != "2026-12-19" {
 		t.Errorf("stands on %+v", at)
 	}
 	_, body = ines.get("/decisions/" + decisions(t, s, umar.ID)[0].ID + "/certificate")
@@ -238,8 +239,9 @@ func TestATryOutIsAGuestForSoManyVisits(t *testing.T) {
 		t.Error("not expected in the class that is tried out")
 	}
 	in(t, s, func(tx *store.Tx) (int, error) {
-		_, member, _, _ := s.st.ForSignIn(ctx, "ines@saltmarsh.example")
-		return 0, tx.SetAttendance(ctx, thursday.ID, store.Attendance{PlayerID: umar.ID, State: "present"}, member, evening)
+		_, member, _ := accountOf(s.st, "ines@saltmarsh.example")
+		_, err := tx.SetAttendance(ctx, thursday.ID, store.Attendance{PlayerID: umar.ID, State: "present"}, member, evening)
+		return 0, err
 	})
 	if !expected() {
 		t.Error("gone from the register as soon as they came")
@@ -447,7 +449,7 @@ func fiveHundred(t testing.TB, s site) store.Program {
 	p := handball(t, s)
 	var many []store.Player
 	for i := range 440 {
-		many = append(many, store.Player{ID: store.NewID(), Name: fmt.Sprintf("Extra Player %03d", i), Joined: evening.AddDate(0, 0, -50), Standings: []store.Standing{{Program: p.ID, Stage: p.Stages[i%4].ID, Since: "2026-09-20"}}})
+		many = append(many, store.Player{ID: store.NewID(), Name: fmt.Sprintf("Extra Player %03d", i), Joined: day.Of(evening).Add(-50), Standings: []store.Standing{{Program: p.ID, Stage: p.Stages[i%4].ID, Since: day.New(2026, 9, 20)}}})
 	}
 	in(t, s, func(tx *store.Tx) (int, error) {
 		if err := tx.PutPlayers(ctx, many); err != nil {
@@ -543,7 +545,7 @@ func TestThePlayersPageAnswersWhatIsMissing(t *testing.T) {
 	tasks := func() []store.HomeTask {
 		return in(t, s, func(tx *store.Tx) ([]store.HomeTask, error) { return tx.HomeTasks(ctx, yara.ID) })
 	}
-	if h := tasks()[0]; h.What != "Hops" || h.Until == nil || h.DoneAt != nil {
+	if h := tasks()[0]; h.What != "Hops" || h.Until.IsZero() || h.DoneAt != nil {
 		t.Fatalf("kept %+v", h)
 	}
 	_, report := ines.get(at + "/report")

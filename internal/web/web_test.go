@@ -35,6 +35,18 @@ func TestMain(m *testing.M) {
 	os.Exit(code)
 }
 
+// accountOf is the club and member of an address.
+func accountOf(st *store.Store, address string) (club, member string, err error) {
+	found, err := st.Accounts(ctx, address)
+	if err == nil && len(found) == 0 {
+		err = store.ErrNone
+	}
+	if err != nil {
+		return "", "", err
+	}
+	return found[0].ClubID, found[0].Member, nil
+}
+
 var (
 	ctx     = context.Background()
 	evening = time.Date(2026, 11, 24, 17, 15, 0, 0, time.UTC)
@@ -69,7 +81,11 @@ func serve(t testing.TB) site {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if err := demo.Load(ctx, st, evening, shell.HashPassword(demo.Password)); err != nil {
+	hash, err := shell.HashPassword(ctx, demo.Password)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := demo.Load(ctx, st, evening, hash); err != nil {
 		t.Fatal(err)
 	}
 	owner, err := pgx.Connect(ctx, db.Owner) // what PostgreSQL does by itself within a minute
@@ -84,7 +100,7 @@ func serve(t testing.TB) site {
 	s := &shell.Server{Store: st, Now: func() time.Time { return evening }, Sessions: shell.NewSessions(st, false), Live: shell.NewLive(live, st)}
 	srv := httptest.NewServer(Handler(s))
 	t.Cleanup(func() { stop(); srv.CloseClientConnections(); srv.Close(); st.Pool.Close() })
-	club, _, _, err := st.ForSignIn(ctx, demo.Members[0].Email)
+	club, _, err := accountOf(st, demo.Members[0].Email)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -9,6 +9,7 @@ import (
 	"slices"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/say"
 )
 
 // Way is how groups are formed.
@@ -506,10 +507,10 @@ func (d *dealing) refuse() *Clash {
 	}
 	if len(names) > d.groups {
 		c.Why = fmt.Sprintf("%s are each to be kept apart from one another: that takes %d groups, and there are %d. Make more groups, or take a keep-apart back.",
-			coach.List(shown), len(names), d.groups)
+			say.List(shown), len(names), d.groups)
 	} else {
 		c.Why = fmt.Sprintf("No way was found to keep everyone apart as asked in %d groups; the tightest are %s. Make more groups, or take a keep-apart back.",
-			d.groups, coach.List(shown))
+			d.groups, say.List(shown))
 	}
 	return c
 }

@@ -9,6 +9,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/say"
 )
 
 // Kind is something that can stand in a drawing.
@@ -286,17 +287,17 @@ func stand(d coach.Drawing) string {
 		}
 		plain := n - len(numbers) - len(roles)
 		if len(numbers) > 0 {
-			parts = append(parts, map[bool]string{true: "player ", false: "players "}[len(numbers) == 1]+coach.List(numbers))
+			parts = append(parts, map[bool]string{true: "player ", false: "players "}[len(numbers) == 1]+say.List(numbers))
 		}
 		parts = append(parts, roles...)
 		if plain > 0 {
-			parts = append(parts, coach.Plural(plain, k.Words))
+			parts = append(parts, say.Count(plain, k.Words))
 		}
 	}
 	if len(parts) == 0 {
 		return "Nothing is drawn yet."
 	}
-	return "There are " + coach.List(parts) + "."
+	return "There are " + say.List(parts) + "."
 }
 
 func does(d coach.Drawing, at [][2]float64, m Move, t coach.Trace) string {

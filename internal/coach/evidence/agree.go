@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/say"
 )
 
 // Agreement is how far two markers agree about the same players. Table[i][j] counts the players whom the first put into category i and the second into j.
@@ -169,7 +170,7 @@ func Compare(c coach.Criterion, marks []coach.Mark) []Markers {
 func (m Markers) Advice() string {
 	switch {
 	case m.Few():
-		return fmt.Sprintf("Only %s by both so far: too few to say. Mark some side by side.", coach.Plural(m.Agree.N, "player"))
+		return fmt.Sprintf("Only %s by both so far: too few to say. Mark some side by side.", say.Count(m.Agree.N, "player"))
 	case m.Talk:
 		return "Talk about this one together: the same players get different marks."
 	}

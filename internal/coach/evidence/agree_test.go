@@ -74,14 +74,14 @@ func TestTrendIsTheMedianSlope(t *testing.T) {
 	for i, s := range []float64{9, 9.6, 10.1, 10.8} {
 		marks = append(marks, coach.Mark{CriterionID: "c", Figure: s, At: weeksAgo(float64(4 - i))})
 	}
-	if tr := TrendOf(run, marks[:3], now); tr.Slipping {
+	if tr := Trends(run, marks[:3], now)[0]; tr.Slipping {
 		t.Error("three marks are too few to slip")
 	}
-	if tr := TrendOf(run, marks, now); !tr.Slipping || tr.Best != 9 || tr.Last != 10.8 || tr.Middle != 10.1 {
+	if tr := Trends(run, marks, now)[0]; !tr.Slipping || tr.Best != 9 || tr.Last != 10.8 || tr.Middle != 10.1 {
 		t.Errorf("slower every week: %+v", tr)
 	}
 	run.Measure = coach.Hold
-	if tr := TrendOf(run, marks, now); tr.Slipping || tr.Best != 10.8 {
+	if tr := Trends(run, marks, now)[0]; tr.Slipping || tr.Best != 10.8 {
 		t.Errorf("held longer every week: %+v", tr)
 	}
 }

@@ -8,6 +8,8 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/say"
+	"gruppo/internal/day"
 )
 
 // Meets reports whether a mark's figure is good enough for the criterion. A shorter try than the standard's attempts
@@ -110,12 +112,9 @@ func onSide(c coach.Criterion, marks []coach.Mark, side coach.Side, at time.Time
 	t := count(c, rule, inWindow, at.Location())
 	s.Good, s.Share = t.good, math.Min(1, float64(t.good)/float64(rule.Good))
 	s.Last = lastGood(c, rule, inWindow)
-	s.More = max(0, rule.Good-t.good)
+	s.More = fewest(c, rule, inWindow, at.Location())
 	s.NewDay = t.days < max(1, rule.Days)
 	s.NewEye = t.people < max(1, rule.People)
-	if s.More == 0 && (s.NewDay || s.NewEye) {
-		s.More = max(rule.Days-t.days, rule.People-t.people)
-	}
 	switch {
 	case t.holds(rule):
 		s.State, s.NewDay, s.NewEye = Shown, false, false
@@ -124,8 +123,8 @@ func onSide(c coach.Criterion, marks []coach.Mark, side coach.Side, at time.Time
 		s.State = Stale
 	case !any: // also where a single mark would do: nobody has looked yet
 		s.State = Unseen
-	case oneMore(c, rule, inWindow, at).holds(rule):
-		s.State, s.More = Nearly, 1
+	case s.More == 1:
+		s.State = Nearly
 	default:
 		s.State = Seen
 	}
@@ -168,16 +167,36 @@ func count(c coach.Criterion, r coach.EvidenceRule, marks []coach.Mark, loc *tim
 	return t
 }
 
-// oneMore is the tally if one more good mark came, on a day and by a person of its own.
-func oneMore(c coach.Criterion, r coach.EvidenceRule, marks []coach.Mark, at time.Time) tally {
-	return count(c, r, append(slices.Clone(marks), goodMark(c, coach.AnySide, at.AddDate(0, 0, 1), "somebody else")), at.Location())
+// fewest is how many good marks, each on a day and by a person of its own, would make the rule hold: of the last n those that come push the oldest out.
+func fewest(c coach.Criterion, r coach.EvidenceRule, marks []coach.Mark, loc *time.Location) int {
+	for more := 0; ; more++ {
+		rest := r
+		if r.Last > 0 {
+			if more >= r.Last { // nothing of what was is left
+				return max(more, r.Good, r.Days, r.People)
+			}
+			rest.Last = r.Last - more
+		}
+		t := count(c, rest, marks, loc)
+		if (tally{t.good + more, t.days + more, t.people + more}).holds(r) {
+			return more
+		}
+	}
+}
+
+// Helps reports whether a good mark at a moment by a person would bring the criterion nearer on that side: not when the rule wants another person or
+// another day.
+func Helps(c coach.Criterion, marks []coach.Mark, side coach.Side, when time.Time, by string) bool {
+	now := onSide(c, marks, side, when)
+	next := onSide(c, append(slices.Clone(marks), goodMark(c, side, when, by)), side, when)
+	return now.State != Shown && (next.State == Shown || next.More < now.More)
 }
 
 func (s Status) words(any bool) string {
 	if !any {
 		return "not seen yet" + onThe(s.Side)
 	}
-	w := coach.Plural(s.More, "more good mark")
+	w := say.Count(s.More, "more good mark")
 	if s.More == 1 {
 		w = "one more good mark"
 	}
@@ -214,13 +233,14 @@ type Readiness struct {
 	Missing  []string // what still stands in the way, in words
 	Short    int      // good marks still missing at least, over all that is asked
 	LastSeen time.Time
+	Since    day.Day // on the stage
 	Marks    int
 }
 
-// Ready works out the readiness for a stage at a date, from the player's marks, the visits since reaching the stage
+// Ready works out the readiness for a stage at a moment in the club's zone, from the player's marks, the visits since reaching the stage
 // and the day it was reached.
-func Ready(stage coach.Stage, marks []coach.Mark, visits int, since, at time.Time) Readiness {
-	var r Readiness
+func Ready(stage coach.Stage, marks []coach.Mark, visits int, since day.Day, at time.Time) Readiness {
+	r := Readiness{Since: since}
 	for _, m := range marks {
 		if !m.Struck && !m.At.After(at) {
 			r.Marks++
@@ -267,16 +287,16 @@ func Ready(stage coach.Stage, marks []coach.Mark, visits int, since, at time.Tim
 		for _, it := range chooses[shown:] {
 			open = append(open, it.Criterion.Wording)
 		}
-		r.Missing = append(r.Missing, fmt.Sprintf("%d more of: %s", want-shown, coach.List(open)))
+		r.Missing = append(r.Missing, fmt.Sprintf("%d more of: %s", want-shown, say.List(open)))
 	}
 	if asked > 0 {
 		r.Progress = sum / float64(asked)
 	}
 	if left := stage.StepUp.Visits - visits; left > 0 {
-		r.Missing = append(r.Missing, coach.Plural(left, "more visit"))
+		r.Missing = append(r.Missing, say.Count(left, "more visit"))
 	}
-	if due := since.AddDate(0, 0, 7*stage.StepUp.Weeks); stage.StepUp.Weeks > 0 && due.After(at) {
-		r.Missing = append(r.Missing, "in the stage since "+since.Format("2 Jan")+"; asked are "+coach.Plural(stage.StepUp.Weeks, "week"))
+	if due := since.Add(7 * stage.StepUp.Weeks); stage.StepUp.Weeks > 0 && due.After(day.Of(at)) {
+		r.Missing = append(r.Missing, "in the stage since "+since.Format("2 Jan")+"; asked are "+say.Count(stage.StepUp.Weeks, "week"))
 	}
 	r.Ready = asked > 0 && len(r.Missing) == 0
 	if !r.Ready {
@@ -286,12 +306,12 @@ func Ready(stage coach.Stage, marks []coach.Mark, visits int, since, at time.Tim
 }
 
 // Stuck reports whether a player who is not ready has been on the stage for so many weeks without new evidence, or without coming further.
-func Stuck(stage coach.Stage, marks []coach.Mark, now Readiness, since time.Time, weeks int, at time.Time) bool {
+func Stuck(stage coach.Stage, marks []coach.Mark, now Readiness, weeks int, at time.Time) bool {
 	before := at.AddDate(0, 0, -7*weeks)
-	if now.Ready || since.After(before) || len(stage.Criteria) == 0 {
+	if now.Ready || now.Since.After(day.Of(before)) || len(stage.Criteria) == 0 {
 		return false
 	}
-	return !now.LastSeen.After(before) || now.Progress <= Ready(stage, marks, stage.StepUp.Visits, since, before).Progress
+	return !now.LastSeen.After(before) || now.Progress <= Ready(stage, marks, stage.StepUp.Visits, now.Since, before).Progress
 }
 
 // Remark is something about a player on a stage that a coach looks for.
@@ -305,12 +325,16 @@ const (
 	New      Remark = "new"      // on the stage for three weeks at most
 )
 
-// Unmarked reports whether nobody has marked the player for six weeks (common practice, no source).
-func (r Readiness) Unmarked(at time.Time) bool { return r.LastSeen.Before(at.AddDate(0, 0, -42)) }
+// Unmarked reports whether nobody has marked the player for six weeks (common practice, no source). Somebody who is not on the stage so long yet
+// is not meant.
+func (r Readiness) Unmarked(at time.Time) bool {
+	before := at.AddDate(0, 0, -42)
+	return r.LastSeen.Before(before) && !r.Since.After(day.Of(before))
+}
 
-// Remarks are what there is to say of a player at a date, from their marks, readiness and the day the stage was reached; weeks is how long
+// Remarks are what there is to say of a player at a date, from their marks and readiness; weeks is how long
 // somebody may stay where they are before they are called stuck.
-func Remarks(stage coach.Stage, marks []coach.Mark, r Readiness, since time.Time, weeks int, at time.Time) (out []Remark) {
+func Remarks(stage coach.Stage, marks []coach.Mark, r Readiness, weeks int, at time.Time) (out []Remark) {
 	say := func(is bool, what Remark) {
 		if is {
 			out = append(out, what)
@@ -318,9 +342,9 @@ func Remarks(stage coach.Stage, marks []coach.Mark, r Readiness, since time.Time
 	}
 	say(!r.Ready && r.Short == 1, Short)
 	say(r.Unmarked(at) || slices.ContainsFunc(r.Items, func(it Item) bool { return it.Criterion.Must && it.Status.State == Stale }), Old)
-	say(slices.ContainsFunc(r.Items, func(it Item) bool { return TrendOf(it.Criterion, marks, at).Slipping }), Slipping)
-	say(Stuck(stage, marks, r, since, weeks, at), Stays)
-	say(since.After(at.AddDate(0, 0, -21)), New)
+	say(slices.ContainsFunc(r.Items, func(it Item) bool { return AnySlips(Trends(it.Criterion, marks, at)) }), Slipping)
+	say(Stuck(stage, marks, r, weeks, at), Stays)
+	say(r.Since.After(day.Of(at.AddDate(0, 0, -21))), New)
 	return out
 }
 

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/day"
 )
 
 // R. G. Newcombe, Two-sided confidence intervals for the single proportion, Statistics in Medicine 17 (1998), table I, method 3.
@@ -120,7 +121,7 @@ func TestReadinessSaysWhatIsMissing(t *testing.T) {
 		return coach.Mark{CriterionID: id, Figure: 1, At: weeksAgo(weeks), By: "a"}
 	}
 	marks := []coach.Mark{on("must", 1), on("must", 2), on("b", 1)}
-	r := Ready(stage, marks, 2, weeksAgo(3), now)
+	r := Ready(stage, marks, 2, day.Of(weeksAgo(3)), now)
 	if r.Ready || math.Abs(r.Progress-0.75) > 1e-12 {
 		t.Errorf("ready %v at %v, want not ready at 0.75", r.Ready, r.Progress)
 	}
@@ -130,11 +131,11 @@ func TestReadinessSaysWhatIsMissing(t *testing.T) {
 			t.Errorf("missing list %q lacks %q", said, want)
 		}
 	}
-	r = Ready(stage, append(marks, on("b", 3)), 3, weeksAgo(4), now)
+	r = Ready(stage, append(marks, on("b", 3)), 3, day.Of(weeksAgo(4)), now)
 	if !r.Ready || r.Progress != 1 || len(r.Missing) != 0 {
 		t.Errorf("everything shown: %+v", r)
 	}
-	if r := Ready(coach.Stage{}, nil, 0, now, now); r.Ready {
+	if r := Ready(coach.Stage{}, nil, 0, day.Of(now), now); r.Ready {
 		t.Error("a stage without criteria made somebody ready")
 	}
 }
@@ -157,6 +158,6 @@ func BenchmarkReady(b *testing.B) {
 		}
 	}
 	for b.Loop() {
-		Ready(stage, marks, 9, weeksAgo(11), now)
+		Ready(stage, marks, 9, day.Of(weeksAgo(11)), now)
 	}
 }

@@ -7,6 +7,8 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/say"
+	"gruppo/internal/day"
 )
 
 // Meeting is a session in which somebody could be marked.
@@ -32,7 +34,7 @@ type Candidate struct {
 	Stage    coach.Stage
 	Marks    []coach.Mark
 	Visits   int
-	Since    time.Time
+	Since    day.Day
 	Meetings []int // indices, in order of time
 }
 
@@ -130,8 +132,8 @@ func prospect(c Candidate, meetings []Meeting, by time.Time, free func(meeting i
 		}
 	}
 	if left := c.Stage.StepUp.Visits - c.Visits - len(c.Meetings); left > 0 {
-		p.Could, p.Looks, p.Why = false, nil, coach.Plural(left, "visit")+" too few until then"
-	} else if due := c.Since.AddDate(0, 0, 7*c.Stage.StepUp.Weeks); due.After(by) {
+		p.Could, p.Looks, p.Why = false, nil, say.Count(left, "visit")+" too few until then"
+	} else if due := c.Since.Add(7 * c.Stage.StepUp.Weeks); due.After(day.Of(by)) {
 		p.Could, p.Looks, p.Why = false, nil, "not long enough in the stage before "+due.Format("2 Jan")
 	}
 	slices.SortStableFunc(p.Looks, func(a, b LookAt) int { return cmp.Compare(a.Meeting, b.Meeting) })

@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/day"
 )
 
 func eightOfTen(r coach.EvidenceRule) coach.Criterion {
@@ -116,7 +117,7 @@ func TestStuck(t *testing.T) {
 		{"five weeks in the stage", nil, 5, false},
 		{"ready", []coach.Mark{makes(9, 10, 8, "a"), makes(9, 10, 7, "a")}, 12, false},
 	} {
-		if got := Stuck(stage, k.marks, Ready(stage, k.marks, 9, weeksAgo(k.since), now), weeksAgo(k.since), 6, now); got != k.want {
+		if got := Stuck(stage, k.marks, Ready(stage, k.marks, 9, day.Of(weeksAgo(k.since)), now), 6, now); got != k.want {
 			t.Errorf("%s: %v", k.name, got)
 		}
 	}
@@ -191,9 +192,11 @@ func TestRemarks(t *testing.T) {
 		{"worse every week", []coach.Mark{makes(7, 10, 4, "a"), makes(6, 10, 3, "a"), makes(5, 10, 2, "a"), makes(4, 10, 1, "a")}, 5, "[slipping]"},
 		{"came two weeks ago", []coach.Mark{makes(3, 10, 1, "a")}, 2, "[new]"},
 		{"ready", []coach.Mark{makes(9, 10, 1, "a"), makes(9, 10, 2, "a")}, 12, "[]"},
+		{"joined today, and nobody has looked yet", nil, 0, "[new]"},
+		{"five weeks here, and nobody has looked", nil, 5, "[]"},
 	} {
-		r := Ready(stage, k.marks, 9, weeksAgo(k.since), now)
-		if got := fmt.Sprint(Remarks(stage, k.marks, r, weeksAgo(k.since), 6, now)); got != k.want {
+		r := Ready(stage, k.marks, 9, day.Of(weeksAgo(k.since)), now)
+		if got := fmt.Sprint(Remarks(stage, k.marks, r, 6, now)); got != k.want {
 			t.Errorf("%s: %s, want %s", k.name, got, k.want)
 		}
 	}

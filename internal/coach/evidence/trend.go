@@ -38,6 +38,7 @@ func Wanted(c coach.Criterion) float64 {
 
 // Trend is how the marks of a player on a criterion go.
 type Trend struct {
+	Side               coach.Side // where two are asked
 	Marks              int
 	Last, Best, Middle float64 // Middle is the median of the last three
 	PerWeek            float64 // robust slope, see Slope
@@ -48,15 +49,27 @@ type Trend struct {
 // never quite nought.
 const drift = 0.05
 
-// TrendOf works out the trend of the marks that count for c up to a moment, any order, both sides together.
-func TrendOf(c coach.Criterion, marks []coach.Mark, at time.Time) Trend {
+// Trends works out the trend of the marks that count for c up to a moment, any order: one, or one for each side where two are asked.
+func Trends(c coach.Criterion, marks []coach.Mark, at time.Time) (out []Trend) {
+	for _, side := range c.Sides() {
+		out = append(out, trendOn(c, marks, side, at))
+	}
+	return out
+}
+
+// AnySlips reports whether one of the trends slips.
+func AnySlips(trends []Trend) bool {
+	return slices.ContainsFunc(trends, func(t Trend) bool { return t.Slipping })
+}
+
+func trendOn(c coach.Criterion, marks []coach.Mark, side coach.Side, at time.Time) Trend {
 	var mine []coach.Mark
 	for _, m := range marks {
-		if m.CriterionID == c.ID && Counts(c, m) && !m.At.After(at) {
+		if m.CriterionID == c.ID && Counts(c, m) && !m.At.After(at) && (side == coach.AnySide || m.Side == side || m.Side == coach.Both) {
 			mine = append(mine, m)
 		}
 	}
-	t := Trend{Marks: len(mine)}
+	t := Trend{Side: side, Marks: len(mine)}
 	if t.Marks == 0 {
 		return t
 	}

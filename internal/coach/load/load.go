@@ -4,30 +4,47 @@ package load
 import (
 	"math"
 	"time"
+
+	"gruppo/internal/coach"
 )
 
 // Share is what one player of a group gets at a station.
 type Share struct {
 	Reps    float64
+	Turns   float64       // of a drill with work and rest
 	Active  time.Duration // working at a place
 	InRole  time.Duration // feeding, keeping goal, collecting
+	Resting time.Duration // as prescribed between turns
 	Waiting time.Duration
-	Wait    time.Duration // the usual wait between two turns
+	Wait    time.Duration // the usual wait between two turns, beyond the rest
 	AtOnce  int           // players at work at the same time
 }
 
-// Station describes a drill's places: how many act at once, how many roles the group itself fills, and the
-// repetitions a minute at one place.
+// Station describes a drill's places: how many act at once, how many roles the group itself fills, the repetitions a minute at one place, and
+// where it is done in turns the work and rest of one. Without work everybody goes on as places get free.
 type Station struct {
 	Places, Roles int
 	Pace          float64
+	Turns
 }
 
-// At is what each of n players gets in d: at work at once a = min(places, n − roles); repetitions a player
-// pace·a·d/n, active a·d/n, in a role roles·d/n, the rest waits. Zero players get nothing.
+// Of is the station that a drill is.
+func Of(d coach.Drill) Station {
+	s := Station{Places: d.Places, Roles: len(d.Roles), Pace: d.Pace}
+	if d.Work > 0 {
+		s.Turns = Turns{Work: time.Duration(d.Work) * time.Second, Rest: time.Duration(d.Rest) * time.Second, Each: d.Series}
+	}
+	return s
+}
+
+// At is what each of n players gets in d. Without turns: at work at once a = min(places, n − roles); repetitions a player
+// pace·a·d/n, active a·d/n, in a role roles·d/n, the rest waits. With turns it follows from these. Zero players get nothing.
 func (s Station) At(n int, d time.Duration) Share {
 	if n <= 0 || d <= 0 {
 		return Share{}
+	}
+	if s.Work > 0 {
+		return s.inTurns(n, d)
 	}
 	roles := min(s.Roles, n)
 	a := max(0, min(s.Places, n-roles))
@@ -43,36 +60,80 @@ func (s Station) At(n int, d time.Duration) Share {
 	return sh
 }
 
-// Turns is a prescription of work and rest taken in turn at the places.
+// inTurns: players take turns at the places, and turns at the roles; after each time round there is a pause where that is shorter than the rest
+// prescribed. Tries of a player are turns · work · pace.
+func (s Station) inTurns(n int, d time.Duration) Share {
+	roles := min(s.Roles, n)
+	working := n - roles
+	sh := Share{AtOnce: max(0, min(s.Places, working))}
+	if sh.AtOnce == 0 {
+		sh.Waiting = d
+		return sh
+	}
+	cycle := s.Cycle(n)
+	_, pause := s.RestFor(n)
+	rounds := float64((d + pause) / (cycle + pause)) // whole ones; the last needs no pause after it
+	left := d - time.Duration(rounds)*(cycle+pause)
+	some := min(working, int(max(0, left)/(s.Work+s.Change))*s.Places) // who gets a turn in a last one that is not whole
+	rounds += float64(some) / float64(working)
+	share := float64(working) / float64(n) // of the times round a player works, in the others they are in a role
+	if sh.Turns = rounds * share; s.Each > 0 && sh.Turns > float64(s.Each) {
+		sh.Turns = float64(s.Each)
+		rounds = sh.Turns / share
+	}
+	times := func(t time.Duration, k float64) time.Duration { return time.Duration(float64(t) * k) }
+	sh.Active = times(s.Work, sh.Turns)
+	sh.InRole = times(cycle, rounds*float64(roles)/float64(n))
+	sh.Resting = max(0, min(d-sh.Active-sh.InRole, times(s.Rest, sh.Turns)))
+	sh.Waiting = max(0, d-sh.Active-sh.InRole-sh.Resting)
+	sh.Reps = sh.Turns * s.Work.Minutes() * s.Pace
+	sh.Wait = max(0, cycle-s.Work-s.Rest)
+	return sh
+}
+
+// Turns is a prescription of work and rest taken in turn at the places; Each is how many turns a player has, 0 as many as fit.
 type Turns struct {
-	Places             int
 	Work, Rest, Change time.Duration
+	Each               int
+}
+
+// Cycle is once round all n players: ⌈(n − roles)/places⌉·(work + change), roles being taken in turn too.
+func (s Station) Cycle(n int) time.Duration {
+	places := max(1, s.Places)
+	working := max(1, n-s.Roles)
+	return time.Duration((working+places-1)/places) * (s.Work + s.Change)
 }
 
 // RestFor is the rest a player of n really gets before the next turn, and the pause to add so that it is as prescribed:
-// cycle = ⌈n/places⌉·(work + change); rest = cycle − work; add = max(0, prescribed − rest).
-func (t Turns) RestFor(n int) (rest, add time.Duration) {
-	places := max(1, t.Places)
-	turns := (max(1, n) + places - 1) / places
-	rest = time.Duration(turns)*(t.Work+t.Change) - t.Work
-	return rest, max(0, t.Rest-rest)
+// rest = cycle − work; add = max(0, prescribed − rest).
+func (s Station) RestFor(n int) (rest, add time.Duration) {
+	rest = s.Cycle(n) - s.Work
+	return rest, max(0, s.Rest-rest)
 }
 
-// FullGroup is the number of players that needs no pause: ⌈(work + rest)/(work + change)⌉·places.
-func (t Turns) FullGroup() int {
-	per := t.Work + t.Change
+// FullGroup is the number of players that needs no pause: ⌈(work + rest)/(work + change)⌉·places, and the roles.
+func (s Station) FullGroup() int {
+	per := s.Work + s.Change
 	if per <= 0 {
-		return max(1, t.Places)
+		return max(1, s.Places)
 	}
-	return int((t.Work+t.Rest+per-1)/per) * max(1, t.Places)
+	return int((s.Work+s.Rest+per-1)/per)*max(1, s.Places) + s.Roles
 }
 
 // Series is how long an all-out block takes: every player has so many turns at each of so many exercises, with a long
 // rest between the exercises. n players share the places; where the group is too small, the pause to add is waited out.
-func (t Turns) Series(n, series, exercises int, long time.Duration) time.Duration {
-	rest, add := t.RestFor(n)
-	cycle := t.Work + rest + add
+func (s Station) Series(n, series, exercises int, long time.Duration) time.Duration {
+	rest, add := s.RestFor(n)
+	cycle := s.Work + rest + add
 	return time.Duration(exercises*series)*cycle + time.Duration(max(0, exercises-1))*long
+}
+
+// Balls is how many a feeder needs in reach for one player's turn: of a turn of work, else of a player's share of d.
+func (s Station) Balls(n int, d time.Duration) int {
+	if s.Work > 0 {
+		return Balls(s.Pace, s.Work)
+	}
+	return Balls(s.Pace, d/time.Duration(max(1, n)))
 }
 
 // Balls is how many a feeder needs in reach for one turn of d, at a pace of repetitions a minute.

@@ -6,7 +6,7 @@ import (
 	"fmt"
 	"slices"
 
-	"gruppo/internal/coach"
+	"gruppo/internal/coach/say"
 )
 
 // Class is a class of the term that is planned.
@@ -54,21 +54,21 @@ type Cost struct {
 // String says what is left unmet: "2 move, 1 pair of friends is split".
 func (c Cost) String() string {
 	var out []string
-	say := func(n int, one, many string) {
+	tell := func(n int, one, many string) {
 		if n == 1 {
 			out = append(out, "1 "+one)
 		} else if n > 1 {
 			out = append(out, fmt.Sprintf("%d %s", n, many))
 		}
 	}
-	say(c.Waiting, "without a place", "without a place")
-	say(c.Moved, "changes class", "change class")
-	say(c.Unliked, "not in the class they like best", "not in the class they like best")
-	say(c.Split, "pair of friends split", "pairs of friends split")
+	tell(c.Waiting, "without a place", "without a place")
+	tell(c.Moved, "changes class", "change class")
+	tell(c.Unliked, "not in the class they like best", "not in the class they like best")
+	tell(c.Split, "pair of friends split", "pairs of friends split")
 	if len(out) == 0 {
 		return "every wish is met"
 	}
-	return coach.List(out)
+	return say.List(out)
 }
 
 // Waiting is somebody without a place.

@@ -3,7 +3,7 @@ package places
 import (
 	"fmt"
 
-	"gruppo/internal/coach"
+	"gruppo/internal/coach/say"
 )
 
 // waiting lists who has no place, in order of decision, with what would free one.
@@ -48,7 +48,7 @@ func waiting(classes []Class, players []Player, in, fixed map[string]string) (ou
 				}
 			}
 		default:
-			w.Why = "full: " + coach.List(names(suits))
+			w.Why = "full: " + say.List(names(suits))
 		}
 		if at == "" && len(suits) > 0 {
 			w.Frees = append(w.Frees, swaps(suits, classes, players, in, fixed, free)...)

@@ -12,6 +12,7 @@ import (
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/rotate"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/coach/target"
 )
 
@@ -95,7 +96,7 @@ func (pic *Picture) checkDeal(in Input) {
 		for _, p := range pic.Undealt {
 			names = append(names, p.Name)
 		}
-		pic.find(Settle, "undealt", "Groups", always, few(names)+map[bool]string{true: " is", false: " are"}[len(names) == 1]+" not in a group yet.", mend("Deal them in", "redeal", 0, ""))
+		pic.find(Settle, "undealt", "Groups", always, few(names)+" "+say.Verb(len(names), "is", "are")+" not in a group yet.", mend("Deal them in", "redeal", 0, ""))
 	}
 	small, large, empty := 999, 0, 0
 	for _, g := range pic.Groups {
@@ -104,7 +105,7 @@ func (pic *Picture) checkDeal(in Input) {
 		}
 	}
 	if full := len(pic.Groups) - empty; empty > 0 && full > 0 {
-		pic.find(Settle, "empty groups", "Groups", always, fmt.Sprintf("%d of the %d groups have nobody in them.", empty, len(pic.Groups)), mend("Make "+coach.Plural(full, "group"), "groups", 0, full))
+		pic.find(Settle, "empty groups", "Groups", always, fmt.Sprintf("%d of the %s %s nobody in them.", empty, say.Count(len(pic.Groups), "group"), say.Verb(empty, "has", "have")), mend("Make "+say.Count(full, "group"), "groups", 0, full))
 		return
 	}
 	for _, g := range pic.Groups {
@@ -119,7 +120,7 @@ func (pic *Picture) checkDeal(in Input) {
 		pic.find(Note, "uneven", "Groups", always, fmt.Sprintf("The largest group has %d, the smallest %d.", large, small), mend("Even them out", "redeal", 0, ""))
 	}
 	if pic.Plan.Groups != len(pic.Plan.Deal) && len(in.Players) > 0 && len(pic.Plan.Deal) > 0 {
-		pic.find(Settle, "groups", "Groups", always, fmt.Sprintf("The plan asks for %s; %d are dealt.", coach.Plural(pic.Plan.Groups, "group"), len(pic.Plan.Deal)), mend("Deal them", "redeal", 0, ""))
+		pic.find(Settle, "groups", "Groups", always, fmt.Sprintf("The plan asks for %s; %d are dealt.", say.Count(pic.Plan.Groups, "group"), len(pic.Plan.Deal)), mend("Deal them", "redeal", 0, ""))
 	}
 }
 
@@ -127,7 +128,7 @@ func few(names []string) string {
 	if len(names) > 4 {
 		names = append(slices.Clone(names[:3]), fmt.Sprintf("%d more", len(names)-3))
 	}
-	return coach.List(names)
+	return say.List(names)
 }
 
 // Offers are what could give when the plan is too long by so much, in the coach's order of what gives first.
@@ -149,7 +150,7 @@ func (pic *Picture) Offers(over time.Duration) (out []Mend) {
 				out = append(out, mend("Rounds of "+coach.Clock(time.Duration(to)*time.Second), "work", 0, to))
 			}
 			if saved := time.Duration(pic.Plan.Work)*time.Second + pic.Change; saved >= over && n > 2 {
-				out = append(out, mend(coach.Plural(n-1, "round")+" instead of "+fmt.Sprint(n), "rounds", 0, n-1))
+				out = append(out, mend(say.Count(n-1, "round")+" instead of "+fmt.Sprint(n), "rounds", 0, n-1))
 			}
 			continue
 		}
@@ -248,7 +249,7 @@ func (pic *Picture) checkBooking(in Input) {
 				}
 			}
 			if need := (len(in.Players) + in.PerAdult - 1) / in.PerAdult; adults < need {
-				says := fmt.Sprintf("From %s there %s for %s; your club's setting is at most %d for each adult. Your club's rules and local law come first.", pic.clock(at), map[bool]string{true: "is 1 adult", false: fmt.Sprintf("are %d adults", adults)}[adults == 1], coach.Plural(len(in.Players), "player"), in.PerAdult)
+				says := fmt.Sprintf("From %s there %s for %s; your club's setting is at most %d for each adult. Your club's rules and local law come first.", pic.clock(at), say.Verb(adults, "is", "are")+" "+say.Count(adults, "adult"), say.Count(len(in.Players), "player"), in.PerAdult)
 				pic.find(Stop, "adults", "Adults", at, says)
 				return
 			}
@@ -314,9 +315,9 @@ func (pic *Picture) checkKit() {
 		if k.Short == 0 {
 			continue
 		}
-		says := fmt.Sprintf("%s needed, the club has %d", coach.Plural(k.Need, k.Name), k.Have)
+		says := fmt.Sprintf("%s needed, the club has %d", say.Count(k.Need, k.Name), k.Have)
 		if len(k.Using) > 0 {
-			says += " and " + coach.List(k.Using) + " can stand in"
+			says += " and " + say.List(k.Using) + " can stand in"
 		}
 		pic.find(Settle, "kit "+k.Name, "Kit", k.At, fmt.Sprintf("%s: %d short at %s.", says, k.Short, pic.clock(k.At)))
 	}
@@ -442,7 +443,7 @@ func (pic *Picture) checkSize(s StationAt, where string) {
 	case s.Drill.Most > 0 && large > s.Drill.Most:
 		var mends []Mend
 		if need := (len(pic.Ledger) + s.Drill.Most - 1) / s.Drill.Most; need <= Most && need > len(pic.Groups) {
-			mends = append(mends, mend(fmt.Sprintf("Make %d groups", need), "groups", 0, need))
+			mends = append(mends, mend("Make "+say.Count(need, "group"), "groups", 0, need))
 		}
 		if s.Double {
 			mends = append(mends, mend("One group at a time", "double", s.Index, ""))
@@ -451,7 +452,7 @@ func (pic *Picture) checkSize(s StationAt, where string) {
 	case small < s.Drill.Least:
 		var mends []Mend
 		if fewer := len(pic.Ledger) / max(1, s.Drill.Least); fewer >= 1 && fewer < len(pic.Groups) {
-			mends = append(mends, mend("Make "+coach.Plural(fewer, "group"), "groups", 0, fewer))
+			mends = append(mends, mend("Make "+say.Count(fewer, "group"), "groups", 0, fewer))
 		}
 		pic.find(Settle, "least"+where, where, pic.begin(), fmt.Sprintf("%s needs at least %d; a group of %d comes.", s.Drill.Name, s.Drill.Least, small), mends...)
 	}
@@ -461,13 +462,13 @@ func (pic *Picture) checkRest(s StationAt, where string) {
 	if s.Drill.Work <= 0 || s.Drill.Rest <= 0 {
 		return
 	}
-	t := load.Turns{Places: s.Drill.Places, Work: time.Duration(s.Drill.Work) * time.Second, Rest: time.Duration(s.Drill.Rest) * time.Second}
+	t := load.Of(s.Drill)
 	largest := 0
 	for _, g := range pic.Groups {
 		largest = max(largest, len(g.Players))
 	}
 	if takes, round := t.Series(largest, s.Drill.Series, 1, 0), time.Duration(pic.Plan.Work)*time.Second; takes > round && largest > 0 {
-		pic.find(Note, "series"+where, where, pic.begin(), fmt.Sprintf("%s for each of %d with its rest takes %s; the round is %s.", coach.Plural(s.Drill.Series, "turn"), largest, coach.Clock(takes), coach.Clock(round)),
+		pic.find(Note, "series"+where, where, pic.begin(), fmt.Sprintf("%s for each of %d with its rest takes %s; the round is %s.", say.Count(s.Drill.Series, "turn"), largest, coach.Clock(takes), coach.Clock(round)),
 			mend("Rounds of "+coach.Clock(takes.Truncate(30*time.Second)+30*time.Second), "work", 0, int(takes.Truncate(30*time.Second).Seconds())+30))
 	}
 	for _, g := range pic.Groups {
@@ -478,10 +479,10 @@ func (pic *Picture) checkRest(s StationAt, where string) {
 		if rest, add := t.RestFor(n); add > 0 {
 			var mends []Mend
 			if fewer := len(pic.Ledger) / t.FullGroup(); fewer >= 1 && fewer < len(pic.Groups) {
-				mends = append(mends, mend(fmt.Sprintf("%s of %d", coach.Plural(fewer, "group"), (len(pic.Ledger)+fewer-1)/fewer), "groups", 0, fewer))
+				mends = append(mends, mend(fmt.Sprintf("%s of %d", say.Count(fewer, "group"), (len(pic.Ledger)+fewer-1)/fewer), "groups", 0, fewer))
 			}
-			pic.find(Note, "rest"+where, where, pic.begin(), fmt.Sprintf("In turns of %s a group of %d rests %s; %s asks for %s. Add a pause of %s, or let a light skill fill it; %d players need none.",
-				coach.Clock(t.Work), n, coach.Clock(rest), s.Drill.Name, coach.Clock(t.Rest), coach.Clock(add), t.FullGroup()), mends...)
+			pic.find(Note, "rest"+where, where, pic.begin(), fmt.Sprintf("In turns of %s a group of %d rests %s; %s asks for %s. Add a pause of %s, or let a light skill fill it; %s %s none.",
+				coach.Clock(t.Work), n, coach.Clock(rest), s.Drill.Name, coach.Clock(t.Rest), coach.Clock(add), say.Count(t.FullGroup(), "player"), say.Does(t.FullGroup(), "need")), mends...)
 			return
 		}
 	}
@@ -493,7 +494,7 @@ func (pic *Picture) OwnTime(s StationAt) time.Duration {
 	for _, g := range pic.Groups {
 		size = max(size, len(g.Players))
 	}
-	return load.Station{Places: s.Drill.Places, Roles: len(s.Drill.Roles), Pace: 1}.At(size, time.Duration(pic.Plan.Work)*time.Second).Active
+	return load.Of(s.Drill).At(size, time.Duration(pic.Plan.Work)*time.Second).Active
 }
 
 func (pic *Picture) checkTarget(in Input, s StationAt, where string) {
@@ -595,7 +596,7 @@ func (pic *Picture) checkAfter(in Input, s StationAt, where string) {
 				}
 			}
 			if lack*2 > len(g.Players) {
-				pic.find(Note, "after"+where+skill, where, pic.begin(), fmt.Sprintf("%s comes after %s; %d of the %d %s have not shown that yet.", s.Drill.Name, skill, lack, len(g.Players), strings.ToLower(g.Shape.Name)))
+				pic.find(Note, "after"+where+skill, where, pic.begin(), fmt.Sprintf("%s comes after %s; %d of the %d %s %s not shown that yet.", s.Drill.Name, skill, lack, len(g.Players), strings.ToLower(g.Shape.Name), say.Verb(lack, "has", "have")))
 				break
 			}
 		}
@@ -611,7 +612,7 @@ func (pic *Picture) checkLeaders(in Input) {
 			}
 		}
 		if len(at) > 1 {
-			pic.find(Settle, "twice "+l.ID, first(l.Name), pic.begin(), fmt.Sprintf("%s stands at stations %s at once.", first(l.Name), coach.List(at)), mend("Only at the first", "leader", pic.lastOf(l.ID), ""))
+			pic.find(Settle, "twice "+l.ID, first(l.Name), pic.begin(), fmt.Sprintf("%s stands at stations %s at once.", first(l.Name), say.List(at)), mend("Only at the first", "leader", pic.lastOf(l.ID), ""))
 		}
 	}
 }
@@ -750,7 +751,7 @@ func (pic *Picture) checkEditions(in Input) {
 		}
 		says := fmt.Sprintf("%s has a newer edition", d.Name)
 		if len(what) > 0 {
-			says += ": " + coach.List(what) + " changed"
+			says += ": " + say.List(what) + " changed"
 		}
 		pic.find(Note, "edition "+t.Drill, where, always, says+".", mend("Take it", "edition", 0, fmt.Sprintf("%s@%d", t.Drill, d.Edition)))
 	}
@@ -794,12 +795,12 @@ func (pic *Picture) checkPlayers(in Input) {
 				until = " until " + l.Until.Format("2 Jan")
 			}
 		}
-		pic.find(Stop, "limit "+row.Player.ID, row.Player.Name, round, fmt.Sprintf("No %s%s, and %s asks for it. Give another task there.", what, until, coach.List(at)), mends...)
+		pic.find(Stop, "limit "+row.Player.ID, row.Player.Name, round, fmt.Sprintf("No %s%s, and %s asks for it. Give another task there.", what, until, say.List(at)), mends...)
 	}
 	if len(unseen) > 0 {
 		who := few(unseen)
 		if len(unseen) > 4 {
-			who = coach.Plural(len(unseen), "player")
+			who = say.Count(len(unseen), "player")
 		}
 		var mends []Mend
 		if pic.Plan.Rounds > 0 && pic.Plan.Rounds < len(pic.Stations) {
@@ -814,11 +815,11 @@ func (pic *Picture) checkCriteria(in Input) {
 	for _, c := range pic.Criteria {
 		if len(c.Asked) > 0 && len(c.Stations) == 0 {
 			var mends []Mend
-			if i := slices.IndexFunc(in.Shelf, func(d coach.Drill) bool { return slices.Contains(d.Skills, c.Criterion.Skill) }); i >= 0 && len(pic.Stations) > 0 {
+			if i := slices.IndexFunc(in.Shelf, func(d coach.Drill) bool { return in.Shows.Shows(c.Criterion, d) }); i >= 0 && len(pic.Stations) > 0 {
 				last := pic.Stations[len(pic.Stations)-1]
 				mends = append(mends, mend(in.Shelf[i].Name+" instead of "+last.Drill.Name, "drill", last.Index, fmt.Sprintf("%s@%d", in.Shelf[i].ID, in.Shelf[i].Edition)))
 			}
-			pic.find(Settle, "look "+c.Criterion.ID, "Criterion", pic.begin(), fmt.Sprintf("%s to be marked on “%s” today, and no station shows %s.", coach.Plural(len(c.Asked), "player"), c.Criterion.Wording, c.Criterion.Skill), mends...)
+			pic.find(Settle, "look "+c.Criterion.ID, "Criterion", pic.begin(), fmt.Sprintf("%s to be marked on “%s” today, and no station shows %s.", say.Count(len(c.Asked), "player"), c.Criterion.Wording, c.Criterion.Skill), mends...)
 		}
 	}
 	for _, c := range pic.Criteria {
@@ -832,7 +833,7 @@ func (pic *Picture) checkCriteria(in Input) {
 				mends = append(mends, mend(first(l.Name)+fmt.Sprintf(" to station %d", s.Index+1), "leader", s.Index, l.ID))
 				break
 			}
-			pic.find(Note, "criterion "+c.Criterion.ID, "Criterion", pic.begin(), fmt.Sprintf("%s is open for %s and could be shown at station %d, where no coach stands to mark it.", c.Criterion.Wording, coach.Plural(len(c.Players), "player"), s.Index+1), mends...)
+			pic.find(Note, "criterion "+c.Criterion.ID, "Criterion", pic.begin(), fmt.Sprintf("%s is open for %s and could be shown at station %d, where no coach stands to mark it.", c.Criterion.Wording, say.Count(len(c.Players), "player"), s.Index+1), mends...)
 			return
 		}
 	}

@@ -12,6 +12,7 @@ import (
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/coach/target"
+	"gruppo/internal/day"
 )
 
 // mended is the input with a mend applied as the page applies it.
@@ -101,7 +102,7 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 		}},
 		{"a limit", "Player 05: No jumping until 27 Nov, and 2 shot asks for it", Stop, true, func(in *Input) {
 			drill(*in, "shot", func(d *coach.Drill) { d.Asks = []string{"jumping"} })
-			in.Players[5].Limits = []coach.Limit{{What: "jumping", Until: start.AddDate(0, 0, 3)}}
+			in.Players[5].Limits = []coach.Limit{{What: "jumping", Until: day.Of(start).Add(3)}}
 			in.Shelf = []coach.Drill{{ID: "set", Edition: 1, Name: "set shot", Skills: []string{"shot"}, Least: 2, Most: 6, Places: 2, Pace: 8, Length: 8, Width: 6}}
 		}},
 		{"a limit today", "Player 05: No throwing, and 2 shot asks for it", Stop, false, func(in *Input) {
@@ -316,7 +317,7 @@ func TestAPlanFromAFileIsHeldToItsLimits(t *testing.T) {
 	for i, spoil := range []func(*Plan){
 		func(p *Plan) { p.Way = "x" }, func(p *Plan) { p.Groups = 99 }, func(p *Plan) { p.Work = 0 }, func(p *Plan) { p.Blocks[0].Minutes = 0 }, func(p *Plan) { p.Blocks[0].Kind = "nap" },
 		func(p *Plan) { p.Deal = [][]string{{"a"}, {"a"}} }, func(p *Plan) { p.Stations[0].Spot = &floor.Spot{X: 1, Y: 1, Length: 0, Width: 3} }, func(p *Plan) { p.Stations = make([]Station, 9) },
-		func(p *Plan) { p.Blocks[0].Game = &rotate.Game{Areas: -1} }, func(p *Plan) { p.Blocks[0].Scores = [][][2]int{{{-7, 0}}} },
+		func(p *Plan) { p.Blocks[0].Game = &rotate.Game{Areas: -1} }, func(p *Plan) { p.Blocks[0].Scores = []Made{{Pairs: [][2]int{{-7, 0}}}} },
 	} {
 		p := good.clone()
 		spoil(&p)

@@ -10,6 +10,7 @@ import (
 	"gruppo/internal/coach/deal"
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/rotate"
+	"gruppo/internal/coach/say"
 )
 
 // Edit is one change to a plan, as a button, a key or a field sends it.
@@ -321,7 +322,7 @@ func (p *Plan) editBlock(e Edit, number numberIn) (err error) {
 	case "team":
 		b.Team, err = number("team", 2, mostTeam, "Players together")
 		b.Scores = nil
-	case "score": // "turn pair a b"
+	case "score": // "turn player points"; −1 takes it back
 		return p.score(b, e.Value)
 	case "game": // "areas a b floaters walls reserves more"
 		var g rotate.Game
@@ -365,7 +366,7 @@ func (p *Plan) editBlock(e Edit, number numberIn) (err error) {
 				return err
 			}
 			if b.Rounds > 0 && n >= b.Rounds {
-				return input("split-block", "This part has %d rounds; split it after fewer.", b.Rounds)
+				return input("split-block", "This part has %s; split it after fewer.", say.Count(b.Rounds, "round"))
 			}
 			if b.Rounds > 0 {
 				second.Rounds = b.Rounds - n
@@ -398,18 +399,15 @@ func (p Plan) parts() (n int) {
 }
 
 func (p *Plan) score(b *Block, value string) error {
-	var turn, pair, x, y int
-	if n, err := fmt.Sscan(value, &turn, &pair, &x, &y); err != nil || n != 4 || turn < 0 || turn >= 60 || pair < 0 || pair >= 40 || x < -1 || y < -1 || x > mostScore || y > mostScore {
-		return input("score", "Scores are whole numbers from 0 to %d.", mostScore)
+	var turn, points int
+	var player string
+	if n, err := fmt.Sscan(value, &turn, &player, &points); err != nil || n != 3 || turn < 0 || turn >= mostTurns || points < -1 || points > MostScore {
+		return input("score", "Scores are whole numbers from 0 to %d.", MostScore)
 	}
 	for len(b.Scores) <= turn {
-		b.Scores = append(b.Scores, nil)
+		b.Scores = append(b.Scores, Made{})
 	}
-	b.Scores[turn] = slices.Clone(b.Scores[turn])
-	for len(b.Scores[turn]) <= pair {
-		b.Scores[turn] = append(b.Scores[turn], [2]int{-1, -1})
-	}
-	b.Scores[turn][pair] = [2]int{x, y}
+	b.Scores[turn].set(player, points)
 	return nil
 }
 

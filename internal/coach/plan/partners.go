@@ -36,14 +36,14 @@ func PairTurns(in Input, b Block, from time.Duration) []PairTurn {
 	}
 	players := slices.Clone(in.Players)
 	slices.SortFunc(players, func(x, y coach.Player) int { return cmp.Or(cmp.Compare(x.Name, y.Name), cmp.Compare(x.ID, y.ID)) })
-	count := max(1, min(60, b.Minutes*60/b.Turn))
+	count := max(1, min(mostTurns, b.Minutes*60/b.Turn))
 	var turns []rotate.Turn
 	var teams [][][]int
 	switch {
 	case b.Team > 2:
 		teams = deal.Weeks(n, max(1, n/b.Team), count, in.Plan.Seed)
 	case b.Way == rotate.WinnerStays:
-		turns = winners(n, b, count)
+		turns = winners(players, b, count)
 	default:
 		met := make([][]float64, n)
 		for i, x := range players {
@@ -76,8 +76,8 @@ func PairTurns(in Input, b Block, from time.Duration) []PairTurn {
 		}
 		for i, team := range pt.Teams {
 			score, start := [2]int{-1, -1}, 0
-			if t < len(b.Scores) && i < len(b.Scores[t]) {
-				score = b.Scores[t][i]
+			if t < len(b.Scores) {
+				score = b.Scores[t].of(i, team)
 			}
 			for _, p := range team {
 				start = max(start, last[p.ID])
@@ -96,18 +96,23 @@ func PairTurns(in Input, b Block, from time.Duration) []PairTurn {
 	return out
 }
 
-func winners(n int, b Block, count int) []rotate.Turn {
+func winners(players []coach.Player, b Block, count int) []rotate.Turn {
+	n := len(players)
 	var turns []rotate.Turn
 	var won []int
 	for t := range count {
 		turns = append(turns, rotate.Next(n, n/2, turns, won))
 		won = nil
-		for i := range turns[t].Pairs {
-			if t >= len(b.Scores) || i >= len(b.Scores[t]) || b.Scores[t][i][0] == b.Scores[t][i][1] {
+		for i, pair := range turns[t].Pairs {
+			if t >= len(b.Scores) {
+				return turns
+			}
+			made := b.Scores[t].of(i, []coach.Player{players[pair[0]], players[pair[1]]})
+			if made[0] == made[1] {
 				return turns
 			}
 			w := 0
-			if b.Scores[t][i][1] > b.Scores[t][i][0] {
+			if made[1] > made[0] {
 				w = 1
 			}
 			won = append(won, w)

@@ -1,7 +1,9 @@
 package plan
 
 import (
+	"encoding/json"
 	"fmt"
+	"slices"
 	"testing"
 	"time"
 
@@ -40,7 +42,7 @@ func TestNineInTheRingAllMeetAndRestOnce(t *testing.T) {
 
 func TestPointsAreThePlayersOwnAndALadderIsThePairs(t *testing.T) {
 	in := adults(4)
-	b := Block{Kind: Pairs, Minutes: 3, Turn: 60, Way: rotate.OneStays, Scores: [][][2]int{{{5, 3}, {2, 7}}, {{1, 4}}}}
+	b := Block{Kind: Pairs, Minutes: 3, Turn: 60, Way: rotate.OneStays, Scores: []Made{{Pairs: [][2]int{{5, 3}, {2, 7}}}, {Pairs: [][2]int{{1, 4}}}}}
 	turns := PairTurns(in, b, 0)
 	total, games := 0, 0
 	for _, s := range Standings(turns) {
@@ -54,7 +56,7 @@ func TestPointsAreThePlayersOwnAndALadderIsThePairs(t *testing.T) {
 		t.Errorf("on top stands %s with %d", top.Player.Name, top.Points)
 	}
 	// A rally ladder: with a new partner a pair carries on from the higher of the two scores.
-	b.Scores = [][][2]int{{{4, 4}, {7, 7}}}
+	b.Scores = []Made{{Pairs: [][2]int{{4, 4}, {7, 7}}}}
 	turns = PairTurns(in, b, 0)
 	for i, start := range turns[1].Start {
 		if start != 7 {
@@ -66,17 +68,57 @@ func TestPointsAreThePlayersOwnAndALadderIsThePairs(t *testing.T) {
 	}
 }
 
+// A score stays with who made it: when somebody is absent afterwards the pairs are others, and no child has another's points.
+func TestScoresStayWithThePlayers(t *testing.T) {
+	in := adults(6)
+	b := Block{Kind: Pairs, Minutes: 6, Turn: 60, Way: rotate.OneStays}
+	p := Plan{Way: "near", Groups: 1, Work: 60, Blocks: []Block{b}}
+	for i, team := range PairTurns(in, b, 0)[0].Teams {
+		for k, who := range team {
+			next, _, err := p.Apply(Edit{Do: "score", Value: fmt.Sprint("0 ", who.ID, " ", 10*i+k)})
+			if err != nil {
+				t.Fatal(err)
+			}
+			p = next
+		}
+	}
+	points := func(in Input) map[string]int {
+		out := map[string]int{}
+		for _, s := range Standings(PairTurns(in, p.Blocks[0], 0)) {
+			if s.Games > 0 {
+				out[s.Player.ID] = s.Points
+			}
+		}
+		return out
+	}
+	before := points(in)
+	for gone := range in.Players {
+		rest := in
+		rest.Players = slices.Delete(slices.Clone(in.Players), gone, gone+1)
+		for id, n := range points(rest) {
+			if before[id] != n {
+				t.Errorf("without %s, %s has %d points instead of %d", in.Players[gone].Name, id, n, before[id])
+			}
+		}
+	}
+	old, err := json.Marshal(Plan{Blocks: []Block{{Scores: []Made{{Pairs: [][2]int{{3, 5}}}, {}, {By: map[string]int{"p1": 4}}}}}})
+	var read Plan
+	if err != nil || json.Unmarshal(old, &read) != nil || fmt.Sprint(read.Blocks[0].Scores) != "[{map[] [[3 5]]} {map[] []} {map[p1:4] []}]" {
+		t.Errorf("read %v from %s, %v", read.Blocks, old, err)
+	}
+}
+
 func TestWinnersStayAsFarAsThereAreScores(t *testing.T) {
 	in := adults(5)
 	b := Block{Kind: Pairs, Minutes: 10, Turn: 60, Way: rotate.WinnerStays}
 	if got := len(PairTurns(in, b, 0)); got != 1 {
 		t.Errorf("%d turns are known before anybody has won", got)
 	}
-	b.Scores = [][][2]int{{{7, 2}, {3, 3}}}
+	b.Scores = []Made{{Pairs: [][2]int{{7, 2}, {3, 3}}}}
 	if got := len(PairTurns(in, b, 0)); got != 1 {
 		t.Errorf("%d turns are known while a pair is level", got)
 	}
-	b.Scores = [][][2]int{{{7, 2}, {3, 5}}}
+	b.Scores = []Made{{Pairs: [][2]int{{7, 2}, {3, 5}}}}
 	turns := PairTurns(in, b, 0)
 	if len(turns) != 2 {
 		t.Fatalf("%d turns", len(turns))

@@ -4,6 +4,7 @@ package plan
 
 import (
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"time"
@@ -44,6 +45,18 @@ func (k Kind) active() bool {
 
 // partners reports whether players change partners in a block of this kind.
 func (k Kind) partners() bool { return k == Look || k == Pairs }
+
+// partnerChange is how long finding the next partner takes, inside the turn (common practice, no source).
+const partnerChange = 10 * time.Second
+
+// changeOver is how much of a time in a partner block goes into finding the next partner.
+func (b Block) changeOver(d time.Duration) time.Duration {
+	turn := time.Duration(b.Turn) * time.Second
+	if turn <= 0 {
+		return 0
+	}
+	return time.Duration(float64(d) * float64(min(partnerChange, turn/2)) / float64(turn))
+}
 
 // usual is the minutes a block begins with.
 func (k Kind) usual() int {
@@ -93,7 +106,7 @@ type Block struct {
 	Way     rotate.Way   `json:"way,omitempty"`    // partners: how they change
 	Turn    int          `json:"turn,omitempty"`   // partners: seconds of a turn, the change included
 	Team    int          `json:"team,omitempty"`   // partners: players together, 2 unless set
-	Scores  [][][2]int   `json:"scores,omitempty"` // partners: for each turn and pair what both made; -1: nothing yet
+	Scores  []Made       `json:"scores,omitempty"` // partners: what was made, turn by turn
 	Game    *rotate.Game `json:"game,omitempty"`
 
 	Pinned bool   `json:"pinned,omitempty"`
@@ -126,7 +139,9 @@ const Most = 8
 const (
 	mostBlocks = 24
 	mostTeam   = 6
-	mostScore  = 999
+	mostMade   = 120 // players with a score in a turn
+
+	MostScore = 999 // of a player in a turn
 )
 
 // Start is the plan a session begins with, to fill the booked time: a warm-up, stations, a game and a close.
@@ -179,7 +194,7 @@ func (p Plan) Check() error {
 		if b.Kind.String() == "" {
 			return bad("Block %d: the kind %q is not known.", i+1, b.Kind)
 		}
-		if b.Kind != Circuit && !between(b.Minutes, 1, 240) || b.Minutes < 0 || !between(b.Rounds, 0, 24) || !between(b.Turn, 0, 1800) || b.Team != 0 && !between(b.Team, 2, mostTeam) || len(b.Steps) > 12 || len(b.Scores) > 60 {
+		if b.Kind != Circuit && !between(b.Minutes, 1, 240) || b.Minutes < 0 || !between(b.Rounds, 0, 24) || !between(b.Turn, 0, 1800) || b.Team != 0 && !between(b.Team, 2, mostTeam) || len(b.Steps) > 12 || len(b.Scores) > mostTurns {
 			return bad("Block %d: 1 to 240 minutes, turns of at most 30 min, teams of 2 to %d, at most 12 steps.", i+1, mostTeam)
 		}
 		if b.Way != "" && !slices.Contains(rotate.Ways, b.Way) {
@@ -189,10 +204,8 @@ func (p Plan) Check() error {
 			return bad("Block %d: that game cannot be played.", i+1)
 		}
 		for _, turn := range b.Scores {
-			for _, s := range turn {
-				if len(turn) > 40 || !between(s[0], -1, mostScore) || !between(s[1], -1, mostScore) {
-					return bad("Block %d: scores are 0 to %d.", i+1, mostScore)
-				}
+			if !turn.sound() {
+				return bad("Block %d: scores are 0 to %d.", i+1, MostScore)
 			}
 		}
 	}
@@ -244,6 +257,9 @@ func (p Plan) clone() Plan {
 	}
 	for i := range p.Blocks {
 		p.Blocks[i].Scores = slices.Clone(p.Blocks[i].Scores)
+		for t := range p.Blocks[i].Scores {
+			p.Blocks[i].Scores[t].By = maps.Clone(p.Blocks[i].Scores[t].By)
+		}
 		p.Blocks[i].Steps = slices.Clone(p.Blocks[i].Steps)
 	}
 	return p

@@ -13,6 +13,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/target"
+	"gruppo/internal/day"
 )
 
 var start = time.Date(2026, 11, 24, 18, 0, 0, 0, time.UTC)
@@ -108,7 +109,7 @@ func TestOneChangeMovesAllThreeViews(t *testing.T) {
 
 func TestFindingsSayWhatIsWrongAndMendIt(t *testing.T) {
 	in := tuesday(t)
-	in.Players[3].Limits = []coach.Limit{{What: "jumping", Until: start.AddDate(0, 0, 3)}}
+	in.Players[3].Limits = []coach.Limit{{What: "jumping", Until: day.Of(start).Add(3)}}
 	d := in.Drills["shot"]
 	d.Asks, d.Leader, d.Target = []string{"jumping"}, coach.AnyHelper, coach.Target{Kind: coach.RunOf, N: 10}
 	in.Drills["shot"] = d

@@ -14,6 +14,7 @@ import (
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/coach/suggest"
 	"gruppo/internal/coach/target"
+	"gruppo/internal/day"
 )
 
 // SessionShape is a starting plan for a way of running a session.
@@ -168,7 +169,7 @@ func (pr *proposal) aimAt(aim Aim) {
 	}
 	for _, p := range in.Players {
 		for _, l := range p.Limits {
-			if l.Until.IsZero() || !l.Until.Before(in.Start) {
+			if l.Until.Holds(day.Of(in.Start)) {
 				pr.f.Limits[l.What]++
 			}
 		}

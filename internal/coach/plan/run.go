@@ -156,7 +156,7 @@ func (pic Picture) Given(t Timeline, tries func(round int, drill, player string)
 				continue
 			}
 			g := pic.Groups[st.Visits[s.Round-1]]
-			at := load.Station{Places: st.Drill.Places, Roles: len(st.Drill.Roles), Pace: st.Drill.Pace}
+			at := load.Of(st.Drill)
 			given := Given{Round: s.Round, Station: st.Index, Group: g.Index, Drill: st.Drill.ID, Time: to.Sub(from), Players: len(g.Players), AtOnce: at.At(len(g.Players), time.Minute).AtOnce, Planned: at.At(len(g.Players), s.Duration).Reps}
 			for _, p := range g.Players {
 				if n, counted := tries(s.Round, st.Drill.ID, p.ID); counted {

@@ -14,6 +14,7 @@ import (
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/coach/suggest"
 	"gruppo/internal/coach/target"
+	"gruppo/internal/day"
 )
 
 // Leader is a member who is there from–until, counted from the session's start.
@@ -50,6 +51,7 @@ type Input struct {
 	Tries    map[string]map[string][]target.Series // player → skill, or "drill " and its id → what was marked
 	Met      map[[2]string]float64                 // two player ids in order → how lately they were in a group: 1 last time, fading
 	Missing  map[string][]coach.Criterion          // player → what is not shown yet
+	Shows    coach.Showing                         // which drills show which criteria
 	Looks    map[string][]string                   // player → ids of the criteria that are to be marked in this session
 	Kit      []coach.Kit
 	Recent   map[string]float64 // drill → weeks since this class had it
@@ -244,10 +246,7 @@ func (pic *Picture) place(in Input) {
 		d := in.drill(s.Drill)
 		st := StationAt{Station: s, Index: i, Drill: d, Target: d.Target}
 		if s.Target > 0 {
-			if st.Target.Kind == coach.Race && st.Target.Against > 0 { // in its proportion
-				st.Target.Against = max(1, int(math.Round(float64(st.Target.Against*s.Target)/float64(max(1, st.Target.N)))))
-			}
-			st.Target.N = s.Target
+			st.Target = st.Target.To(s.Target)
 		}
 		if !in.Plan.Move {
 			st.Leader = in.leader(s.Leader)
@@ -541,7 +540,9 @@ func (in Input) StepTime(d coach.Drill) time.Duration {
 	if !has || d.TrySeconds <= 0 {
 		return 4 * time.Minute
 	}
-	own := load.Station{Places: d.Places, Roles: len(d.Roles), Pace: 1}.At(max(1, len(in.Players)), time.Hour).Active
+	every := load.Of(d)
+	every.Each = 0 // as many turns as it takes
+	own := every.At(max(1, len(in.Players)), time.Hour).Active
 	by := chain.By(wholeSeconds(d.TrySeconds), wholeSeconds(d.Fetch), 0.8)[0]
 	if by == 0 || own == 0 {
 		return time.Hour
@@ -585,10 +586,11 @@ func (pic *Picture) row(in Input, g Group, p coach.Player, everyone int) Row {
 	row := Row{Player: p, Stage: in.Stages[p.Stage], Group: g.Index, BySkill: map[string]float64{}}
 	here := in.There[p.ID]
 	share := func(d coach.Drill, n int, t time.Duration) {
-		sh := load.Station{Places: d.Places, Roles: len(d.Roles), Pace: d.Pace}.At(n, t)
+		sh := load.Of(d).At(n, t)
 		row.Reps += sh.Reps
 		row.Active += sh.Active + sh.InRole
 		row.Waiting += sh.Waiting
+		row.Resting += sh.Resting
 		row.Wait = max(row.Wait, sh.Wait)
 		for _, skill := range d.Skills {
 			row.BySkill[skill] += sh.Reps
@@ -613,7 +615,10 @@ func (pic *Picture) row(in Input, g Group, p coach.Player, everyone int) Row {
 				rests = 1 / float64(everyone)
 			}
 			row.Resting += time.Duration(float64(d) * rests)
-			if d = time.Duration(float64(d) * (1 - rests)); b.Task != nil {
+			d = time.Duration(float64(d) * (1 - rests))
+			over := b.changeOver(d) // finding the next partner is not activity
+			row.Moving += over
+			if d -= over; b.Task != nil {
 				row.Reps += b.Task.Pace * d.Minutes()
 				for _, skill := range b.Task.Skills {
 					row.BySkill[skill] += b.Task.Pace * d.Minutes()
@@ -742,7 +747,7 @@ func (pic *Picture) criteria(in Input) {
 				at[c.ID] = i
 				row := CriterionRow{Criterion: c, Stage: in.Stages[c.StageID], Weeks: suggest.Last(in.Shelf, in.Recent, c.Skill)}
 				for _, s := range pic.Stations {
-					if !slices.Contains(s.Drill.Skills, c.Skill) {
+					if !in.Shows.Shows(c, s.Drill) {
 						continue
 					}
 					row.Stations = append(row.Stations, s.Index)
@@ -817,7 +822,7 @@ func first(name string) string {
 // forbids is what a drill asks for that the player must not do now, or nothing.
 func (in Input) forbids(p coach.Player, d coach.Drill) string {
 	for _, l := range p.Limits {
-		if (l.Until.IsZero() || !l.Until.Before(in.Start)) && slices.Contains(d.Asks, l.What) {
+		if l.Until.Holds(day.Of(in.Start)) && slices.Contains(d.Asks, l.What) {
 			return l.What
 		}
 	}

@@ -62,7 +62,7 @@ func Games(n int, length, width float64, uneven int) []Game {
 					for w := range mostWalls + 1 {
 						if r := each - a - b - f - w; r >= 0 && r <= mostReserves {
 							g := Game{Areas: areas, More: n % areas, A: a, B: b, Floaters: f, Walls: w, Reserves: r}
-							g.MetresEach = length * width / float64(areas*g.On())
+							g.MetresEach = length * width / float64(areas*g.On()+g.More)
 							out = append(out, g)
 						}
 					}

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"slices"
+
+	"gruppo/internal/coach/say"
 )
 
 // Way is how partners change.
@@ -236,11 +238,11 @@ func (w Way) Advice(n int) string {
 	case n < 3:
 		return ""
 	case w == MoveOn && n%2 == 0:
-		return fmt.Sprintf("With %d players moving on one repeats after %d rounds, with %d of the %d pairs. One stays lets all meet in %d.", n, n/2, n*n/4, n*(n-1)/2, n-1)
+		return fmt.Sprintf("With %d players moving on one repeats after %s, with %d of the %d pairs. One stays lets all meet in %d.", n, say.Count(n/2, "round"), n*n/4, n*(n-1)/2, n-1)
 	case w == MoveOn, w == OneStays && n%2 == 1, w == Fewest && n%2 == 1:
-		return fmt.Sprintf("All %d meet in %d rounds, each resting once.", n, n)
+		return fmt.Sprintf("All %d meet in %s, each resting once.", n, say.Count(n, "round"))
 	case w == OneStays, w == Fewest:
-		return fmt.Sprintf("All %d meet in %d rounds.", n, n-1)
+		return fmt.Sprintf("All %d meet in %s.", n, say.Count(n-1, "round"))
 	}
 	return "Who meets whom depends on who wins; rests differ by at most one."
 }

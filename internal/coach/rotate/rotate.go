@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"math"
 	"slices"
+
+	"gruppo/internal/coach/say"
 )
 
 // Rest stands in a route where a group has no station: there are more groups than places.
@@ -77,7 +79,7 @@ func Stations(a Asked) (Plan, error) {
 	}
 	switch {
 	case s.idle > 0:
-		p.Because += fmt.Sprintf("; with %d groups for %d places %d rest in turn", a.Groups, s.capacity, s.idle)
+		p.Because += fmt.Sprintf("; with %s for %s %d %s in turn", say.Count(a.Groups, "group"), say.Count(s.capacity, "place"), s.idle, say.Does(s.idle, "rest"))
 	case a.Stations > a.Groups:
 		p.Because += "; with more stations than groups some stand empty in turn"
 	}
@@ -118,7 +120,7 @@ func (a Asked) clash() *Clash {
 		}
 		c.Why += a.Must[i].Says
 	}
-	c.Why += fmt.Sprintf(" (%d groups, %d stations, %d rounds).", a.Groups, a.Stations, a.Rounds)
+	c.Why += fmt.Sprintf(" (%s, %s, %s).", say.Count(a.Groups, "group"), say.Count(a.Stations, "station"), say.Count(a.Rounds, "round"))
 	return c
 }
 

@@ -9,6 +9,7 @@ import (
 	"unicode"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/say"
 )
 
 // Look is what a coach looks for on the shelf. What is left zero does not matter. Of For it uses Size, Length, Width, Leaders, Kit, Recent.
@@ -159,7 +160,7 @@ func ago(weeks float64) string {
 	if weeks < 1 {
 		return "this week"
 	}
-	return coach.Plural(int(weeks), "week") + " ago"
+	return say.Count(int(weeks), "week") + " ago"
 }
 
 // Fits reports whether a drill's area lies in the floor at hand, either way round.
@@ -171,7 +172,7 @@ func Fits(d coach.Drill, length, width float64) bool {
 func (f For) short(d coach.Drill) (out []string) {
 	for _, r := range coach.Pack(coach.Needs(d.Kit), max(f.Size, d.Least), f.Kit) {
 		if r.Short > 0 {
-			out = append(out, coach.Plural(r.Short, r.Name)+" short")
+			out = append(out, say.Count(r.Short, r.Name)+" short")
 		}
 	}
 	return out

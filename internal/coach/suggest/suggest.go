@@ -9,6 +9,7 @@ import (
 	"slices"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/say"
 )
 
 // Use is what a drill is looked for.
@@ -104,7 +105,7 @@ func (f For) use(s *Suggestion) {
 			s.add(-40, "too hard to begin with")
 		}
 		if len(d.NotBefore) > 0 {
-			s.add(-60, "not before %s", coach.List(d.NotBefore))
+			s.add(-60, "not before %s", say.List(d.NotBefore))
 		}
 		if d.Leader == coach.AnyCoach || d.Leader == coach.Qualified {
 			s.add(-20, "")
@@ -113,7 +114,7 @@ func (f For) use(s *Suggestion) {
 			s.add(20, "gets everybody moving")
 		}
 		if len(d.Warms) > 0 {
-			s.add(22, "makes %s ready", coach.List(d.Warms))
+			s.add(22, "makes %s ready", say.List(d.Warms))
 		}
 		for i, w := range f.Wanted {
 			if slices.Contains(d.Warms, w) && !slices.Contains(f.Wanted[:i], w) {
@@ -218,7 +219,7 @@ func (f For) atHand(s *Suggestion) {
 	}
 	for _, what := range d.Asks {
 		if n := f.Limits[what]; n > 0 {
-			s.add(-limited, "asks for %s, which %s must not", what, coach.Plural(n, "player"))
+			s.add(-limited, "asks for %s, which %s must not", what, say.Count(n, "player"))
 		}
 	}
 	for _, need := range d.NotBefore {

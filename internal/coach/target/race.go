@@ -57,6 +57,9 @@ func (r Race) Even() float64 {
 	return (low + high) / 2
 }
 
+// PointChance is the chance of one side to win a point, from the points both have won against each other so far (Jeffreys prior): ½ where there are none.
+func PointChance(won, lost int) float64 { return (float64(won) + 0.5) / (float64(won+lost) + 1) }
+
 // NearestEven is the race whose longer side is most at which the first side, winning a point with chance p, wins nearest to half of them.
 func NearestEven(p float64, most int) Race {
 	best, off := Race{most, most}, math.Inf(1)

@@ -21,6 +21,9 @@ func TestRace(t *testing.T) {
 	}
 	near(t, "first to one takes one point", Race{1, 1}.Points(0.3), 1, 1e-12)
 	near(t, "first to two", Race{2, 2}.Points(0.5), 2.5, 1e-12)
+	near(t, "7 against 11 at one half lasts", Race{7, 11}.Points(0.5), 13.252, 5e-4) // exact arithmetic; at the even chance it is another figure
+	near(t, "a point between two without scores", PointChance(0, 0), 0.5, 1e-12)
+	near(t, "a point of somebody who won 6 of 8", PointChance(6, 2), 6.5/9, 1e-12)
 	if r := NearestEven(0.38469, 11); r != (Race{7, 11}) {
 		t.Errorf("nearest even at 0.38469: %v", r)
 	}

@@ -4,7 +4,6 @@ package courtside
 import (
 	"embed"
 	"encoding/json"
-	"errors"
 	"io"
 	"net/http"
 	"slices"
@@ -31,11 +30,11 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/courtside/:id/state", Needs: shell.RunSession, Handle: stateJSON},
 	{Method: "GET", Path: "/courtside/:id/live", Needs: shell.RunSession, Handle: live},
 	{Method: "GET", Path: "/courtside/:id/drawing/:n", Needs: shell.RunSession, Handle: drawing},
-	{Method: "POST", Path: "/courtside/:id/form", Needs: shell.RunSession, Handle: eased},
-	{Method: "POST", Path: "/courtside/:id/redeal", Needs: shell.ChangePlan, Handle: redeal},
-	{Method: "POST", Path: "/courtside/:id/give", Needs: shell.ChangePlan, Handle: give},
-	{Method: "POST", Path: "/courtside/:id/key", Needs: shell.ChangePlan, Handle: keyToday},
-	{Method: "POST", Path: "/courtside/:id/inbox", Needs: shell.RunSession, Handle: inbox},
+	{Method: "POST", Path: "/courtside/:id/form", Needs: shell.RunSession, Handle: eased, JSON: true},
+	{Method: "POST", Path: "/courtside/:id/redeal", Needs: shell.ChangePlan, Handle: redeal, JSON: true},
+	{Method: "POST", Path: "/courtside/:id/give", Needs: shell.ChangePlan, Handle: give, JSON: true},
+	{Method: "POST", Path: "/courtside/:id/key", Needs: shell.ChangePlan, Handle: keyToday, JSON: true},
+	{Method: "POST", Path: "/courtside/:id/inbox", Needs: shell.RunSession, Handle: inbox, JSON: true, Body: mostInbox},
 	{Method: "GET", Path: "/time", Needs: shell.Anyone, Handle: serverTime},
 	{Method: "GET", Path: "/join", Needs: shell.Anyone, Handle: joinPage},
 	{Method: "POST", Path: "/join", Needs: shell.Anyone, Handle: join},
@@ -44,9 +43,9 @@ var Routes = []shell.Route{
 // early and after are how long before its start and after its booked end a helper sees a session; what waits on a device is taken for longer.
 const early, after, late = time.Hour, time.Hour, 48 * time.Hour
 
-// mine loads the session if the member may be courtside there: a helper only where they are on it, while it is on.
+// mine reads the session if the member may be courtside there: a helper only where they are on it, while it is on.
 func mine(c *shell.Ctx, tx *store.Tx, after time.Duration) (sessions.Loaded, error) {
-	l, err := sessions.LoadRunning(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc)
+	l, err := sessions.ReadRunning(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc)
 	if err != nil {
 		return l, err
 	}
@@ -105,20 +104,20 @@ func serverTime(c *shell.Ctx) error {
 
 // live passes on what changed, to a helper only what is theirs to see.
 func live(c *shell.Ctx) error {
-	err := c.In(func(tx *store.Tx) error {
-		if !store.IsID(c.Param("id")) {
-			return store.ErrNone
-		}
-		s, err := tx.Session(c.Ctx(), c.Param("id"))
-		if err != nil {
-			return err
-		}
-		return admitted(c, s, after)
-	})
-	if err != nil {
+	may := func() error {
+		return c.In(func(tx *store.Tx) error {
+			s, err := tx.Session(c.Ctx(), c.Param("id"))
+			if err != nil {
+				return err
+			}
+			c.Now = c.S.Now().In(c.Loc)
+			return admitted(c, s, after)
+		})
+	}
+	if err := may(); err != nil {
 		return err
 	}
-	return c.Stream(c.Param("id"), func(what string) string {
+	return c.Stream(c.Param("id"), may, func(what string) string {
 		if c.Member.Role != "helper" {
 			return what
 		}
@@ -128,23 +127,25 @@ func live(c *shell.Ctx) error {
 
 // drawing is a station's drawing.
 func drawing(c *shell.Ctx) error {
-	var d *shell.DrawingView
-	err := c.In(func(tx *store.Tx) error {
-		l, err := mine(c, tx, after)
-		n, bad := strconv.Atoi(c.Param("n"))
-		if err != nil || bad != nil || n < 0 || n >= len(l.Picture.Stations) || l.Picture.Stations[n].Drill.Diagram == nil {
-			return errors.Join(err, store.ErrNone)
-		}
-		pic := shell.DrawDrawing(*l.Picture.Stations[n].Drill.Diagram, 360, 260, -1, false)
-		d = &pic
-		return nil
+	var l sessions.Loaded
+	err := c.In(func(tx *store.Tx) (err error) {
+		l, err = mine(c, tx, after)
+		return err
 	})
 	if err != nil {
 		return err
 	}
-	text, err := c.DrawingText(pages, "diagram", *d)
+	stations := l.Session.Plan.Stations
+	n, err := strconv.Atoi(c.Param("n"))
+	if err != nil || n < 0 || n >= len(stations) || l.Input.Drills[stations[n].Drill].Diagram == nil {
+		return store.ErrNone
+	}
+	text, err := c.DrawingText(pages, "diagram", shell.DrawDrawing(*l.Input.Drills[stations[n].Drill].Diagram, 360, 260, -1, false))
+	if err != nil {
+		return err
+	}
 	c.Data(http.StatusOK, "image/svg+xml", []byte(text))
-	return err
+	return nil
 }
 
 // ask reads the request's small JSON document.
@@ -155,18 +156,26 @@ func ask(c *shell.Ctx, into any) error {
 	return nil
 }
 
-// change changes the running plan, and answers with the state it makes.
-func change(c *shell.Ctx, says string, f func(tx *store.Tx, l sessions.Loaded) (plan.Plan, error)) error {
-	err := c.Change(c.Param("id"), says, func(tx *store.Tx) error {
-		l, err := mine(c, tx, after)
-		if err != nil {
-			return err
+// change changes the running plan, and answers with the state it makes: it reads, works out with no transaction open, and writes if nobody was faster.
+func change(c *shell.Ctx, says string, f func(l sessions.Loaded, events []plan.Event) (plan.Plan, error)) error {
+	var l sessions.Loaded
+	var events []plan.Event
+	err := c.In(func(tx *store.Tx) (err error) {
+		if l, err = mine(c, tx, after); err == nil {
+			events, err = tx.Events(c.Ctx(), l.Session.ID)
 		}
-		next, err := f(tx, l)
-		if err != nil {
-			return err
-		}
-		_, err = tx.SetPlan(c.Ctx(), l.Session.ID, l.Session.Version, next, c.Member.ID, c.Now)
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	l.Work()
+	next, err := f(l, events)
+	if err != nil {
+		return err
+	}
+	err = c.Change(c.Param("id"), says, func(tx *store.Tx) error {
+		_, err := tx.SetPlan(c.Ctx(), l.Session.ID, l.Session.Version, next, c.Member.ID, c.Now)
 		return err
 	})
 	if err != nil {
@@ -181,7 +190,7 @@ func eased(c *shell.Ctx) error {
 	if err := ask(c, &in); err != nil || in.By != 1 && in.By != -1 {
 		return refuse("Easier or harder? That was not understood.")
 	}
-	return change(c, "Plan: another form", func(tx *store.Tx, l sessions.Loaded) (plan.Plan, error) {
+	return change(c, "Plan: another form", func(l sessions.Loaded, _ []plan.Event) (plan.Plan, error) {
 		pic := l.Picture
 		if in.Station < 0 || in.Station >= len(pic.Stations) || in.Group < 0 || in.Group >= len(pic.Groups) {
 			return plan.Plan{}, &shell.Problem{Status: http.StatusConflict, Says: "The plan has changed: that station or group is not there any more."}
@@ -201,9 +210,10 @@ func eased(c *shell.Ctx) error {
 
 // redeal fits the groups to who is there, moving as few as possible.
 func redeal(c *shell.Ctx) error {
-	return change(c, "Plan: dealt again for who is here", func(tx *store.Tx, l sessions.Loaded) (plan.Plan, error) {
+	return change(c, "Plan: dealt again for who is here", func(l sessions.Loaded, _ []plan.Event) (plan.Plan, error) {
 		next := l.Session.Plan
-		return next, next.Redeal(l.Input)
+		err := next.Redeal(l.Input)
+		return next, err
 	})
 }
 
@@ -213,17 +223,13 @@ func give(c *shell.Ctx) error {
 	if err := ask(c, &in); err != nil {
 		return err
 	}
-	return change(c, "Plan: "+in.Words, func(tx *store.Tx, l sessions.Loaded) (plan.Plan, error) {
-		events, err := tx.Events(c.Ctx(), l.Session.ID)
-		if err != nil {
-			return plan.Plan{}, err
-		}
+	return change(c, "Plan: "+in.Words, func(l sessions.Loaded, events []plan.Event) (plan.Plan, error) {
 		_, offers := gives(&l, events, c.S.Now())
 		i := slices.IndexFunc(offers, func(m plan.Mend) bool { return m.Words == in.Words })
 		if i < 0 {
 			return plan.Plan{}, refuse("That can give no more: it has begun, or the time fits already.")
 		}
-		next := l.Session.Plan
+		next, err := l.Session.Plan, error(nil)
 		for _, e := range offers[i].Edits {
 			if next, _, err = next.Apply(e); err != nil {
 				return next, err
@@ -239,7 +245,7 @@ func keyToday(c *shell.Ctx) error {
 	if err := ask(c, &in); err != nil {
 		return err
 	}
-	return change(c, "Plan: key of the day", func(tx *store.Tx, l sessions.Loaded) (plan.Plan, error) {
+	return change(c, "Plan: key of the day", func(l sessions.Loaded, _ []plan.Event) (plan.Plan, error) {
 		next, _, err := l.Session.Plan.Apply(plan.Edit{Do: "key", Value: in.Key})
 		return next, err
 	})

@@ -1,8 +1,6 @@
 package courtside
 
 import (
-	"crypto/sha256"
-	"encoding/hex"
 	"fmt"
 	"net/http"
 	"strings"
@@ -31,9 +29,6 @@ func door(c *shell.Ctx) error { return showDoor(c, false) }
 func newCode(c *shell.Ctx) error { return showDoor(c, true) }
 
 func showDoor(c *shell.Ctx, anew bool) error {
-	if !store.IsID(c.Param("id")) {
-		return store.ErrNone
-	}
 	var v doorView
 	err := c.In(func(tx *store.Tx) (err error) {
 		if v.Session, err = tx.Session(c.Ctx(), c.Param("id")); err != nil {
@@ -78,12 +73,14 @@ type joinView struct {
 	Own  bool // a member of the club is signed in
 }
 
-// opens finds the session of a code, if it lets people in now. Wrong codes slow the next try down, as wrong passwords do.
+// freeCodes is how many wrong codes a network may try before the next one waits.
+const freeCodes = 5
+
+// opens finds the session of a code, if it lets people in now. Wrong codes slow the next try down, as wrong passwords do; a right one forgives only itself.
 func opens(c *shell.Ctx, code string) (d store.Door, says string, err error) {
 	code = strings.ToUpper(strings.Join(strings.Fields(code), ""))
-	sum := sha256.Sum256([]byte("join " + c.ClientIP()))
-	key := hex.EncodeToString(sum[:])
-	wait, err := c.S.Store.SignInWait(c.Ctx(), c.S.Now(), key)
+	key, now := "c:"+c.Network(), c.S.Now()
+	wait, err := c.S.Store.Try(c.Ctx(), now, store.TryLimit{Key: key, Free: freeCodes})
 	if err != nil {
 		return d, "", err
 	}
@@ -91,10 +88,13 @@ func opens(c *shell.Ctx, code string) (d store.Door, says string, err error) {
 		return d, fmt.Sprintf("Too many wrong codes. Wait %d s, then try again.", int(wait.Seconds())+1), nil
 	}
 	d, err = c.S.Store.ByCode(c.Ctx(), code)
-	now := c.S.Now()
+	if store.IsNone(err) {
+		return d, "No session has this code. Look at it once more; the lead can also show it as a picture.", nil
+	}
+	if err == nil {
+		err = c.S.Store.Worked(c.Ctx(), []string{key})
+	}
 	switch {
-	case store.IsNone(err):
-		return d, "No session has this code. Look at it once more; the lead can also show it as a picture.", c.S.Store.SignInFailed(c.Ctx(), now, key)
 	case err != nil:
 		return d, "", err
 	case d.Ended || now.After(d.StartsAt.Add(time.Duration(d.Minutes)*time.Minute+after)):
@@ -102,7 +102,7 @@ func opens(c *shell.Ctx, code string) (d store.Door, says string, err error) {
 	case now.Before(d.StartsAt.Add(-early)):
 		return d, "This session opens an hour before it starts.", nil
 	}
-	return d, "", c.S.Store.SignInWorked(c.Ctx(), key)
+	return d, "", nil
 }
 
 func joinPage(c *shell.Ctx) error {

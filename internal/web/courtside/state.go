@@ -35,6 +35,7 @@ type state struct {
 	Keys      []store.KeyMark `json:"keys"`
 	Notes     []store.Note    `json:"notes"`
 	Climbs    []store.Climb   `json:"climbs"`
+	Looked    []store.Looking `json:"looked"`
 	Look      []string        `json:"look"` // what to look for in the first look
 	Ladders   []ladder        `json:"ladders"`
 	Leads     []string        `json:"leads"` // member ids of the club's leads who are here
@@ -88,7 +89,7 @@ type station struct {
 	Each     int      `json:"each"` // tries each in a round, as planned
 	Keys     []string `json:"keys"`
 	Cautions []string `json:"cautions"`
-	Skills   []string `json:"skills"`
+	Criteria []string `json:"criteria"` // ids of those it shows
 	Leader   string   `json:"leader"`
 	Who      string   `json:"who"`
 	Visits   []int    `json:"visits"`
@@ -120,6 +121,7 @@ type player struct {
 	StName string   `json:"stageName"`
 	Limits []string `json:"limits"`
 	Said   string   `json:"said"`
+	Guest  bool     `json:"guest"`
 	Minute int      `json:"minute"` // late from, left at
 	No     string   `json:"no"`     // hurt: what must not be done
 	Due    []string `json:"due"`    // criteria that somebody should look at
@@ -178,52 +180,53 @@ func ms(t time.Time) int64 {
 
 // read gathers the state. Reading it says that a device of the member is in touch.
 func read(c *shell.Ctx) (st state, err error) {
-	err = c.In(func(tx *store.Tx) error {
-		l, err := mine(c, tx, after)
-		if err != nil {
+	var l sessions.Loaded
+	var h store.Hall
+	var marks, shown []coach.Mark
+	var links []path.Link
+	names := map[string]string{} // of drills, where a ladder names its bridges
+	err = c.In(func(tx *store.Tx) (err error) {
+		if l, err = mine(c, tx, after); err != nil {
 			return err
 		}
 		ids := []string{}
 		for _, p := range l.Players {
 			ids = append(ids, p.ID)
 		}
-		h, err := tx.Hall(c.Ctx(), l.Session.ID, c.Member.ID, ids, c.Now)
-		if err != nil {
+		if h, err = tx.Hall(c.Ctx(), l.Session.ID, c.Member.ID, ids, c.Now); err != nil {
 			return err
 		}
-		st.Tallies, st.Keys, st.Climbs = h.Tallies, h.Keys, h.Climbs
-		marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Session: l.Session.ID})
-		if err != nil {
+		if marks, err = tx.Marks(c.Ctx(), store.MarkFilter{Session: l.Session.ID}); err != nil {
 			return err
 		}
-		shown, err := tx.Marks(c.Ctx(), store.MarkFilter{Program: l.Program.ID, Players: ids})
-		if err != nil {
+		if shown, err = tx.Marks(c.Ctx(), store.MarkFilter{Program: l.Program.ID, Players: ids}); err != nil {
 			return err
 		}
-		for _, k := range h.Heard {
-			if k.Member != c.Member.ID {
-				st.Heard = append(st.Heard, heard{k.Name, ms(k.At)})
-			}
+		if !slices.ContainsFunc(l.Session.Plan.Blocks, func(b plan.Block) bool { return b.Kind == plan.Ladder }) {
+			return nil
 		}
-		var links []path.Link
-		if slices.ContainsFunc(l.Picture.Plan.Blocks, func(b plan.Block) bool { return b.Kind == plan.Ladder }) {
-			if links, err = tx.Links(c.Ctx()); err != nil {
-				return err
-			}
-			cards, err := tx.Cards(c.Ctx())
-			if err != nil {
-				return err
-			}
-			names := map[string]string{}
-			for _, k := range cards {
-				names[k.ID] = k.Name
-			}
-			st.ladders(l, links, names)
+		if links, err = tx.Links(c.Ctx()); err != nil {
+			return err
 		}
-		st.fill(c, l, h, marks, shown)
-		return nil
+		cards, err := tx.Cards(c.Ctx())
+		for _, k := range cards {
+			names[k.ID] = k.Name
+		}
+		return err
 	})
-	return st, err
+	if err != nil {
+		return st, err
+	}
+	l.Work()
+	st.Tallies, st.Keys, st.Climbs, st.Looked = h.Tallies, h.Keys, h.Climbs, h.Looked
+	for _, k := range h.Heard {
+		if k.Member != c.Member.ID {
+			st.Heard = append(st.Heard, heard{k.Name, ms(k.At)})
+		}
+	}
+	st.ladders(l, links, names)
+	st.fill(c, l, h, marks, shown)
+	return st, nil
 }
 
 func (st *state) fill(c *shell.Ctx, l sessions.Loaded, h store.Hall, marks, shown []coach.Mark) {
@@ -254,7 +257,15 @@ func (st *state) fill(c *shell.Ctx, l sessions.Loaded, h store.Hall, marks, show
 		}
 	}
 	for _, s := range pic.Stations {
-		st.Stations = append(st.Stations, stationOf(pic, s))
+		v := stationOf(pic, s)
+		for _, stage := range l.Program.Stages {
+			for _, k := range stage.Criteria {
+				if l.Input.Shows.Shows(k, s.Drill) {
+					v.Criteria = append(v.Criteria, k.ID)
+				}
+			}
+		}
+		st.Stations = append(st.Stations, v)
 	}
 	for _, g := range pic.Groups {
 		v := group{Shape: g.Shape.Key, Name: g.Shape.Name, Path: shell.ShapePath(g.Shape.Key), Route: g.Route, Players: []string{}}
@@ -276,6 +287,7 @@ func (st *state) fill(c *shell.Ctx, l sessions.Loaded, h store.Hall, marks, show
 		marks = slices.DeleteFunc(marks, func(m coach.Mark) bool { return others(m.By) })
 		st.Tallies = slices.DeleteFunc(st.Tallies, func(t store.Tally) bool { return others(t.By) })
 		st.Keys = slices.DeleteFunc(st.Keys, func(k store.KeyMark) bool { return others(k.By) })
+		st.Looked = slices.DeleteFunc(st.Looked, func(l store.Looking) bool { return others(l.By) })
 		st.Heard = nil
 	}
 	for _, m := range marks {
@@ -303,7 +315,7 @@ func gives(l *sessions.Loaded, events []plan.Event, now time.Time) (time.Duratio
 func stationOf(pic plan.Picture, s plan.StationAt) station {
 	d := s.Drill
 	v := station{Name: d.Name, Drill: d.ID, Setup: d.Setup, Target: s.Target.String(), Kind: string(s.Target.Kind), N: s.Target.N, Of: s.Target.Skills, Back: s.Target.Back, Seconds: s.Target.Seconds, Against: s.Target.Against,
-		Work: d.Work, Rest: d.Rest, Keys: d.Keys, Cautions: d.Cautions, Skills: d.Skills, Visits: s.Visits, Drawn: d.Diagram != nil}
+		Work: d.Work, Rest: d.Rest, Keys: d.Keys, Cautions: d.Cautions, Visits: s.Visits, Drawn: d.Diagram != nil}
 	if d.Diagram != nil {
 		v.Zones = slices.ContainsFunc(d.Diagram.Things, func(t coach.Thing) bool { return t.Kind == "goal" || t.Kind == "target" })
 	}
@@ -311,7 +323,7 @@ func stationOf(pic plan.Picture, s plan.StationAt) station {
 		v.Leader, v.Who = s.Leader.ID, s.Leader.Name
 	}
 	if len(pic.Groups) > 0 {
-		v.Each = int(load.Station{Places: d.Places, Roles: len(d.Roles), Pace: d.Pace}.At(max(1, len(pic.Ledger)/len(pic.Groups)), time.Duration(pic.Plan.Work)*time.Second).Reps + 0.5)
+		v.Each = int(load.Of(d).At(max(1, len(pic.Ledger)/len(pic.Groups)), time.Duration(pic.Plan.Work)*time.Second).Reps + 0.5)
 	}
 	for _, g := range pic.Groups {
 		f := form{}
@@ -333,7 +345,7 @@ func (st *state) ladderOf(l sessions.Loaded, helper bool) map[string]string {
 	for _, s := range l.Program.Stages {
 		names[s.ID] = s.Name
 		for _, k := range s.Criteria {
-			if helper && !slices.ContainsFunc(st.Stations, func(at station) bool { return slices.Contains(at.Skills, k.Skill) }) {
+			if helper && !slices.ContainsFunc(st.Stations, func(at station) bool { return slices.Contains(at.Criteria, k.ID) }) {
 				continue
 			}
 			points := k.Points
@@ -356,9 +368,9 @@ func (st *state) players(c *shell.Ctx, l sessions.Loaded, stages map[string]stri
 	for _, p := range l.Players {
 		cp := p.Coach(l.Program)
 		said := l.Said[p.ID]
-		v := player{ID: p.ID, Name: p.Name, Stage: cp.Stage, StName: stages[cp.Stage], Said: said.State, Minute: max(said.FromMinute, said.UntilMinute), No: said.NoWhat, Limits: []string{}, Due: []string{}, Notes: []string{}}
+		v := player{ID: p.ID, Name: p.Name, Stage: cp.Stage, StName: stages[cp.Stage], Said: string(said.State), Guest: said.Guest, Minute: max(said.FromMinute, said.UntilMinute), No: said.NoWhat, Limits: []string{}, Due: []string{}, Notes: []string{}}
 		for _, lim := range cp.Limits {
-			if lim.Until.IsZero() || !lim.Until.Before(c.Now) {
+			if lim.Until.Holds(c.Today()) {
 				v.Limits = append(v.Limits, "no "+lim.What)
 			}
 		}
@@ -380,7 +392,7 @@ func (st *state) players(c *shell.Ctx, l sessions.Loaded, stages map[string]stri
 					own = append(own, m)
 				}
 			}
-			for _, it := range evidence.Ready(stage, own, 0, c.Now, c.Now).Items {
+			for _, it := range evidence.Ready(stage, own, 0, c.Today(), c.Now).Items {
 				if it.Due() || slices.Contains(looks[p.ID], it.Criterion.ID) {
 					v.Due = append(v.Due, it.Criterion.ID)
 				}

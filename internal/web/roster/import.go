@@ -1,16 +1,14 @@
 package roster
 
 import (
-	"errors"
 	"fmt"
 	"io"
 	"net/http"
 	"slices"
 	"strconv"
 	"strings"
-	"time"
 
-	"gruppo/internal/coach"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -44,14 +42,14 @@ type importView struct {
 func (v importView) Take() string {
 	var parts []string
 	if v.Add > 0 {
-		parts = append(parts, "Add "+coach.Plural(v.Add, "player"))
+		parts = append(parts, "Add "+say.Count(v.Add, "player"))
 	}
 	if v.Change > 0 {
 		parts = append(parts, "change "+strconv.Itoa(v.Change))
 	}
-	s := coach.List(parts)
+	s := say.List(parts)
 	if v.Bad > 0 && s != "" {
-		s += ", leave " + coach.Plural(v.Bad, "bad line")
+		s += ", leave " + say.Count(v.Bad, "bad line")
 	}
 	if s == "" {
 		return ""
@@ -65,19 +63,10 @@ func importPage(c *shell.Ctx) error {
 
 // readImport takes the file or the pasted text of the request, with the chosen columns and corrections.
 func readImport(c *shell.Ctx) (v importView, err error) {
-	const most = exchange.MaxBytes + 2<<20
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, 64<<20) // read on past the limit, so that the browser hears why
-	if err := c.Request.ParseMultipartForm(most); err != nil {
-		if !errors.Is(err, http.ErrNotMultipart) {
-			v.Problem = fmt.Sprintf("That file is too large: a list of players is at most %d MB.", exchange.MaxBytes>>20)
-			return v, nil
-		}
+	if c.TooLarge {
+		v.Problem = fmt.Sprintf("That file is too large: a list of players is at most %d MB.", exchange.MaxBytes>>20)
+		return v, nil
 	}
-	defer func() {
-		if c.Request.MultipartForm != nil {
-			err = errors.Join(err, c.Request.MultipartForm.RemoveAll())
-		}
-	}()
 	v.Text = c.Request.PostFormValue("text")
 	data := []byte(v.Text)
 	if file, head, ferr := c.Request.FormFile("file"); ferr == nil && head.Size > 0 {
@@ -271,7 +260,7 @@ func take(c *shell.Ctx) error {
 	if v.Problem != "" || v.Take() == "" {
 		return c.Page(pages, http.StatusUnprocessableEntity, "import.html", "Bring a list", v)
 	}
-	says := fmt.Sprintf("Took %s from the list", coach.Plural(v.Add+v.Change, "player"))
+	says := fmt.Sprintf("Took %s from the list", say.Count(v.Add+v.Change, "player"))
 	err = c.Change("", says, func(tx *store.Tx) error { return takeRows(c, tx, v) })
 	if err != nil {
 		return err
@@ -306,13 +295,13 @@ func takeRows(c *shell.Ctx, tx *store.Tx, v importView) error {
 		if r.Kind != exchange.Add && r.Kind != exchange.Change {
 			continue
 		}
-		p := store.Player{ID: r.Person.ID, Name: r.Person.Name, BirthYear: r.Person.Year, Side: r.Person.Side, Tags: r.Person.Tags, Joined: c.Now}
+		p := store.Player{ID: r.Person.ID, Name: r.Person.Name, BirthYear: r.Person.Year, Side: r.Person.Side, Tags: r.Person.Tags, Joined: c.Today()}
 		if p.ID == "" {
 			p.ID = store.NewID()
 			added = append(added, p.ID)
 		}
 		if s := r.Person.Stage; s != "" {
-			p.Standings = []store.Standing{{Program: programOf[s], Stage: s, Since: c.Now.Format(time.DateOnly)}}
+			p.Standings = []store.Standing{{Program: programOf[s], Stage: s, Since: c.Today()}}
 		}
 		ids[key(p.Name)] = p.ID
 		players = append(players, p)

@@ -11,6 +11,7 @@ import (
 	"strings"
 	"time"
 
+	"gruppo/internal/day"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -27,8 +28,8 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/roster/new", Needs: shell.ChangeRoster, Handle: form},
 	{Method: "POST", Path: "/roster/new", Needs: shell.ChangeRoster, Handle: save},
 	{Method: "GET", Path: "/roster/import", Needs: shell.ChangeRoster, Handle: importPage},
-	{Method: "POST", Path: "/roster/import", Needs: shell.ChangeRoster, Handle: preview},
-	{Method: "POST", Path: "/roster/import/take", Needs: shell.ChangeRoster, Handle: take},
+	{Method: "POST", Path: "/roster/import", Needs: shell.ChangeRoster, Handle: preview, Body: exchange.MaxBytes + 2<<20, Heavy: true},
+	{Method: "POST", Path: "/roster/import/take", Needs: shell.ChangeRoster, Handle: take, Body: exchange.MaxBytes + 2<<20, Heavy: true},
 	{Method: "GET", Path: "/roster/player/:id", Needs: shell.ChangeRoster, Handle: form},
 	{Method: "POST", Path: "/roster/player/:id", Needs: shell.ChangeRoster, Handle: save},
 	{Method: "POST", Path: "/roster/player/:id/leave", Needs: shell.ChangeRoster, Handle: leave},
@@ -157,9 +158,6 @@ func (v *formView) load(c *shell.Ctx, tx *store.Tx) error {
 func form(c *shell.Ctx) error {
 	v := formView{Form: shell.NewForm(c), ID: c.Param("id")}
 	v.Form.Values = url.Values{}
-	if v.ID != "" && !store.IsID(v.ID) {
-		return store.ErrNone
-	}
 	err := c.In(func(tx *store.Tx) error {
 		if err := v.load(c, tx); err != nil {
 			return err
@@ -203,7 +201,7 @@ func form(c *shell.Ctx) error {
 		f.Set("with", strings.Join(with, ", "))
 		f.Set("apart", strings.Join(apart, ", "))
 		for _, l := range p.Limits {
-			v.Limits = append(v.Limits, limitField{l.What, l.Until})
+			v.Limits = append(v.Limits, limitField{l.What, l.Until.String()})
 		}
 		f["class"], err = tx.ClassesOf(c.Ctx(), v.ID)
 		return err
@@ -225,10 +223,7 @@ func title(v formView) string {
 func save(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	v := formView{Form: f, ID: c.Param("id"), Name: f.Get("name")}
-	if v.ID != "" && !store.IsID(v.ID) {
-		return store.ErrNone
-	}
-	p := store.Player{ID: v.ID, Name: f.Text("name", 80, "A name, as it is shown to coaches."), Side: f.Get("side"), Tags: f.Commas("tags"), Joined: c.Now}
+	p := store.Player{ID: v.ID, Name: f.Text("name", 80, "A name, as it is shown to coaches."), Side: f.Get("side"), Tags: f.Commas("tags"), Joined: c.Today()}
 	if y := f.Get("year"); y != "" {
 		var why string
 		if p.BirthYear, why = exchange.BirthYear(y, c.Now); why != "" {
@@ -248,10 +243,11 @@ func save(c *shell.Ctx) error {
 		if what = strings.ToLower(strings.TrimSpace(what)); what == "" {
 			continue
 		}
-		if _, err := time.Parse(time.DateOnly, until); until != "" && err != nil {
+		last, err := day.Parse(until)
+		if err != nil {
 			f.Wrong("limit", "Until when? A date like 2026-12-12, or nothing.")
 		}
-		limits = append(limits, store.Limit{What: what, Until: until})
+		limits = append(limits, store.Limit{What: what, Until: last})
 	}
 	says := "Added " + p.Name
 	if v.ID != "" {
@@ -267,7 +263,7 @@ func save(c *shell.Ctx) error {
 				if _, ok := pr.Stage(s); !ok {
 					f.Wrong("stage-"+pr.ID, "That stage is no longer there.")
 				}
-				p.Standings = append(p.Standings, store.Standing{Program: pr.ID, Stage: s, Since: c.Now.Format(time.DateOnly)})
+				p.Standings = append(p.Standings, store.Standing{Program: pr.ID, Stage: s, Since: c.Today()})
 			}
 		}
 		if p.ID == "" {
@@ -345,9 +341,6 @@ func pairsOf(c *shell.Ctx, tx *store.Tx, f *shell.Form, id, own string) ([]store
 }
 
 func leave(c *shell.Ctx) error {
-	if !store.IsID(c.Param("id")) {
-		return store.ErrNone
-	}
 	var p store.Player
 	err := c.In(func(tx *store.Tx) (err error) {
 		p, err = tx.Player(c.Ctx(), c.Param("id"))
@@ -356,7 +349,7 @@ func leave(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	err = c.Change("", fmt.Sprintf("%s has left", p.Name), func(tx *store.Tx) error { return tx.LeavePlayer(c.Ctx(), p.ID, c.Now) })
+	err = c.Change("", fmt.Sprintf("%s has left", p.Name), func(tx *store.Tx) error { return tx.LeavePlayer(c.Ctx(), p.ID, c.Today()) })
 	if err != nil {
 		return err
 	}

@@ -3,7 +3,6 @@ package sessions
 import (
 	"bytes"
 	"errors"
-	"fmt"
 	"io"
 	"net/http"
 	"slices"
@@ -37,7 +36,7 @@ func planFile(c *shell.Ctx) error {
 	if err := exchange.WritePlan(&b, f); err != nil {
 		return err
 	}
-	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="%s-plan.json"`, f.Date))
+	c.Attach(f.Date + "-plan.json")
 	c.Data(http.StatusOK, "application/json", b.Bytes())
 	return nil
 }
@@ -74,7 +73,6 @@ func more(c *shell.Ctx) error {
 // readPlan takes a plan from a file: its drills are found on the shelf by id, else by name; its players, leaders and places are fitted.
 func readPlan(c *shell.Ctx) error {
 	v := moreView{}
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, exchange.MostPlan+1<<14)
 	again := func(says string) error {
 		v.Form = shell.NewForm(c)
 		if err := v.load(c); err != nil {
@@ -84,8 +82,7 @@ func readPlan(c *shell.Ctx) error {
 		return c.Page(pages, http.StatusUnprocessableEntity, "more.html", "Plans in and out", v)
 	}
 	upload, err := c.FormFile("file")
-	var large *http.MaxBytesError
-	if errors.As(err, &large) {
+	if c.TooLarge {
 		return again("This file is over 1 MB; a plan is a few kilobytes.")
 	}
 	if err != nil {
@@ -105,22 +102,15 @@ func readPlan(c *shell.Ctx) error {
 		return again(err.Error())
 	}
 	c.Back = "/sessions/" + c.Param("id")
-	errMissing := errors.New("drills are missing")
-	err = c.Change(c.Param("id"), "Plan: read from a file", func(tx *store.Tx) error {
-		l, err := Load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc)
-		if err != nil {
-			return err
-		}
-		p, missing := onShelf(f, l.Input)
-		if v.Missing = missing; len(missing) > 0 && c.PostForm("leave") == "" {
-			return errMissing
-		}
-		return put(c, tx, &l, p)
-	})
-	if errors.Is(err, errMissing) {
+	l, err := loaded(c, nil)
+	if err != nil {
+		return err
+	}
+	p, missing := onShelf(f, l.Input)
+	if v.Missing = missing; len(missing) > 0 && c.PostForm("leave") == "" {
 		return again("")
 	}
-	if err != nil {
+	if err := keepPlan(c, &l, "Plan: read from a file", fitted(&l, p)); err != nil {
 		return err
 	}
 	return c.To(c.Back)
@@ -175,8 +165,8 @@ func onShelf(f exchange.PlanFile, in plan.Input) (p plan.Plan, missing []string)
 	return p, missing
 }
 
-// put fits a plan to a session and stores it there.
-func put(c *shell.Ctx, tx *store.Tx, l *Loaded, p plan.Plan) error {
+// fitted is a plan from elsewhere as it fits a session.
+func fitted(l *Loaded, p plan.Plan) plan.Plan {
 	for _, t := range p.Tasks() {
 		for _, d := range l.Input.Shelf {
 			if _, known := l.Input.Drills[t.Drill]; !known && d.ID == t.Drill {
@@ -188,8 +178,7 @@ func put(c *shell.Ctx, tx *store.Tx, l *Loaded, p plan.Plan) error {
 	if err != nil {
 		p.Deal = nil // the plan page says why nobody is dealt
 	}
-	_, err = tx.SetPlan(c.Ctx(), l.Session.ID, l.Session.Version, p, c.Member.ID, c.Now)
-	return err
+	return p
 }
 
 // copyPlan puts the plan into a session of a class on a date, which is made if there is none.
@@ -209,12 +198,13 @@ func copyPlan(c *shell.Ctx) error {
 	if !f.OK() {
 		return again()
 	}
+	var from, l Loaded
 	var to store.Session
+	made := false // the session was not there before
 	c.Back = "/sessions/" + c.Param("id")
 	errSame := errors.New("the same session")
-	err = c.Change("", "Copied the plan", func(tx *store.Tx) error {
-		from, err := Load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc)
-		if err != nil {
+	err = c.Rehearse(func(tx *store.Tx) (err error) {
+		if from, err = Read(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
 			return err
 		}
 		classes, err := tx.Classes(c.Ctx())
@@ -238,7 +228,7 @@ func copyPlan(c *shell.Ctx) error {
 			to = there[0]
 		} else {
 			to = store.Session{ID: store.NewID(), ClassID: cl.ID, StartsAt: at, Minutes: cl.Minutes, Zone: cl.Zone, Plan: plan.Start(time.Duration(cl.Minutes) * time.Minute)}
-			to.Venue.ID = cl.VenueID
+			to.Venue.ID, made = cl.VenueID, true
 			if err := tx.AddSession(c.Ctx(), to); err != nil {
 				return err
 			}
@@ -246,18 +236,31 @@ func copyPlan(c *shell.Ctx) error {
 		if to.ID == from.Session.ID {
 			return errSame
 		}
-		l, err := Load(c.Ctx(), tx, to.ID, c.Now, c.Loc)
-		if err != nil {
-			return err
-		}
-		for id, d := range from.Input.Drills { // in the editions they were planned with
-			l.Input.Drills[id] = d
-		}
-		return put(c, tx, &l, from.Input.Plan)
+		l, err = Read(c.Ctx(), tx, to.ID, c.Now, c.Loc)
+		return err
 	})
 	if errors.Is(err, errSame) {
 		f.Wrong("date", "That is this very session.")
 		return again()
+	}
+	if err != nil {
+		return err
+	}
+	for id, d := range from.Input.Drills { // in the editions they were planned with
+		l.Input.Drills[id] = d
+	}
+	p := fitted(&l, from.Input.Plan)
+	err = c.Change("", "Copied the plan", func(tx *store.Tx) error {
+		if made {
+			if err := tx.AddSession(c.Ctx(), to); err != nil {
+				return err
+			}
+		}
+		_, err := tx.SetPlan(c.Ctx(), to.ID, l.Session.Version, p, c.Member.ID, c.Now)
+		return err
+	})
+	if errors.Is(err, store.ErrTaken) {
+		return store.ErrChangedSince
 	}
 	if err != nil {
 		return err

@@ -8,7 +8,10 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/register"
+	"gruppo/internal/day"
 	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
 )
 
 // Loaded is a session with its plan worked out.
@@ -23,23 +26,22 @@ type Loaded struct {
 	Notes   []store.Note // that come back: open, of its players
 	Undo    string       // what would be taken back
 	Redo    string       // and done again
-	unseen  bool         // the plan is about to change: it is worked out after that
 }
 
-// LoadRunning is Load for the hall: without the check, which is for planning.
-func LoadRunning(ctx context.Context, tx *store.Tx, id string, now time.Time, loc *time.Location) (Loaded, error) {
+// Read reads a session and what its plan stands on. Nothing is worked out yet: that is for Work, when the transaction is over.
+func Read(ctx context.Context, tx *store.Tx, id string, now time.Time, loc *time.Location) (l Loaded, err error) {
+	err = l.read(ctx, tx, id, now, loc)
+	return l, err
+}
+
+// ReadRunning is Read for the hall: without the check, which is for planning.
+func ReadRunning(ctx context.Context, tx *store.Tx, id string, now time.Time, loc *time.Location) (Loaded, error) {
 	l := Loaded{Input: plan.Input{Running: true}}
-	err := l.load(ctx, tx, id, now, loc)
+	err := l.read(ctx, tx, id, now, loc)
 	return l, err
 }
 
-// Load reads a session and works its plan out for the players who are coming.
-func Load(ctx context.Context, tx *store.Tx, id string, now time.Time, loc *time.Location) (l Loaded, err error) {
-	err = l.load(ctx, tx, id, now, loc)
-	return l, err
-}
-
-func (l *Loaded) load(ctx context.Context, tx *store.Tx, id string, now time.Time, loc *time.Location) (err error) {
+func (l *Loaded) read(ctx context.Context, tx *store.Tx, id string, now time.Time, loc *time.Location) (err error) {
 	if !store.IsID(id) {
 		return store.ErrNone
 	}
@@ -53,10 +55,27 @@ func (l *Loaded) load(ctx context.Context, tx *store.Tx, id string, now time.Tim
 	return l.with(ctx, tx, programs, now, loc)
 }
 
-// LoadSession is Load for a session and ladders that were read already.
-func LoadSession(ctx context.Context, tx *store.Tx, s store.Session, programs []store.Program, now time.Time, loc *time.Location) (Loaded, error) {
+// ReadSession is Read for a session and ladders that were read already.
+func ReadSession(ctx context.Context, tx *store.Tx, s store.Session, programs []store.Program, now time.Time, loc *time.Location) (Loaded, error) {
 	l := Loaded{Session: s}
 	err := l.with(ctx, tx, programs, now, loc)
+	return l, err
+}
+
+// Work works the plan out, for the players who are coming.
+func (l *Loaded) Work() { l.Picture = plan.Work(l.Input) }
+
+// loaded reads a session, with what more asks for, and works its plan out when the transaction is over.
+func loaded(c *shell.Ctx, more func(*store.Tx, *Loaded) error) (l Loaded, err error) {
+	err = c.In(func(tx *store.Tx) (err error) {
+		if l, err = Read(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err == nil && more != nil {
+			err = more(tx, &l)
+		}
+		return err
+	})
+	if err == nil {
+		l.Work()
+	}
 	return l, err
 }
 
@@ -77,7 +96,8 @@ func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Progra
 	ids := []string{}
 	for _, p := range l.Players {
 		said := l.Said[p.ID]
-		if said.State == "away" || said.State == "absent" || said.State == "left" && said.UntilMinute == 0 || said.State == "hurt" && said.NoWhat == "" && !in.Running {
+		sitsOut := said.State == register.Hurt && in.Running // stays with the group, without a task
+		if !said.Said().Coming() && !sitsOut {
 			continue
 		}
 		in.Players = append(in.Players, p.Coach(l.Program))
@@ -93,13 +113,13 @@ func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Progra
 		if in.Drills, err = tx.PlanDrills(ctx, in.Plan); err != nil {
 			return err
 		}
+		if in.Shows, err = tx.Showing(ctx); err != nil {
+			return err
+		}
 	} else if err = l.ground(ctx, tx, &in, ids, now); err != nil {
 		return err
 	}
 	l.Input = in
-	if !l.unseen {
-		l.Picture = plan.Work(in)
-	}
 	return nil
 }
 
@@ -126,14 +146,14 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *plan.Input, ids [
 	if err != nil {
 		return err
 	}
-	in.Looks = g.Looks.ByPlayer()
+	in.Looks, in.Shows = g.Looks.ByPlayer(), g.Shows.Showing()
 	in.Missing = map[string][]coach.Criterion{}
 	for i, p := range in.Players {
 		stage, ok := l.Program.Stage(p.Stage)
 		if !ok {
 			continue
 		}
-		ready := evidence.Ready(stage, byPlayer[p.ID], 0, now, now)
+		ready := evidence.Ready(stage, byPlayer[p.ID], 0, day.Of(now), now)
 		in.Players[i].Level = float64(stage.Order) + ready.Progress // groups near in level are near
 		for _, it := range ready.Items {
 			if it.Status.State != evidence.Shown {

@@ -133,9 +133,6 @@ func (v *venueView) read(f *shell.Form) store.Venue {
 
 func saveVenue(c *shell.Ctx) error {
 	v := venueView{Form: shell.NewForm(c), ID: c.Param("id")}
-	if v.ID != "" && !store.IsID(v.ID) {
-		return store.ErrNone
-	}
 	p := v.read(v.Form)
 	again := func() error {
 		v.draw()

@@ -12,6 +12,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/deal"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/register"
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/coach/suggest"
 	"gruppo/internal/store"
@@ -197,14 +198,16 @@ func (v planView) GameValue(g rotate.Game) string { return plan.GameValue(g) }
 func (v planView) State(player string) string {
 	said := v.Said[player]
 	switch {
-	case said.State == "late" && said.FromMinute > 0:
+	case said.State == register.Late && said.FromMinute > 0:
 		return "from " + v.At(time.Duration(said.FromMinute)*time.Minute)
 	case said.NoWhat != "":
 		return "no " + said.NoWhat
-	case said.State == "present":
+	case said.State == register.Present && !said.Guest:
 		return ""
+	case said.Guest && (said.State == register.Nothing || said.State == register.Present):
+		return "guest"
 	}
-	return said.State
+	return string(said.State)
 }
 
 // GroupOf is the group a player is in, or −1.
@@ -231,16 +234,16 @@ func planPage(c *shell.Ctx) error {
 }
 
 func viewOf(c *shell.Ctx) (v planView, err error) {
-	err = c.In(func(tx *store.Tx) (err error) {
-		if v.Loaded, err = Load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
-			return err
-		}
+	v.Loaded, err = loaded(c, func(tx *store.Tx, _ *Loaded) (err error) {
 		v.Members, err = tx.Members(c.Ctx())
 		return err
 	})
+	if err != nil {
+		return v, err
+	}
 	v.Tab = openTab(c)
 	v.draw()
-	return v, err
+	return v, nil
 }
 
 // openTab is the tab that a page with the plan on it has open; the others are filled when they are opened.
@@ -346,26 +349,25 @@ func change(c *shell.Ctx, e plan.Edit, asked string) error {
 // save makes a change to the plan of the version asked for, stores it and answers with the plan as it then is, worked out once.
 func save(c *shell.Ctx, asked string, e *plan.Edit, says string, make func(*Loaded) error) error {
 	version, _ := strconv.Atoi(asked)
-	v := planView{Loaded: Loaded{unseen: true}}
-	err := c.Change(c.Param("id"), "Plan: "+says, func(tx *store.Tx) (err error) {
-		if err := v.load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
-			return err
+	var v planView
+	err := c.In(func(tx *store.Tx) (err error) {
+		if v.Loaded, err = Read(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err == nil {
+			v.Members, err = tx.Members(c.Ctx())
 		}
-		if v.Session.Version != version {
-			return store.ErrChangedSince
-		}
-		if err := make(&v.Loaded); err != nil {
-			return err
-		}
-		if err := known(v.Input.Plan, v.Input.Shelf, v.Input.Drills); err != nil {
-			return err
-		}
-		if v.Session.Version, err = tx.SetPlan(c.Ctx(), v.Session.ID, version, v.Input.Plan, c.Member.ID, c.Now); err != nil {
-			return err
-		}
-		v.Members, err = tx.Members(c.Ctx())
 		return err
 	})
+	if err != nil {
+		return err
+	}
+	if v.Session.Version != version {
+		return after(c, store.ErrChangedSince, e)
+	}
+	if err = make(&v.Loaded); err == nil {
+		err = known(v.Input.Plan, v.Input.Shelf, v.Input.Drills)
+	}
+	if err == nil {
+		err = keepPlan(c, &v.Loaded, "Plan: "+says, v.Input.Plan)
+	}
 	if err != nil {
 		return after(c, err, e)
 	}
@@ -383,6 +385,14 @@ func save(c *shell.Ctx, asked string, e *plan.Edit, says string, make func(*Load
 	v.Tab = openTab(c)
 	v.draw()
 	return answer(c, v)
+}
+
+// keepPlan stores a plan that was worked out for the version that l was read in, as one change; else ErrChangedSince.
+func keepPlan(c *shell.Ctx, l *Loaded, says string, p plan.Plan) error {
+	return c.Change(l.Session.ID, says, func(tx *store.Tx) (err error) {
+		l.Session.Version, err = tx.SetPlan(c.Ctx(), l.Session.ID, l.Session.Version, p, c.Member.ID, c.Now)
+		return err
+	})
 }
 
 // after answers with the plan as it is now, and with what kept a change from being made.
@@ -430,6 +440,9 @@ func answer(c *shell.Ctx, v planView) error {
 			return c.To("/sessions/" + v.Session.ID)
 		}
 		return c.Page(pages, http.StatusUnprocessableEntity, "plan.html", v.Session.ClassName, v)
+	}
+	if v.Problem != "" {
+		return c.PartAs(http.StatusUnprocessableEntity, pages, "plan", v)
 	}
 	return c.Part(pages, "plan", v)
 }
@@ -513,9 +526,6 @@ func redo(c *shell.Ctx) error {
 
 func back(c *shell.Ctx, none string, do func() error) error {
 	err := c.In(func(tx *store.Tx) error {
-		if !store.IsID(c.Param("id")) {
-			return store.ErrNone
-		}
 		_, err := tx.Session(c.Ctx(), c.Param("id"))
 		return err
 	})
@@ -564,7 +574,7 @@ func coming(c *shell.Ctx) error {
 		if _, err := tx.Session(c.Ctx(), c.Param("id")); err != nil {
 			return err
 		}
-		if err := tx.SetAttendance(c.Ctx(), c.Param("id"), a, c.Member.ID, c.Now); err != nil {
+		if _, err := tx.SetAttendance(c.Ctx(), c.Param("id"), a, c.Member.ID, c.Now); err != nil {
 			return err
 		}
 		return tx.Tell(c.Ctx(), c.Param("id"), "plan")
@@ -604,17 +614,16 @@ func leader(c *shell.Ctx) error {
 
 // live tells an open plan when somebody else changes it.
 func live(c *shell.Ctx) error {
-	err := c.In(func(tx *store.Tx) error {
-		if !store.IsID(c.Param("id")) {
-			return store.ErrNone
-		}
-		_, err := tx.Session(c.Ctx(), c.Param("id"))
-		return err
-	})
-	if err != nil {
+	may := func() error {
+		return c.In(func(tx *store.Tx) error {
+			_, err := tx.Session(c.Ctx(), c.Param("id"))
+			return err
+		})
+	}
+	if err := may(); err != nil {
 		return err
 	}
-	return c.Stream(c.Param("id"), func(what string) string { return what })
+	return c.Stream(c.Param("id"), may, func(what string) string { return what })
 }
 
 func first(name string) string {

@@ -1,7 +1,6 @@
 package sessions
 
 import (
-	"errors"
 	"fmt"
 	"net/http"
 	"slices"
@@ -46,7 +45,7 @@ func picture(c *shell.Ctx) error {
 	}
 	what := strings.TrimSuffix(c.Request.URL.Path[strings.LastIndexByte(c.Request.URL.Path, '/')+1:], ".svg")
 	v.Paper = true
-	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="%s-%s.svg"`, v.Picture.Start.Format(time.DateOnly), what))
+	c.Attach(v.Picture.Start.Format(time.DateOnly) + "-" + what + ".svg")
 	return c.Drawing(pages, what, v)
 }
 
@@ -108,7 +107,11 @@ func (v planView) Balls(s plan.StationAt) int {
 	if !slices.Contains(s.Drill.Roles, "feeder") {
 		return 0
 	}
-	return load.Balls(s.Drill.Pace, v.Picture.OwnTime(s))
+	size := 1
+	for _, g := range v.Picture.Groups {
+		size = max(size, len(g.Players))
+	}
+	return load.Of(s.Drill).Balls(size, time.Duration(v.Picture.Plan.Work)*time.Second)
 }
 
 // Mini is the floor's outline with one station, in a box 100 wide: x, y, width, height, and the floor's height without and with its edge.
@@ -238,46 +241,41 @@ func scores(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	v := partnersView{}
 	turn, _ := strconv.Atoi(f.Get("turn"))
-	errTyped := errors.New("something typed is not right yet")
-	err := c.Change(c.Param("id"), "Plan: scores", func(tx *store.Tx) (err error) {
-		if v.Loaded, err = Load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
-			return err
-		}
-		if err := v.pick(c); err != nil {
-			return err
-		}
-		if turn < 0 || turn >= len(v.Block.Turns) {
-			return shell.NotFound("That turn is no longer in the plan.")
-		}
-		p := v.Input.Plan
-		for i := range v.Block.Turns[turn].Teams {
-			made := [2]int{-1, -1}
-			for side := range made {
-				if name := field(side, i); f.Get(name) != "" {
-					made[side] = f.Int(name, 0, 999, "A score")
-				}
+	var err error
+	if v.Loaded, err = loaded(c, nil); err != nil {
+		return err
+	}
+	if err := v.pick(c); err != nil {
+		return err
+	}
+	if turn < 0 || turn >= len(v.Block.Turns) {
+		return shell.NotFound("That turn is no longer in the plan.")
+	}
+	p := v.Input.Plan
+	for i, team := range v.Block.Turns[turn].Teams {
+		made := [2]int{-1, -1}
+		for side := range made {
+			if name := field(side, i); f.Get(name) != "" {
+				made[side] = f.Int(name, 0, plan.MostScore, "A score")
 			}
-			if v.Block.Ladder || v.Block.Team > 2 {
-				made[1] = made[0]
-			}
-			if !f.OK() {
-				continue
-			}
-			if p, _, err = p.Apply(plan.Edit{Do: "score", At: v.Block.Index, Value: fmt.Sprint(turn, " ", i, " ", made[0], " ", made[1])}); err != nil {
+		}
+		if v.Block.Ladder || v.Block.Team > 2 {
+			made[1] = made[0]
+		}
+		if !f.OK() {
+			continue
+		}
+		for n, who := range team {
+			if p, _, err = p.Apply(plan.Edit{Do: "score", At: v.Block.Index, Value: fmt.Sprint(turn, " ", who.ID, " ", made[min(n, 1)])}); err != nil {
 				return err
 			}
 		}
-		if !f.OK() {
-			return errTyped
-		}
-		_, err = tx.SetPlan(c.Ctx(), v.Session.ID, v.Session.Version, p, c.Member.ID, c.Now)
-		return err
-	})
-	if errors.Is(err, errTyped) {
+	}
+	if !f.OK() {
 		v.Form, v.Turn = f, turn
 		return c.Page(pages, http.StatusUnprocessableEntity, "partners.html", "Pairings", v)
 	}
-	if err != nil {
+	if err := keepPlan(c, &v.Loaded, "Plan: scores", p); err != nil {
 		return err
 	}
 	return c.To(fmt.Sprintf("/sessions/%s/partners/%d#turn-%d", c.Param("id"), v.Block.Index, turn+1))

@@ -8,6 +8,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -23,6 +24,7 @@ type runView struct {
 	Where    []runGroup
 	Unseen   []string
 	Notes    []store.Note
+	Refused  []store.Refused // what devices sent and could not be taken
 	Marks    int
 	By       []string
 }
@@ -56,38 +58,54 @@ type runStation struct {
 // runPage is what really happened, beside the plan.
 func runPage(c *shell.Ctx) error {
 	var v runView
+	var h store.Hall
+	var marks []coach.Mark
+	var given []plan.Given
 	err := c.In(func(tx *store.Tx) (err error) {
-		if v.Loaded, err = LoadRunning(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
+		if v.Loaded, err = ReadRunning(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
 			return err
 		}
 		ids := []string{}
 		for _, p := range v.Players {
 			ids = append(ids, p.ID)
 		}
-		h, err := tx.Hall(c.Ctx(), v.Session.ID, "", ids, c.Now)
-		if err != nil {
+		if h, err = tx.Hall(c.Ctx(), v.Session.ID, "", ids, c.Now); err != nil {
 			return err
 		}
-		marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Session: v.Session.ID})
-		if err != nil {
+		if marks, err = tx.Marks(c.Ctx(), store.MarkFilter{Session: v.Session.ID}); err != nil {
 			return err
 		}
-		given, err := tx.Rounds(c.Ctx(), v.Session.ID)
-		if err != nil {
+		if v.Refused, err = tx.Refusals(c.Ctx(), v.Session.ID); err != nil {
 			return err
 		}
-		v.parts(plan.Fold(v.Picture.Segments(), h.Events), c)
-		v.stations(given)
-		v.where(given)
-		v.seen(marks)
-		v.Notes = slices.DeleteFunc(h.Notes, func(n store.Note) bool { return n.Session != v.Session.ID })
-		return nil
+		given, err = tx.Rounds(c.Ctx(), v.Session.ID)
+		return err
 	})
 	if err != nil {
 		return err
 	}
+	v.Work()
+	v.parts(plan.Fold(v.Picture.Segments(), h.Events), c)
+	v.stations(given)
+	v.where(given)
+	v.seen(marks)
+	v.Notes = slices.DeleteFunc(h.Notes, func(n store.Note) bool { return n.Session != v.Session.ID })
 	v.When = v.Picture.Start.Format("Mon 2 Jan, 15:04")
 	return c.Page(pages, http.StatusOK, "run.html", "What happened", v)
+}
+
+// putAside says that what was refused of the session's devices has been seen.
+func putAside(c *shell.Ctx) error {
+	err := c.In(func(tx *store.Tx) error {
+		if _, err := tx.Session(c.Ctx(), c.Param("id")); err != nil {
+			return err
+		}
+		return tx.PutAside(c.Ctx(), c.Param("id"), c.S.Now())
+	})
+	if err != nil {
+		return err
+	}
+	return c.To("/sessions/" + c.Param("id") + "/run")
 }
 
 // parts puts the blocks side by side; a block is all its segments.
@@ -150,7 +168,7 @@ func (v *runView) stations(given []plan.Given) {
 		r.Planned /= float64(r.Rounds)
 		if r.Counted > 0 {
 			r.Each = float64(tries) / float64(r.Counted)
-			r.Says = fmt.Sprintf("%d of %d players counted", r.Counted, r.Players)
+			r.Says = fmt.Sprintf("%d of %s counted", r.Counted, say.Count(r.Players, "player"))
 			if r.Counted*2 < r.Players {
 				r.Says += ": too few to learn the pace from"
 			}

@@ -14,6 +14,8 @@ import (
 
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/say"
+	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -33,17 +35,18 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/sessions/class/:id", Needs: shell.ChangePlan, Handle: saveClass},
 	{Method: "GET", Path: "/sessions/:id", Needs: shell.SeeSessions, Handle: planPage},
 	{Method: "GET", Path: "/sessions/:id/run", Needs: shell.SeeSessions, Handle: runPage},
+	{Method: "POST", Path: "/sessions/:id/refused", Needs: shell.ChangePlan, Handle: putAside},
 	{Method: "GET", Path: "/sessions/:id/print", Needs: shell.SeeSessions, Handle: printPage},
 	{Method: "GET", Path: "/sessions/:id/print/:what", Needs: shell.SeeSessions, Handle: printPage},
 	{Method: "GET", Path: "/sessions/:id/floor.svg", Needs: shell.SeeSessions, Handle: picture},
 	{Method: "GET", Path: "/sessions/:id/strip.svg", Needs: shell.SeeSessions, Handle: picture},
 	{Method: "GET", Path: "/sessions/:id/plan.json", Needs: shell.SeeSessions, Handle: planFile},
-	{Method: "POST", Path: "/sessions/:id/plan.json", Needs: shell.ChangePlan, Handle: readPlan},
+	{Method: "POST", Path: "/sessions/:id/plan.json", Needs: shell.ChangePlan, Handle: readPlan, Body: exchange.MostPlan + 1<<14, Heavy: true},
 	{Method: "GET", Path: "/sessions/:id/more", Needs: shell.ChangePlan, Handle: more},
-	{Method: "POST", Path: "/sessions/:id/copy", Needs: shell.ChangePlan, Handle: copyPlan},
+	{Method: "POST", Path: "/sessions/:id/copy", Needs: shell.ChangePlan, Handle: copyPlan, Heavy: true},
 	{Method: "GET", Path: "/sessions/:id/what-if", Needs: shell.ChangePlan, Handle: whatIf},
-	{Method: "POST", Path: "/sessions/:id/what-if", Needs: shell.ChangePlan, Handle: whatIf},
-	{Method: "POST", Path: "/sessions/:id/what-if/take", Needs: shell.ChangePlan, Handle: takeWhatIf},
+	{Method: "POST", Path: "/sessions/:id/what-if", Needs: shell.ChangePlan, Handle: whatIf, Heavy: true},
+	{Method: "POST", Path: "/sessions/:id/what-if/take", Needs: shell.ChangePlan, Handle: takeWhatIf, Heavy: true},
 	{Method: "GET", Path: "/sessions/:id/partners/:block", Needs: shell.SeeSessions, Handle: partners},
 	{Method: "POST", Path: "/sessions/:id/partners/:block", Needs: shell.ChangePlan, Handle: scores},
 	{Method: "GET", Path: "/sessions/venue", Needs: shell.ChangePlan, Handle: venueForm},
@@ -53,7 +56,7 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/sessions/kit", Needs: shell.ChangePlan, Handle: kitForm},
 	{Method: "POST", Path: "/sessions/kit", Needs: shell.ChangePlan, Handle: saveKit},
 	{Method: "POST", Path: "/sessions/:id/plan", Needs: shell.ChangePlan, Handle: edit},
-	{Method: "POST", Path: "/sessions/:id/propose", Needs: shell.ChangePlan, Handle: propose},
+	{Method: "POST", Path: "/sessions/:id/propose", Needs: shell.ChangePlan, Handle: propose, Heavy: true},
 	{Method: "POST", Path: "/sessions/:id/undo", Needs: shell.ChangePlan, Handle: undo},
 	{Method: "POST", Path: "/sessions/:id/redo", Needs: shell.ChangePlan, Handle: redo},
 	{Method: "GET", Path: "/sessions/:id/live", Needs: shell.SeeSessions, Handle: live},
@@ -169,7 +172,8 @@ func add(c *shell.Ctx) error {
 	s := store.Session{ID: store.NewID(), ClassID: f.Get("class")}
 	note := ""
 	c.Back = "/sessions"
-	err = c.Change("", "Made the session", func(tx *store.Tx) error {
+	var l Loaded
+	err = c.Rehearse(func(tx *store.Tx) error {
 		classes, err := tx.Classes(c.Ctx())
 		if err != nil {
 			return err
@@ -199,17 +203,16 @@ func add(c *shell.Ctx) error {
 		if err := tx.AddSession(c.Ctx(), s); err != nil {
 			return err
 		}
-		l, err := Load(c.Ctx(), tx, s.ID, c.Now, c.Loc)
-		if err != nil {
-			return err
-		}
-		p := s.Plan
-		if err := p.DealOut(l.Input); err != nil {
-			return nil // the plan page says why nobody is dealt yet
-		}
-		_, err = tx.SetPlan(c.Ctx(), s.ID, 1, p, c.Member.ID, c.Now)
+		l, err = Read(c.Ctx(), tx, s.ID, c.Now, c.Loc)
 		return err
 	})
+	if err == nil {
+		p := s.Plan
+		if p.DealOut(l.Input) == nil { // else the plan page says why nobody is dealt yet
+			s.Plan = p
+		}
+		err = c.Change("", "Made the session", func(tx *store.Tx) error { return tx.AddSession(c.Ctx(), s) })
+	}
 	if errors.Is(err, store.ErrTaken) {
 		return listWith(c, fmt.Sprintf("This class has a session on %s already.", date.Format("2 January")))
 	}
@@ -313,9 +316,6 @@ func classForm(c *shell.Ctx) error {
 func saveClass(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	v := classView{Form: f, ID: c.Param("id"), Name: f.Get("name")}
-	if v.ID != "" && !store.IsID(v.ID) {
-		return store.ErrNone
-	}
 	k := store.Class{ID: v.ID, Name: f.Text("name", 60, "What is the class called?"), Weekday: f.Int("weekday", 0, 6, "Weekday"), Starts: f.Get("starts"),
 		Minutes: f.Int("minutes", 15, 480, "Minutes"), Places: f.Int("places", 1, 500, "Places"), ProgramID: f.Get("program")}
 	k.VenueID, k.Zone, _ = strings.Cut(f.Get("venue"), " ")
@@ -370,7 +370,7 @@ func saveClass(c *shell.Ctx) error {
 			}
 		}
 		if len(players) > k.Places {
-			f.Wrong("places", "%d players are ticked; there are %d places.", len(players), k.Places)
+			f.Wrong("places", "%s ticked; there %s %s.", say.Count(len(players), "player")+" "+say.Verb(len(players), "is", "are"), say.Verb(k.Places, "is", "are"), say.Count(k.Places, "place"))
 		}
 		if refused = !f.OK(); refused {
 			return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "Something typed is not right yet."}

@@ -12,6 +12,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/deal"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/register"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -51,17 +52,12 @@ func (v whatView) Changing() (n int) {
 // whatIf shows what could happen, and what the plan would then be; nothing is changed until it is taken.
 func whatIf(c *shell.Ctx) error {
 	v := whatView{Form: shell.NewForm(c)}
-	err := c.In(func(tx *store.Tx) error {
-		if err := v.load(c, tx); err != nil {
-			return err
-		}
-		if c.Request.Method == http.MethodGet {
-			v.Form.Values = url.Values{"back": {c.Query("back")}}
-			return nil
-		}
-		return v.work(c)
-	})
-	if err != nil {
+	if err := v.load(c); err != nil {
+		return err
+	}
+	if c.Request.Method != http.MethodPost {
+		v.Form.Values = url.Values{"back": {c.Query("back")}}
+	} else if err := v.work(c); err != nil {
 		return err
 	}
 	status := http.StatusOK
@@ -71,14 +67,15 @@ func whatIf(c *shell.Ctx) error {
 	return c.Page(pages, status, "what-if.html", "What if", v)
 }
 
-func (v *whatView) load(c *shell.Ctx, tx *store.Tx) (err error) {
-	if v.Loaded, err = Load(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
+func (v *whatView) load(c *shell.Ctx) (err error) {
+	var all []store.Player
+	v.Loaded, err = loaded(c, func(tx *store.Tx, _ *Loaded) (err error) {
+		if v.Venues, err = tx.Venues(c.Ctx()); err != nil {
+			return err
+		}
+		all, err = tx.Players(c.Ctx(), store.PlayerFilter{})
 		return err
-	}
-	if v.Venues, err = tx.Venues(c.Ctx()); err != nil {
-		return err
-	}
-	all, err := tx.Players(c.Ctx(), store.PlayerFilter{})
+	})
 	if err != nil {
 		return err
 	}
@@ -129,7 +126,7 @@ func (v *whatView) work(c *shell.Ctx) error {
 		v.what = append(v.what, plan.Happens{Kind: plan.Guest, Player: v.Guests[i].Coach(v.Program)})
 	} else if id == "new" {
 		name := f.Text("guest-name", 80, "What is the guest called?")
-		g := coach.Player{ID: "guest", Name: name}
+		g := coach.Player{ID: newGuest, Name: name}
 		if len(v.Program.Stages) > 0 {
 			g.Stage, g.Level = v.Program.Stages[0].ID, float64(v.Program.Stages[0].Order)
 		}
@@ -206,35 +203,36 @@ func takeWhatIf(c *shell.Ctx) error {
 	v := whatView{Form: shell.NewForm(c)}
 	version, _ := strconv.Atoi(v.Form.Get("version"))
 	c.Back = "/sessions/" + c.Param("id")
-	errShow := errors.New("show the form again")
-	err := c.Change(c.Param("id"), "Took what if", func(tx *store.Tx) error {
-		if err := v.load(c, tx); err != nil {
-			return err
+	if err := v.load(c); err != nil {
+		return err
+	}
+	if err := v.work(c); err != nil {
+		return err
+	}
+	if v.Session.Version != version {
+		v.Problem = or(v.Session.ChangedBy, "Somebody") + " changed the plan in the meantime. This is what it would be now."
+	}
+	if v.Problem != "" || !v.Form.OK() {
+		return c.Page(pages, http.StatusUnprocessableEntity, "what-if.html", "What if", v)
+	}
+	for i := range v.what { // a new guest has an id from here on
+		if v.what[i].Kind == plan.Guest && v.what[i].Player.ID == newGuest {
+			v.what[i].Player.ID = store.NewID()
 		}
-		if err := v.work(c); err != nil {
-			return err
-		}
-		if v.Session.Version != version {
-			v.Problem = or(v.Session.ChangedBy, "Somebody") + " changed the plan in the meantime. This is what it would be now."
-		}
-		if v.Problem != "" || !v.Form.OK() {
-			return errShow
-		}
-		for i := range v.what {
-			if err := v.happen(c, tx, &v.what[i]); err != nil {
+	}
+	after, err := plan.WhatIf(v.Input, v.what)
+	if err != nil {
+		return err
+	}
+	err = c.Change(c.Param("id"), "Took what if", func(tx *store.Tx) error {
+		for _, h := range v.what {
+			if err := v.happen(c, tx, h); err != nil {
 				return err
 			}
 		}
-		after, err := plan.WhatIf(v.Input, v.what)
-		if err != nil {
-			return err
-		}
-		_, err = tx.SetPlan(c.Ctx(), v.Session.ID, version, after.Plan, c.Member.ID, c.Now)
+		_, err := tx.SetPlan(c.Ctx(), v.Session.ID, version, after.Plan, c.Member.ID, c.Now)
 		return err
 	})
-	if errors.Is(err, errShow) {
-		return c.Page(pages, http.StatusUnprocessableEntity, "what-if.html", "What if", v)
-	}
 	if err != nil {
 		return err
 	}
@@ -244,11 +242,15 @@ func takeWhatIf(c *shell.Ctx) error {
 	return c.To(c.Back)
 }
 
-// happen keeps one thing that happened; a new guest gets an id.
-func (v *whatView) happen(c *shell.Ctx, tx *store.Tx, h *plan.Happens) error {
+// newGuest stands for the id of a guest who is not on the roster yet.
+const newGuest = "guest"
+
+// happen keeps one thing that happened.
+func (v *whatView) happen(c *shell.Ctx, tx *store.Tx, h plan.Happens) error {
 	set := func(a store.Attendance) error {
 		a.PlayerID = h.Player.ID
-		return tx.SetAttendance(c.Ctx(), v.Session.ID, a, c.Member.ID, c.Now)
+		_, err := tx.SetAttendance(c.Ctx(), v.Session.ID, a, c.Member.ID, c.Now)
+		return err
 	}
 	switch h.Kind {
 	case plan.Absent:
@@ -261,17 +263,16 @@ func (v *whatView) happen(c *shell.Ctx, tx *store.Tx, h *plan.Happens) error {
 	case plan.Hurt:
 		return set(store.Attendance{State: "hurt", NoWhat: h.No})
 	case plan.Guest:
-		if h.Player.ID == "guest" {
-			p := store.Player{ID: store.NewID(), Name: h.Player.Name, Tags: []string{"guest"}, Joined: c.Now}
+		if !slices.ContainsFunc(v.Guests, func(p store.Player) bool { return p.ID == h.Player.ID }) {
+			p := store.Player{ID: h.Player.ID, Name: h.Player.Name, Tags: []string{"guest"}, Joined: c.Today()}
 			if h.Player.Stage != "" {
-				p.Standings = []store.Standing{{Program: v.Program.ID, Stage: h.Player.Stage, Since: c.Now.Format(time.DateOnly)}}
+				p.Standings = []store.Standing{{Program: v.Program.ID, Stage: h.Player.Stage, Since: c.Today()}}
 			}
 			if err := tx.PutPlayers(c.Ctx(), []store.Player{p}); err != nil {
 				return err
 			}
-			h.Player.ID = p.ID
 		}
-		return set(store.Attendance{State: "guest"})
+		return tx.AddGuest(c.Ctx(), v.Session.ID, h.Player.ID, register.Nothing, c.Member.ID, c.Now)
 	case plan.Gone:
 		for _, l := range v.Session.Leaders {
 			if l.Member == h.Leader {

@@ -9,6 +9,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/path"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -107,7 +108,7 @@ func takeOff(c *shell.Ctx) error {
 	if off {
 		says = d.Name + " is off the shelf"
 		if ahead > 0 {
-			says += fmt.Sprintf("; %s ahead keep it", coach.Plural(ahead, "plan"))
+			says += fmt.Sprintf("; %s ahead keep it", say.Count(ahead, "plan"))
 		}
 		c.Back = "/shelf/drill/" + d.ID
 	}

@@ -52,7 +52,6 @@ func drawing(c *shell.Ctx, status int, d coach.Drill, doc coach.Drawing, problem
 
 // board reads the drawing of the request; says is what cannot be in it.
 func board(c *shell.Ctx) (doc coach.Drawing, says string) {
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, 1<<20)
 	if err := json.Unmarshal([]byte(c.Request.PostFormValue("doc")), &doc); err != nil {
 		return doc, "The drawing could not be read. Nothing was saved; what is on the board stays."
 	}
@@ -100,7 +99,7 @@ func drawingFile(c *shell.Ctx) error {
 	if d.Diagram == nil {
 		return shell.NotFound("This drill has no drawing yet.")
 	}
-	c.Header("Content-Disposition", `attachment; filename="drawing.svg"`)
+	c.Attach("drawing.svg")
 	text, err := c.DrawingText(pages, "diagram", shell.DrawDrawing(*d.Diagram, 560, 400, -1, false))
 	c.Data(http.StatusOK, "image/svg+xml", []byte(text))
 	return err

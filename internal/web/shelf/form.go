@@ -24,6 +24,7 @@ type formView struct {
 
 	Gives   *drillView // what it would give, as far as it is written
 	Problem string
+	Clash   string // pace and the length of a try contradict each other
 }
 
 // formRow is one easier or harder form as it stands in the fields.
@@ -61,6 +62,7 @@ func (v formView) show(c *shell.Ctx, status int) error {
 	if err != nil {
 		return err
 	}
+	v.Clash = readForm(&shell.Form{Values: v.Form.Values, Errors: map[string]string{}}, exchange.Usual()).Clash()
 	v.Rows = rowsOf(v.Form.Values)
 	for range 2 {
 		v.Rows = append(v.Rows, formRow{No: len(v.Rows) + 1, Blank: true, Side: "harder"})
@@ -198,6 +200,7 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 	case coach.SetOfStreaks:
 		d.Target.Skills, d.Target.Back = whole("of-skills"), f.Get("back")
 	}
+	before := d.Variants
 	d.Variants, d.Easier = nil, 0
 	for _, r := range rowsOf(f.Values) {
 		v := coach.Variant{Name: fields(r.Name), Suits: r.Suits, Differs: r.Else}
@@ -220,6 +223,9 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 			return x
 		}
 		v.Target, v.Chance, v.Pace, v.Length, v.Width = int(figure(r.Target)), figure(r.Chance)/10, figure(r.Pace), figure(r.Length), figure(r.Width)
+		if i := slices.IndexFunc(before, func(o coach.Variant) bool { return o.Name == v.Name }); i >= 0 && d.Target.Kind == coach.Race {
+			v.Against = before[i].Against // has no field of its own
+		}
 		if r.Side == "easier" {
 			d.Easier++
 		}

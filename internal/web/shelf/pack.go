@@ -13,6 +13,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/path"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -82,7 +83,7 @@ func packFile(c *shell.Ctx) error {
 	if err := exchange.WritePack(&b, p); err != nil {
 		return err
 	}
-	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="drills-%s.json"`, p.Made))
+	c.Attach("drills-" + p.Made + ".json")
 	c.Data(http.StatusOK, "application/json", b.Bytes())
 	return nil
 }
@@ -94,16 +95,10 @@ func packSchema(c *shell.Ctx) error {
 
 // brought reads the file or the text of the request: a pack, or a plain list of drills.
 func brought(c *shell.Ctx) (v packView, err error) {
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, 256<<20) // read on past the limit, so that the browser hears why
-	if err := c.Request.ParseMultipartForm(1 << 20); err != nil && !errors.Is(err, http.ErrNotMultipart) {
+	if c.TooLarge {
 		v.Problem = fmt.Sprintf("That file is too large: a pack is at most %d MB.", exchange.MostPack>>20)
 		return v, nil
 	}
-	defer func() {
-		if c.Request.MultipartForm != nil {
-			err = errors.Join(err, c.Request.MultipartForm.RemoveAll())
-		}
-	}()
 	data := []byte(c.Request.PostFormValue("text"))
 	if file, head, ferr := c.Request.FormFile("file"); ferr == nil && head.Size > 0 {
 		defer file.Close()
@@ -258,6 +253,6 @@ func packTake(c *shell.Ctx) error {
 		return c.To("/shelf/pack")
 	}
 	c.Back = "/shelf"
-	c.Say(fmt.Sprintf("Took %s from the pack", coach.Plural(taken, "drill")))
+	c.Say(fmt.Sprintf("Took %s from the pack", say.Count(taken, "drill")))
 	return c.To("/shelf")
 }

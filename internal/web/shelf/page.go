@@ -15,6 +15,7 @@ import (
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/path"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/coach/suggest"
 	"gruppo/internal/coach/target"
 	"gruppo/internal/store"
@@ -286,6 +287,11 @@ func (v *drillView) form(c *shell.Ctx) {
 	}
 }
 
+// fed reports whether balls are fed: by somebody of the group, or turn by turn out of a box.
+func fed(d coach.Drill) bool {
+	return slices.Contains(d.Roles, "feeder") || d.Work > 0 && slices.ContainsFunc(coach.Needs(d.Kit), func(n coach.Need) bool { return strings.HasSuffix(n.Name, "ball") })
+}
+
 func asked(c *shell.Ctx, name string, usual, low, high int) int {
 	if n, err := strconv.Atoi(c.Query(name)); err == nil {
 		return min(high, max(low, n))
@@ -303,8 +309,7 @@ func (v *drillView) work(c *shell.Ctx, in plan.Input) {
 	v.Minutes = asked(c, "min", usual, 1, 60)
 	v.Size = asked(c, "group", min(d.Most, max(d.Least, (d.Least+d.Most)/2)), 1, 60)
 	round := time.Duration(v.Minutes) * time.Minute
-	st := load.Station{Places: d.Places, Roles: len(d.Roles), Pace: d.Pace}
-	turns := load.Turns{Places: d.Places, Work: seconds(float64(d.Work)), Rest: seconds(float64(d.Rest))}
+	st := load.Of(d)
 	step := max(1, (d.Most+2-d.Least)/5)
 	sizes := []int{v.Size}
 	for n := max(1, d.Least); n <= d.Most+step && len(sizes) < 7; n += step {
@@ -316,18 +321,18 @@ func (v *drillView) work(c *shell.Ctx, in plan.Input) {
 	for _, n := range sizes {
 		row := sizeRow{N: n, Share: st.At(n, round), Here: n == v.Size}
 		if d.Work > 0 && d.Rest > 0 {
-			row.Rest, row.Add = turns.RestFor(n)
+			row.Rest, row.Add = st.RestFor(n)
 		}
 		v.Sizes = append(v.Sizes, row)
 	}
 	now := st.At(v.Size, round)
 	st.Places++
 	if more := st.At(v.Size, round); more.AtOnce > now.AtOnce {
-		v.OneMore = fmt.Sprintf("One place more would give %s instead of %.0f.", coach.Plural(int(math.Round(more.Reps)), "try"), now.Reps)
+		v.OneMore = fmt.Sprintf("One place more would give %s instead of %.0f.", say.Count(int(math.Round(more.Reps)), "try"), now.Reps)
 	}
 	v.Kit = coach.Pack(coach.Needs(d.Kit), v.Size, in.Kit)
-	if slices.Contains(d.Roles, "feeder") {
-		v.Balls = load.Balls(d.Pace, round/time.Duration(max(1, v.Size)))
+	if fed(d) {
+		v.Balls = load.Of(d).Balls(v.Size, round)
 	}
 	if v.Venue.ID != "" {
 		inside := in.Floor.Inside()
@@ -382,7 +387,7 @@ func (v *drillView) targets(in plan.Input, own time.Duration) {
 		for i, n := range names {
 			names[i] = fmt.Sprintf("%s for %d", n, from[n])
 		}
-		v.Says = coach.List(names)
+		v.Says = say.List(names)
 	}
 	if d.Target.Kind == coach.Race {
 		against := d.Target.Against
@@ -390,8 +395,9 @@ func (v *drillView) targets(in plan.Input, own time.Duration) {
 			against = d.Target.N
 		}
 		r := target.Race{To: d.Target.N, Against: against}
-		v.Race = fmt.Sprintf("About %.0f points. It is even when the first side wins %.0f points in 100; with these players’ %.0f it wins %.0f games in 100.", r.Points(r.Even()), r.Even()*100, v.Chance*100, r.Wins(v.Chance)*100)
-		v.Strict = strictRace(r, v.Chance)
+		p := target.PointChance(0, 0) // of a point, not of a good try: both sides are from this class
+		v.Race = fmt.Sprintf("Between equals, who win half of the points each, it takes about %.0f points, and the first side wins %.0f games in 100. It would be even if the first side won %.0f points in 100.", r.Points(p), r.Wins(p)*100, r.Even()*100)
+		v.Strict = strictRace(r, p)
 		return
 	}
 	if _, has := target.For(d.Target, v.Chance); !has || v.Chance <= 0 {

@@ -12,6 +12,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/suggest"
+	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -30,11 +31,11 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/shelf/path", Needs: shell.SeeShelf, Handle: pathPage},
 	{Method: "GET", Path: "/shelf/cards", Needs: shell.SeeShelf, Handle: cards},
 	{Method: "POST", Path: "/shelf/gives", Needs: shell.ChangeShelf, Handle: gives},
-	{Method: "POST", Path: "/shelf/drawing", Needs: shell.ChangeShelf, Handle: redraw},
+	{Method: "POST", Path: "/shelf/drawing", Needs: shell.ChangeShelf, Handle: redraw, Body: 1 << 20},
 	{Method: "GET", Path: "/shelf/pack", Needs: shell.SeeShelf, Handle: packPage},
-	{Method: "POST", Path: "/shelf/pack", Needs: shell.ChangeShelf, Handle: packRead},
-	{Method: "POST", Path: "/shelf/pack/take", Needs: shell.ChangeShelf, Handle: packTake},
-	{Method: "GET", Path: "/shelf/pack/file", Needs: shell.SeeShelf, Handle: packFile},
+	{Method: "POST", Path: "/shelf/pack", Needs: shell.ChangeShelf, Handle: packRead, Body: exchange.MostPack + 1<<20, Heavy: true},
+	{Method: "POST", Path: "/shelf/pack/take", Needs: shell.ChangeShelf, Handle: packTake, Body: exchange.MostPack + 1<<20, Heavy: true},
+	{Method: "GET", Path: "/shelf/pack/file", Needs: shell.SeeShelf, Handle: packFile, Heavy: true},
 	{Method: "GET", Path: "/shelf/pack/schema", Needs: shell.SeeShelf, Handle: packSchema},
 	{Method: "GET", Path: "/shelf/other/:id", Needs: shell.SeeShelf, Handle: other},
 	{Method: "POST", Path: "/shelf/other/:id/copy", Needs: shell.ChangeShelf, Handle: copyOther},
@@ -42,7 +43,7 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/shelf/drill/:id/edit", Needs: shell.ChangeShelf, Handle: form},
 	{Method: "POST", Path: "/shelf/drill/:id/edit", Needs: shell.ChangeShelf, Handle: save},
 	{Method: "GET", Path: "/shelf/drill/:id/drawing", Needs: shell.ChangeShelf, Handle: drawPage},
-	{Method: "POST", Path: "/shelf/drill/:id/drawing", Needs: shell.ChangeShelf, Handle: saveDrawing},
+	{Method: "POST", Path: "/shelf/drill/:id/drawing", Needs: shell.ChangeShelf, Handle: saveDrawing, Body: 1 << 20},
 	{Method: "GET", Path: "/shelf/drill/:id/drawing.svg", Needs: shell.SeeShelf, Handle: drawingFile},
 	{Method: "GET", Path: "/shelf/drill/:id/print", Needs: shell.SeeShelf, Handle: printed},
 	{Method: "GET", Path: "/shelf/drill/:id/editions", Needs: shell.SeeShelf, Handle: editions},

@@ -2,6 +2,7 @@ package shell
 
 import (
 	"bytes"
+	"context"
 	"crypto/sha256"
 	"embed"
 	"encoding/hex"
@@ -26,6 +27,7 @@ import (
 	"github.com/yuin/goldmark"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/say"
 )
 
 //go:embed templates/*.html
@@ -112,13 +114,19 @@ func measure(g *gin.Context) {
 func (s *Server) health(e *gin.Engine) {
 	e.GET("/healthz", func(g *gin.Context) { g.String(http.StatusOK, "ok\n") })
 	e.GET("/readyz", func(g *gin.Context) {
-		if err := s.Store.Pool.Ping(g.Request.Context()); err != nil {
+		ctx, cancel := context.WithTimeout(g.Request.Context(), 3*time.Second)
+		defer cancel()
+		if err := s.Store.Pool.Ping(ctx); err != nil {
 			g.String(http.StatusServiceUnavailable, "the database does not answer\n")
 			return
 		}
 		g.String(http.StatusOK, "ok\n")
 	})
-	e.GET("/metrics", gin.WrapH(promhttp.Handler()))
+	own := prometheus.NewRegistry()
+	own.MustRegister(
+		prometheus.NewGaugeFunc(prometheus.GaugeOpts{Name: "gruppo_connections_most", Help: "Connections to the database that may be taken, besides the one that listens."}, func() float64 { return float64(s.Store.Pool.Config().MaxConns) }),
+		prometheus.NewGaugeFunc(prometheus.GaugeOpts{Name: "gruppo_connections_busy", Help: "Connections that answer a question just now."}, func() float64 { return float64(s.Store.Pool.Stat().AcquiredConns()) }))
+	e.GET("/metrics", gin.WrapH(promhttp.HandlerFor(prometheus.Gatherers{prometheus.DefaultGatherer, own}, promhttp.HandlerOpts{})))
 }
 
 // shapes are the outlines of the groups' shapes in a box from −10 to 10.
@@ -139,8 +147,9 @@ var funcs = template.FuncMap{
 	"clock":   coach.Clock,
 	"minutes": coach.Minutes,
 	"figure":  coach.Figure,
-	"plural":  coach.Plural,
-	"list":    coach.List,
+	"plural":  say.Count,
+	"list":    say.List,
+	"times":   say.Times,
 	"shape":   func(key string) string { return shapes[key] },
 	"half":    func(x float64) float64 { return math.Round(x*50) / 100 },
 	"diagramStyle": func() (template.CSS, error) { // for a drawing that stands by itself
@@ -151,7 +160,7 @@ var funcs = template.FuncMap{
 	"initials": Initials,
 	"round":    func(x float64) int { return int(math.Round(x)) },
 	"percent":  func(x float64) int { return int(math.Round(x * 100)) },
-	"times":    func(a, b float64) float64 { return a * b },
+	"product":  func(a, b float64) float64 { return a * b },
 	"sub":      func(a, b float64) float64 { return a - b },
 	"share":    func(a, of int) float64 { return math.Min(1, float64(a)/math.Max(1, float64(of))) },
 	"list3":    func(xs ...any) []any { return xs },

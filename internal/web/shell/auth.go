@@ -1,28 +1,37 @@
 package shell
 
 import (
+	"context"
 	"crypto/rand"
-	"crypto/subtle"
-	"encoding/base64"
 	"encoding/hex"
 	"errors"
 	"fmt"
 	"net/http"
+	"net/netip"
+	"net/url"
 	"strings"
 	"time"
 
+	"github.com/alexedwards/argon2id"
 	"github.com/alexedwards/scs/pgxstore"
 	"github.com/alexedwards/scs/v2"
-	"golang.org/x/crypto/argon2"
 
 	"gruppo/internal/store"
+)
+
+// A sign-in ends after 14 days in which nobody came, and in any case after 90; it is lengthened once a day at most.
+const (
+	idle     = 14 * 24 * time.Hour
+	longest  = 90 * 24 * time.Hour
+	renewing = idle - 24*time.Hour
 )
 
 // NewSessions keeps browser sessions in PostgreSQL. The cookie is Secure unless the program serves loopback only.
 func NewSessions(st *store.Store, secure bool) *scs.SessionManager {
 	m := scs.New()
 	m.Store = pgxstore.New(st.Pool)
-	m.Lifetime = 30 * 24 * time.Hour
+	m.HashTokenInStore = true
+	m.Lifetime = idle
 	m.Cookie.Name = "gruppo"
 	m.Cookie.HttpOnly = true
 	m.Cookie.SameSite = http.SameSiteLaxMode
@@ -38,6 +47,7 @@ func (s *Server) SignIn(c *Ctx, club, member string, signIns int) error {
 	s.Sessions.Put(c.Ctx(), "club", club)
 	s.Sessions.Put(c.Ctx(), "member", member)
 	s.Sessions.Put(c.Ctx(), "sign-ins", signIns)
+	s.Sessions.Put(c.Ctx(), "since", time.Now().Unix())
 	return nil
 }
 
@@ -57,6 +67,7 @@ func (s *Server) admit(c *Ctx, r Route) error {
 		} else {
 			c.Loc = c.Club.Location()
 			c.Now = c.Now.In(c.Loc)
+			s.lengthen(c)
 		}
 	}
 	if r.Needs == Anyone {
@@ -69,7 +80,7 @@ func (s *Server) admit(c *Ctx, r Route) error {
 		}
 		to := "/sign-in"
 		if c.Request.Method == http.MethodGet && c.Request.URL.Path != "/" {
-			to += "?to=" + strings.ReplaceAll(c.Request.URL.RequestURI(), "&", "%26")
+			to += "?to=" + url.QueryEscape(c.Request.URL.RequestURI())
 		}
 		return c.To(to)
 	}
@@ -79,36 +90,82 @@ func (s *Server) admit(c *Ctx, r Route) error {
 	return nil
 }
 
-// HashPassword is the argon2id hash in the usual encoding, with the second recommended setting of RFC 9106: 64 MiB, 3 passes,
-// here with 2 lanes.
-func HashPassword(password string) string {
-	salt := make([]byte, 16)
-	rand.Read(salt)
-	const memory, passes, lanes = 64 * 1024, 3, 2
-	key := argon2.IDKey([]byte(password), salt, passes, memory, lanes, 32)
-	enc := base64.RawStdEncoding
-	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, memory, passes, lanes, enc.EncodeToString(salt), enc.EncodeToString(key))
+// lengthen keeps somebody who comes signed in. A helper of one session has an end of their own.
+func (s *Server) lengthen(c *Ctx) {
+	now := time.Now()
+	since := time.Unix(s.Sessions.GetInt64(c.Ctx(), "since"), 0)
+	if !c.Member.Visitor && s.Sessions.Deadline(c.Ctx()).Before(now.Add(renewing)) && now.Add(idle).Before(since.Add(longest)) {
+		s.Sessions.SetDeadline(c.Ctx(), now.Add(idle))
+	}
 }
 
-// PasswordFits reports whether the password is the one that was hashed.
-func PasswordFits(password, hash string) bool {
-	var version int
-	var memory, passes uint32
-	var lanes uint8
-	parts := strings.Split(hash, "$")
-	if len(parts) != 6 || parts[1] != "argon2id" {
-		return false
+// Network is the block of addresses a request comes from: what one household or school has.
+func (c *Ctx) Network() string {
+	ip, err := netip.ParseAddr(c.ClientIP())
+	if err != nil {
+		return "unknown"
 	}
-	if _, err := fmt.Sscanf(parts[2]+" "+parts[3], "v=%d m=%d,t=%d,p=%d", &version, &memory, &passes, &lanes); err != nil || version != argon2.Version {
-		return false
+	bits := 56
+	if ip = ip.Unmap(); ip.Is4() {
+		bits = 24
 	}
-	salt, err1 := base64.RawStdEncoding.DecodeString(parts[4])
-	want, err2 := base64.RawStdEncoding.DecodeString(parts[5])
-	if err1 != nil || err2 != nil || len(want) == 0 {
-		return false
+	block, err := ip.Prefix(bits)
+	if err != nil {
+		return "unknown"
 	}
-	got := argon2.IDKey([]byte(password), salt, passes, memory, lanes, uint32(len(want)))
-	return subtle.ConstantTimeCompare(got, want) == 1
+	return block.String()
+}
+
+// hashing is how passwords are hashed: argon2id with the second recommended setting of RFC 9106, 64 MiB and 3 passes, here with 2 lanes.
+var hashing = &argon2id.Params{Memory: 64 * 1024, Iterations: 3, Parallelism: 2, SaltLength: 16, KeyLength: 32}
+
+// Hashing takes memory and time, so few go on at once, and few more wait: sixty parallel tries hold up nobody else.
+const (
+	hashesAtOnce = 2
+	hashesWait   = 12
+)
+
+var hashTurns, hashQueue = make(chan struct{}, hashesAtOnce), make(chan struct{}, hashesAtOnce+hashesWait)
+
+var errHashes = &Problem{http.StatusServiceUnavailable, "Many people are signing in just now. Wait a moment, then try again."}
+
+// inHashTurn runs f when its turn has come, or says that there are too many.
+func inHashTurn(ctx context.Context, f func() error) error {
+	select {
+	case hashQueue <- struct{}{}:
+		defer func() { <-hashQueue }()
+	default:
+		return errHashes
+	}
+	select {
+	case hashTurns <- struct{}{}:
+		defer func() { <-hashTurns }()
+		return f()
+	case <-ctx.Done():
+		return ctx.Err()
+	}
+}
+
+// HashPassword is the argon2id hash of a password in the usual encoding.
+func HashPassword(ctx context.Context, password string) (hash string, err error) {
+	err = inHashTurn(ctx, func() (err error) {
+		hash, err = argon2id.CreateHash(password, hashing)
+		return err
+	})
+	return hash, err
+}
+
+// PasswordFits reports whether the password is the one that was hashed; nothing fits a hash that is none.
+func PasswordFits(ctx context.Context, password, hash string) (fits bool, err error) {
+	if hash == "" {
+		return false, nil
+	}
+	err = inHashTurn(ctx, func() error {
+		ok, bad := argon2id.ComparePasswordAndHash(password, hash)
+		fits = ok && bad == nil // a hash that cannot be read fits nothing
+		return nil
+	})
+	return fits, err
 }
 
 // RandomKey is a fresh secret of n bytes, in hex.

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 	"time"
 
 	"gruppo/internal/coach"
@@ -48,15 +49,25 @@ func DrawChart(k coach.Criterion, marks []coach.Mark, loc *time.Location, w, h f
 	if ch.From == ch.To {
 		ch.From = ""
 	}
-	for i, m := range marks {
+	lines := make([][]string, len(k.Sides()))
+	for _, m := range marks {
 		x := w / 2
 		if span := last.Sub(first); span > 0 {
 			x = 6 + (w-12)*m.At.Sub(first).Seconds()/span.Seconds()
 		}
 		d := ChartDot{math.Round(x*10) / 10, y(evidence.Value(k, m)), evidence.Meets(k, m)}
-		ch.Line += fmt.Sprintf("%s%g %g", map[bool]string{true: "M", false: "L"}[i == 0], d.X, d.Y)
+		for i, side := range k.Sides() { // a line of its own for each
+			if side == coach.AnySide || m.Side == side || m.Side == coach.Both {
+				lines[i] = append(lines[i], fmt.Sprintf("%g %g", d.X, d.Y))
+			}
+		}
 		ch.Dots = append(ch.Dots, d)
-		ch.Says += fmt.Sprintf("%s %s. ", m.At.In(loc).Format("2 Jan"), m.Said(k.Measure))
+		ch.Says += strings.TrimSpace(fmt.Sprintf("%s %s %s", m.At.In(loc).Format("2 Jan"), m.Said(k.Measure), m.Side)) + ". "
+	}
+	for _, l := range lines {
+		if len(l) > 0 {
+			ch.Line += "M" + strings.Join(l, "L")
+		}
 	}
 	return ch
 }

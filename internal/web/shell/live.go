@@ -99,9 +99,26 @@ func (l *Live) Listen(session string) (notices <-chan string, done func()) {
 	}
 }
 
+// still asks whether the member is signed in here as before, and may go on.
+func (c *Ctx) still(may func() error) error {
+	fresh, err := c.S.Sessions.Load(context.Background(), c.S.Sessions.Token(c.Ctx()))
+	if err != nil {
+		return err
+	}
+	_, m, err := c.S.Store.Signed(c.Ctx(), c.Club.ID, c.Member.ID)
+	if err != nil {
+		return err
+	}
+	if c.S.Sessions.GetString(fresh, "member") != m.ID || c.S.Sessions.GetInt(fresh, "sign-ins") != m.SignIns || m.Role != c.Member.Role {
+		return store.ErrNone
+	}
+	return may()
+}
+
 // Stream answers with server-sent events: one whenever something of the session changed, until the page is closed. The caller has
-// made sure that the member may see the session; see says what of a notice is theirs to know.
-func (c *Ctx) Stream(session string, see func(what string) string) error {
+// made sure that the member may see the session; may is asked again at each beat, and at once when somebody's access ended; see says what of a notice is
+// theirs to know.
+func (c *Ctx) Stream(session string, may func() error, see func(what string) string) error {
 	notices, done := c.S.Live.Listen(session)
 	defer done()
 	// Flush below gin and the session's writer, which cannot.
@@ -128,7 +145,15 @@ func (c *Ctx) Stream(session string, see func(what string) string) error {
 			return nil
 		case what := <-notices:
 			say = "data: " + see(what) + "\n\n"
+			if who, ended := strings.CutPrefix(what, store.AccessEnded); ended {
+				if say = ": still here\n\n"; who == c.Member.ID && c.still(may) != nil {
+					return nil
+				}
+			}
 		case <-beat.C:
+			if c.still(may) != nil {
+				return nil
+			}
 			say = ": still here\n\n"
 		}
 	}

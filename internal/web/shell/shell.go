@@ -10,6 +10,7 @@ import (
 	"html/template"
 	"io/fs"
 	"log/slog"
+	"mime"
 	"net/http"
 	"net/url"
 	"strconv"
@@ -19,7 +20,7 @@ import (
 	"github.com/alexedwards/scs/v2"
 	"github.com/gin-gonic/gin"
 
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/day"
 	"gruppo/internal/store"
 )
 
@@ -29,6 +30,8 @@ type Server struct {
 	Now      func() time.Time
 	Sessions *scs.SessionManager
 	Live     *Live
+	Proxies  []string // addresses or networks of proxies whose word about who asks is believed; none: nobody's
+	heavy    heavy
 }
 
 // Route is one address, who may use it, and what answers.
@@ -36,6 +39,9 @@ type Route struct {
 	Method, Path string
 	Needs        Action
 	Handle       func(*Ctx) error
+	Body         int64 // bytes it takes, where that is a file or more than a form
+	JSON         bool  // the body is a JSON document, not a form
+	Heavy        bool  // takes a turn among the large works of its club
 }
 
 // Ctx is a request of a signed-in member. For routes that anyone may use Club and Member are empty.
@@ -48,6 +54,8 @@ type Ctx struct {
 	Now    time.Time // in the club's zone
 	undo   *Undo
 	Back   string // where an undo leads when it takes the page itself away; empty: to the page it was offered on
+
+	TooLarge bool // what was sent passes the route's limit, and was thrown away
 }
 
 // Undo offers to take the last change back.
@@ -56,11 +64,30 @@ type Undo struct{ ID, To, Says string }
 // Ctx returns the request's context.
 func (c *Ctx) Ctx() context.Context { return c.Request.Context() }
 
+// Today is the day it is where the club is.
+func (c *Ctx) Today() day.Day { return day.Of(c.Now) }
+
 // May reports whether the member may do it.
 func (c *Ctx) May(a Action) bool { return May(c.Member.Role, a) }
 
 // In runs f in a transaction of the member's club.
 func (c *Ctx) In(f func(*store.Tx) error) error { return c.S.Store.In(c.Ctx(), c.Club.ID, c.asking(f)) }
+
+// Rehearse runs f in a transaction of the member's club and takes back whatever it wrote: to read how something would be.
+func (c *Ctx) Rehearse(f func(*store.Tx) error) error {
+	err := c.In(func(tx *store.Tx) error {
+		if err := f(tx); err != nil {
+			return err
+		}
+		return errRehearsed
+	})
+	if errors.Is(err, errRehearsed) {
+		return nil
+	}
+	return err
+}
+
+var errRehearsed = errors.New("rehearsed")
 
 // asking tells the store who asks.
 func (c *Ctx) asking(f func(*store.Tx) error) func(*store.Tx) error {
@@ -84,6 +111,7 @@ func (c *Ctx) Quiet() { c.undo = nil }
 
 // To sends the browser on, with the undo offer for the page it comes to.
 func (c *Ctx) To(path string) error {
+	path = Own(path, "/")
 	if c.undo != nil {
 		c.S.Sessions.Put(c.Ctx(), "undo", strings.Join([]string{c.undo.ID, c.undo.To, c.undo.Says}, "\n"))
 	}
@@ -122,9 +150,11 @@ type Form struct {
 	Errors map[string]string
 }
 
-// NewForm reads the request's form.
+// NewForm is the request's form, which the door has read.
 func NewForm(c *Ctx) *Form {
-	_ = c.Request.ParseForm() // a broken body gives an empty form, which the checks then name
+	if c.Request.PostForm == nil {
+		c.Request.PostForm = url.Values{}
+	}
 	return &Form{Values: c.Request.PostForm, Errors: map[string]string{}}
 }
 
@@ -160,6 +190,18 @@ func (f *Form) Float(name string, low, high float64, what string) float64 {
 		f.Wrong(name, "%s: a number from %g to %g.", what, low, high)
 	}
 	return x
+}
+
+// Day reads a day; need says that there has to be one.
+func (f *Form) Day(name, need string) day.Day {
+	d, err := day.Parse(f.Get(name))
+	if err != nil || d.IsZero() && need != "" {
+		if need == "" {
+			need = "A date like 2026-12-12, or nothing."
+		}
+		f.Wrong(name, "%s", need)
+	}
+	return d
 }
 
 // Text reads words of at most max characters; need says they may not be empty.
@@ -278,7 +320,10 @@ func (c *Ctx) Bare(p *Pages, status int, name, title string, v any) error {
 }
 
 // Part answers with a piece of a page, and the undo offer beside it.
-func (c *Ctx) Part(p *Pages, name string, v any) error {
+func (c *Ctx) Part(p *Pages, name string, v any) error { return c.PartAs(http.StatusOK, p, name, v) }
+
+// PartAs is Part with a status of its own: what was refused is not said to have worked.
+func (c *Ctx) PartAs(status int, p *Pages, name string, v any) error {
 	f := c.frame(p, "", v)
 	var b bytes.Buffer
 	if err := p.set.ExecuteTemplate(&b, name, f); err != nil {
@@ -289,8 +334,13 @@ func (c *Ctx) Part(p *Pages, name string, v any) error {
 			return err
 		}
 	}
-	c.Data(http.StatusOK, "text/html; charset=utf-8", b.Bytes())
+	c.Data(status, "text/html; charset=utf-8", b.Bytes())
 	return nil
+}
+
+// Attach says that the answer is a file of that name.
+func (c *Ctx) Attach(name string) {
+	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": name}))
 }
 
 // Drawing answers with a drawing of a page as an SVG file that stands by itself: the template of that name, with its "-style" put in.
@@ -327,70 +377,13 @@ func (c *Ctx) write(set *template.Template, status int, name string, f Frame) er
 	return nil
 }
 
-// handler makes a gin handler of a route: it lets in who may, and turns errors into sentences.
-func (s *Server) handler(r Route) gin.HandlerFunc {
-	return func(g *gin.Context) {
-		c := &Ctx{Context: g, S: s, Loc: time.UTC, Now: s.Now()}
-		if err := s.admit(c, r); err != nil {
-			s.answerError(c, err)
-			return
-		}
-		if c.IsAborted() {
-			return
-		}
-		if err := r.Handle(c); err != nil {
-			s.answerError(c, err)
-		}
-	}
-}
-
-var shellPages = NewPages("", nil)
-
-func (s *Server) answerError(c *Ctx, err error) {
-	var p *Problem
-	var in *plan.ErrInput
-	switch {
-	case errors.As(err, &p):
-	case errors.As(err, &in):
-		p = &Problem{http.StatusUnprocessableEntity, in.Says}
-	case errors.Is(err, store.ErrNone):
-		p = &Problem{http.StatusNotFound, "There is nothing here. It may have been taken away, or the address is not quite right."}
-	case errors.Is(err, store.ErrChangedSince):
-		p = &Problem{http.StatusConflict, "Somebody changed this in the meantime, so nothing was done. Load the page again to see it as it is now."}
-	case errors.Is(err, context.Canceled):
-		return // the browser has gone
-	default:
-		slog.Error("request failed", "method", c.Request.Method, "path", c.FullPath(), "error", err)
-		p = &Problem{http.StatusInternalServerError, "Something went wrong on our side, and it is noted. What you typed is still in the page before: go back and try again."}
-	}
-	if c.Writer.Written() {
-		return
-	}
-	if strings.Contains(c.GetHeader("Accept"), "application/json") {
-		c.JSON(p.Status, gin.H{"says": p.Says})
-		return
-	}
-	var werr error
-	if c.GetHeader("HX-Request") != "" {
-		c.Header("HX-Retarget", "#notice")
-		c.Header("HX-Reswap", "innerHTML")
-		c.Status(p.Status)
-		werr = c.Part(shellPages, "notice", p)
-	} else if c.Member.ID != "" {
-		werr = c.Page(shellPages, p.Status, "problem.html", "Not this way", p)
-	} else {
-		werr = c.Bare(shellPages, p.Status, "problem-bare.html", "Not this way", p)
-	}
-	if werr != nil {
-		slog.Error("answer failed", "error", werr)
-		c.Status(http.StatusInternalServerError)
-	}
-}
-
 // Handler puts the routes together behind the guards that every request passes.
 func (s *Server) Handler(routes []Route) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
+	if err := e.SetTrustedProxies(s.Proxies); err != nil {
+		panic(err) // the command line has checked them
+	}
 	e.Use(gin.CustomRecovery(func(g *gin.Context, err any) {
 		slog.Error("panic", "path", g.FullPath(), "error", err)
 		s.answerError(&Ctx{Context: g, S: s, Loc: time.UTC, Now: s.Now()}, fmt.Errorf("panic: %v", err))
@@ -399,6 +392,9 @@ func (s *Server) Handler(routes []Route) http.Handler {
 	s.health(e)
 	for _, r := range routes {
 		e.Handle(r.Method, r.Path, s.handler(r))
+		if r.Method == http.MethodGet {
+			e.HEAD(r.Path, s.handler(r))
+		}
 	}
 	e.NoRoute(s.handler(Route{Needs: SeeToday, Handle: func(*Ctx) error {
 		return NotFound("There is no page at this address.")
@@ -407,16 +403,25 @@ func (s *Server) Handler(routes []Route) http.Handler {
 	cross.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		http.Error(w, "This change came from another site and was not made.", http.StatusForbidden)
 	}))
-	return cross.Handler(s.Sessions.LoadAndSave(e))
+	s.Sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
+		g, _ := gin.CreateTestContext(w)
+		g.Request = r
+		guardHeaders(w.Header())
+		s.answerError(&Ctx{Context: g, S: s, Loc: time.UTC, Now: s.Now()}, fmt.Errorf("the browser's session: %w", err))
+	}
+	return bounded(cross.Handler(s.Sessions.LoadAndSave(e)))
 }
 
 // guard sets the headers that keep a page from loading or sending anything it should not.
 func guard(g *gin.Context) {
-	h := g.Writer.Header()
+	guardHeaders(g.Writer.Header())
+	g.Next()
+}
+
+func guardHeaders(h http.Header) {
 	h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
 	h.Set("Cross-Origin-Opener-Policy", "same-origin")
 	h.Set("Cache-Control", "no-store")
-	g.Next()
 }

@@ -4,24 +4,40 @@ import (
 	"net/url"
 	"slices"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"testing"
 
 	"gruppo/internal/coach/plan"
 )
 
 func TestPasswords(t *testing.T) {
-	hash := HashPassword("a boat in the rain")
+	hashed := func(password string) string {
+		hash, err := HashPassword(t.Context(), password)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return hash
+	}
+	fits := func(password, hash string) bool {
+		ok, err := PasswordFits(t.Context(), password, hash)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return ok
+	}
+	hash := hashed("a boat in the rain")
 	if !strings.HasPrefix(hash, "$argon2id$v=19$m=65536,t=3,p=2$") { // RFC 9106, section 4, second recommended option, with 2 lanes
 		t.Errorf("hash %q", hash)
 	}
-	if !PasswordFits("a boat in the rain", hash) || PasswordFits("a boat in the Rain", hash) || PasswordFits("", hash) {
+	if !fits("a boat in the rain", hash) || fits("a boat in the Rain", hash) || fits("", hash) {
 		t.Error("the wrong password fits, or the right one does not")
 	}
-	if HashPassword("a boat in the rain") == hash {
+	if hashed("a boat in the rain") == hash {
 		t.Error("two hashes of one password are alike: no salt")
 	}
 	for _, broken := range []string{"", "x", "$argon2id$v=19$m=1$a$b", strings.Replace(hash, "v=19", "v=18", 1), hash[:len(hash)-60]} {
-		if PasswordFits("a boat in the rain", broken) {
+		if fits("a boat in the rain", broken) {
 			t.Errorf("a password fits %q", broken)
 		}
 	}
@@ -86,5 +102,82 @@ func TestWhoMayDoWhat(t *testing.T) {
 	}
 	if May("", SeeToday) || May("guardian", SeeToday) || !May("", Anyone) {
 		t.Error("somebody without a role gets in, or the door is shut to all")
+	}
+}
+
+// Sixty at once do not take the machine: two are hashed, a few wait, the others are told so at once.
+func TestHashingTakesTurns(t *testing.T) {
+	hash, err := HashPassword(t.Context(), "a boat in the rain")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var told, done atomic.Int64
+	var all sync.WaitGroup
+	for range 60 {
+		all.Go(func() {
+			if _, err := PasswordFits(t.Context(), "a boat in the rain", hash); err != nil {
+				told.Add(1)
+			} else {
+				done.Add(1)
+			}
+			if n := len(hashTurns); n > hashesAtOnce {
+				t.Errorf("%d at once", n)
+			}
+		})
+	}
+	all.Wait()
+	if done.Load() < hashesAtOnce || told.Load() == 0 || len(hashQueue) != 0 {
+		t.Errorf("%d were hashed, %d told to wait, %d still hold a place", done.Load(), told.Load(), len(hashQueue))
+	}
+}
+
+// One club that asks for ten large works at once starves no other: its second waits for its first, and the other club goes at once.
+func TestLargeWorkTakesTurns(t *testing.T) {
+	var h heavy
+	first, err := h.enter(t.Context(), "one")
+	if err != nil {
+		t.Fatal(err)
+	}
+	waiting := make(chan error, 10)
+	for range 10 {
+		go func() {
+			done, err := h.enter(t.Context(), "one")
+			if err == nil {
+				done()
+			}
+			waiting <- err
+		}()
+	}
+	for range 10 - heavyQueue + 1 { // who finds no place in the queue hears so at once
+		if err := <-waiting; err == nil {
+			t.Error("let in while the club's own work goes on")
+		}
+	}
+	other, err := h.enter(t.Context(), "two")
+	if err != nil {
+		t.Fatalf("the other club: %v", err)
+	}
+	other()
+	first()
+	for range heavyQueue - 1 {
+		if err := <-waiting; err != nil {
+			t.Errorf("who waited in the queue: %v", err)
+		}
+	}
+	if len(h.clubs) != 0 || len(h.all) != 0 {
+		t.Errorf("something is still held: %v", h.users)
+	}
+}
+
+func TestARedirectNeverLeavesTheHouse(t *testing.T) {
+	for _, there := range []string{"/", "/players/1?program=2#home", "/sign-in?to=%2Froster", "/stairs?q=a%20b"} {
+		if got := Own(there, "/x"); got != there {
+			t.Errorf("%q leads to %q", there, got)
+		}
+	}
+	for _, away := range []string{"", "roster", "//evil.example", "/\\evil.example", "http://evil.example/", "https:/evil", "javascript:alert(1)", "/a\nb", "/a\tb", "/a\x00", "/\r\nSet-Cookie: a=b", " /a", "/%zz"} {
+		if got := Own(away, "/x"); got != "/x" {
+			t.Errorf("%q leads to %q", away, got)
+		}
 	}
 }

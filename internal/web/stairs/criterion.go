@@ -11,6 +11,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -380,9 +381,9 @@ func draw(k coach.Criterion) *strictView {
 	strong, weak := fmt.Sprintf("%.0f in 100", 100*v.Strong), fmt.Sprintf("%.0f in 100", 100*v.Weak)
 	need := "and would need more visits than a season has"
 	if !math.IsInf(v.Strictness.Visits, 1) {
-		need = fmt.Sprintf("and needs about %s on average", coach.Plural(int(math.Round(v.Strictness.Visits)), "visit"))
+		need = fmt.Sprintf("and needs about %s on average", say.Count(int(math.Round(v.Strictness.Visits)), "visit"))
 	}
-	v.Says = []string{fmt.Sprintf("Someone who %s %s has shown it after %s %s, %s.", what, strong, coach.Plural(v.After, "visit"), evidence.InHundred(v.StrongPass), need),
+	v.Says = []string{fmt.Sprintf("Someone who %s %s has shown it after %s %s, %s.", what, strong, say.Count(v.After, "visit"), evidence.InHundred(v.StrongPass), need),
 		fmt.Sprintf("Someone at %s slips through %s.", weak, evidence.InHundred(v.WeakPass))}
 	if v.Mend != nil {
 		f := typedCriterion(v.Mend.Criterion)
@@ -418,9 +419,6 @@ func (v strictView) Headline() string {
 
 func retireCriterion(c *shell.Ctx) error {
 	err := c.Change("", "Took a criterion out", func(tx *store.Tx) error {
-		if !store.IsID(c.Param("id")) {
-			return store.ErrNone
-		}
 		return tx.RetireCriterion(c.Ctx(), c.Param("id"))
 	})
 	if err != nil {

@@ -7,6 +7,8 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/say"
+	"gruppo/internal/day"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -40,7 +42,7 @@ func readGround(c *shell.Ctx, tx *store.Tx, program string) (g ground, err error
 	if err != nil {
 		return g, err
 	}
-	_, g.Term = store.TermAt(terms, c.Now)
+	_, g.Term = store.TermAt(terms, c.Today())
 	g.TwoSign, err = tx.TwoSign(c.Ctx())
 	return g, err
 }
@@ -58,7 +60,7 @@ func (g ground) Takes(stage string) (out []store.Class) {
 // decision makes one of a choice, or says what is wrong with it.
 func (g ground) decision(c *shell.Ctx, s Standing, items []itemView, ch choice) (d store.Decision, wrong string) {
 	next, up := s.Next()
-	d = store.Decision{ID: store.NewID(), PlayerID: s.Player.ID, ProgramID: s.Program.ID, Kind: ch.Kind, FromStage: s.Stage.ID, ToStage: s.Stage.ID, Why: ch.Why, Evidence: keepEvidence(s, items), At: c.S.Now(), FromOn: c.Now}
+	d = store.Decision{ID: store.NewID(), PlayerID: s.Player.ID, ProgramID: s.Program.ID, Kind: ch.Kind, FromStage: s.Stage.ID, ToStage: s.Stage.ID, Why: ch.Why, Evidence: keepEvidence(s, items), At: c.S.Now(), FromOn: c.Today()}
 	if len([]rune(ch.Why)) > 500 {
 		return d, "A reason of at most 500 characters, please."
 	}
@@ -122,7 +124,7 @@ func decide(c *shell.Ctx) error {
 		if d, wrong = g.decision(c, v.Standing, v.Items, ch); wrong != "" {
 			return nil
 		}
-		says = g.recorded(d, c.Now)
+		says = g.recorded(d, c.Today())
 		return tx.AddDecision(c.Ctx(), d, c.Member.ID)
 	})
 	if err != nil {
@@ -136,11 +138,11 @@ func decide(c *shell.Ctx) error {
 }
 
 // recorded says what a decision does now.
-func (g ground) recorded(d store.Decision, now time.Time) string {
+func (g ground) recorded(d store.Decision, today day.Day) string {
 	switch {
 	case d.Kind == store.Up && d.TwoSign:
 		return "Recorded, with the evidence as it is today. It waits for a second signature."
-	case d.Kind == store.Up && d.FromOn.After(now):
+	case d.Kind == store.Up && d.FromOn.After(today):
 		return "Recorded, with the evidence as it is today. It holds from " + d.FromOn.Format("2 January") + "."
 	}
 	return "Recorded, with the evidence as it is today."
@@ -284,7 +286,7 @@ func decideMany(c *shell.Ctx) error {
 		c.Say("Nothing was chosen, so nothing is recorded.")
 		return c.To("/stairs/decide?program=" + v.Program.ID)
 	}
-	says := coach.Plural(n, "decision") + " recorded, with the evidence as it is today."
+	says := say.Count(n, "decision") + " recorded, with the evidence as it is today."
 	if v.TwoSign {
 		says += " Steps up wait for a second signature."
 	}
@@ -334,9 +336,6 @@ func record(c *shell.Ctx) error {
 }
 
 func sign(c *shell.Ctx) error {
-	if !store.IsID(c.Param("id")) {
-		return store.ErrNone
-	}
 	var name string
 	err := c.In(func(tx *store.Tx) error {
 		ds, err := tx.Decisions(c.Ctx(), store.DecisionFilter{ID: c.Param("id")})

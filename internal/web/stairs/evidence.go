@@ -11,6 +11,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
+	"gruppo/internal/day"
 	"gruppo/internal/store"
 )
 
@@ -19,7 +20,7 @@ type Standing struct {
 	Player    store.Player
 	Program   store.Program
 	Stage     coach.Stage
-	Since     time.Time
+	Since     day.Day
 	Visits    int
 	Readiness evidence.Readiness
 	Decided   *store.Recorded // the last decision, where it was read
@@ -86,8 +87,8 @@ func From(ctx context.Context, tx *store.Tx, program store.Program, players []st
 		if !ok {
 			continue
 		}
-		out = append(out, Standing{Player: p, Program: program, Stage: stage, Since: at.Day(), Visits: visits[p.ID],
-			Readiness: evidence.Ready(stage, byPlayer[p.ID], visits[p.ID], at.Day(), now)})
+		out = append(out, Standing{Player: p, Program: program, Stage: stage, Since: at.Since, Visits: visits[p.ID],
+			Readiness: evidence.Ready(stage, byPlayer[p.ID], visits[p.ID], at.Since, now)})
 	}
 	return out, nil
 }
@@ -106,15 +107,15 @@ func then(ctx context.Context, tx *store.Tx, program store.Program, players []st
 	var out []Standing
 	for _, p := range players {
 		at, ok := p.In(program.ID)
-		if !ok || p.Joined.After(on) {
+		if !ok || p.Joined.After(day.Of(on)) {
 			continue
 		}
-		stageID, since := at.Stage, at.Day()
+		stageID, since := at.Stage, at.Since
 		for _, s := range steps { // the newest first: each that came later is taken back
 			if s.PlayerID != p.ID {
 				continue
 			}
-			if since = s.FromOn; !s.FromOn.After(on) {
+			if since = s.FromOn; !s.FromOn.After(day.Of(on)) {
 				break
 			}
 			stageID, since = s.FromStage, p.Joined
@@ -124,8 +125,8 @@ func then(ctx context.Context, tx *store.Tx, program store.Program, players []st
 			continue
 		}
 		visits := 0
-		for _, day := range came[p.ID] {
-			if !day.Before(since) && !day.After(on) {
+		for _, at := range came[p.ID] {
+			if !day.In(at, on.Location()).Before(since) && !at.After(on) {
 				visits++
 			}
 		}
@@ -156,12 +157,15 @@ func chosen(programs []store.Program, id string) store.Program {
 // itemView is a criterion with the marks behind its state.
 type itemView struct {
 	evidence.Item
-	Shown []string // the marks that count, in words
-	Brief string   // the newest of them in one line
-	Sure  string
-	Trend evidence.Trend
-	Next  []string // where it can be shown next, and by whom it can be marked
+	Shown  []string // the marks that count, in words
+	Brief  string   // the newest of them in one line
+	Sure   string
+	Trends []evidence.Trend // one, or one for each side
+	Next   []string         // where it can be shown next, and by whom it can be marked
 }
+
+// Slipping reports whether it slips, on one side at least.
+func (v itemView) Slipping() bool { return evidence.AnySlips(v.Trends) }
 
 // said writes a mark with its day and who made it.
 func said(c coach.Criterion, m coach.Mark, loc *time.Location) string {
@@ -175,7 +179,7 @@ func said(c coach.Criterion, m coach.Mark, loc *time.Location) string {
 func itemsOf(r evidence.Readiness, marks []coach.Mark, at time.Time, loc *time.Location) []itemView {
 	var out []itemView
 	for _, it := range r.Items {
-		v := itemView{Item: it, Trend: evidence.TrendOf(it.Criterion, marks, at)}
+		v := itemView{Item: it, Trends: evidence.Trends(it.Criterion, marks, at)}
 		good := slices.Clone(it.Status.Last)
 		slices.SortFunc(good, func(a, b coach.Mark) int { return a.At.Compare(b.At) })
 		for _, m := range good {

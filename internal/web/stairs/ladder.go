@@ -2,7 +2,6 @@ package stairs
 
 import (
 	"bytes"
-	"errors"
 	"io"
 	"net/http"
 	"net/url"
@@ -164,7 +163,7 @@ func ladderFile(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	c.Header("Content-Disposition", `attachment; filename="ladder.json"`)
+	c.Attach("ladder.json")
 	c.Data(http.StatusOK, "application/json", b.Bytes())
 	return nil
 }
@@ -200,11 +199,13 @@ func copyLadder(c *shell.Ctx) error {
 
 // bringLadder takes a ladder from a file, or begins an empty one by its name.
 func bringLadder(c *shell.Ctx) error {
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, exchange.MostLadder+1<<14)
 	again := func(field, says string) error {
 		v := ladderView{MayChange: true, Form: shell.NewForm(c)}
 		v.Form.Wrong(field, "%s", says)
 		return v.show(c, http.StatusUnprocessableEntity)
+	}
+	if c.TooLarge {
+		return again("file", "This file is over 1 MB; a ladder is a few kilobytes.")
 	}
 	file, err := c.FormFile("file")
 	var name string
@@ -224,10 +225,6 @@ func bringLadder(c *shell.Ctx) error {
 			return again("file", err.Error())
 		}
 	default:
-		var big *http.MaxBytesError
-		if errors.As(err, &big) {
-			return again("file", "This file is over 1 MB; a ladder is a few kilobytes.")
-		}
 		if name = strings.TrimSpace(c.PostForm("name")); name == "" || len([]rune(name)) > 40 {
 			return again("name", "Choose a file, or give a new ladder a name of at most 40 characters.")
 		}

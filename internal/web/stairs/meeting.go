@@ -8,6 +8,8 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
+	"gruppo/internal/coach/say"
+	"gruppo/internal/day"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -28,6 +30,11 @@ type meetingView struct {
 	Planned   int             // looks that are planned into these sessions already
 	Fading    map[string]bool // ready now, but not by then unless looked at again
 	MayChange bool
+
+	until    time.Time // the last moment of the day
+	sessions []store.Session
+	meetings []evidence.Meeting
+	who      []evidence.Candidate
 }
 
 type sessionLooks struct {
@@ -53,23 +60,23 @@ func (v *meetingView) load(c *shell.Ctx, tx *store.Tx, program, by string) error
 	if err != nil {
 		return err
 	}
-	v.Term, _ = store.TermAt(terms, c.Now)
-	until := c.Now.AddDate(0, 0, 28)
+	v.Term, _ = store.TermAt(terms, c.Today())
+	last := c.Today().Add(28)
 	if v.Term.ID != "" {
-		until = time.Date(v.Term.Until.Year(), v.Term.Until.Month(), v.Term.Until.Day(), 0, 0, 0, 0, c.Loc)
+		last = v.Term.Until
 	}
 	if v.By = by; by != "" {
-		t, err := time.ParseInLocation(time.DateOnly, by, c.Loc)
-		if err != nil || t.Before(c.Now.AddDate(0, 0, -1)) || t.After(c.Now.AddDate(1, 0, 0)) {
+		d, err := day.Parse(by)
+		if err != nil || d.Before(c.Today()) || d.Sub(c.Today()) > 366 {
 			v.Wrong = "A day from today to a year from now."
 		} else {
-			until = t
+			last = d
 		}
 	} else {
-		v.By = until.Format(time.DateOnly)
+		v.By = last.String()
 	}
-	v.ByWords = until.Format("2 January")
-	until = until.AddDate(0, 0, 1).Add(-time.Second)
+	v.ByWords = last.Format("2 January")
+	v.until = last.End(c.Loc).Add(-time.Second)
 
 	all, byPlayer, err := everybody(c.Ctx(), tx, v.Program, c.Now)
 	if err != nil {
@@ -79,25 +86,40 @@ func (v *meetingView) load(c *shell.Ctx, tx *store.Tx, program, by string) error
 	if err != nil {
 		return err
 	}
-	sessions, meetings, err := v.ahead(c, tx, until)
+	if v.sessions, v.meetings, err = v.ahead(c, tx, v.until); err != nil {
+		return err
+	}
+	var ids []string
+	for _, s := range v.sessions {
+		if s.ID != "" {
+			ids = append(ids, s.ID)
+		}
+	}
+	planned, err := tx.Looks(c.Ctx(), ids)
 	if err != nil {
 		return err
 	}
+	v.Planned = len(planned)
 	v.Fading = map[string]bool{}
-	var who []evidence.Candidate
 	for _, s := range all {
 		v.Fading[s.Player.ID] = s.Readiness.Ready
 		if _, up := s.Next(); !up {
 			continue
 		}
 		cand := evidence.Candidate{ID: s.Player.ID, Name: s.Player.Name, Stage: s.Stage, Marks: byPlayer[s.Player.ID], Visits: s.Visits, Since: s.Since}
-		for i, m := range sessions {
+		for i, m := range v.sessions {
 			if slices.Contains(enrolled[s.Player.ID], m.ClassID) {
 				cand.Meetings = append(cand.Meetings, i)
 			}
 		}
-		who = append(who, cand)
+		v.who = append(v.who, cand)
 	}
+	return nil
+}
+
+// work finds who could be ready, and puts the looks that takes into the sessions.
+func (v *meetingView) work(c *shell.Ctx) {
+	sessions := v.sessions
 	names := map[string]string{}
 	for _, s := range sessions {
 		for _, l := range s.Leaders {
@@ -105,7 +127,7 @@ func (v *meetingView) load(c *shell.Ctx, tx *store.Tx, program, by string) error
 		}
 	}
 	looks := make([]map[string][]evidence.LookAt, len(sessions))
-	for _, p := range evidence.Prospects(who, meetings, until) {
+	for _, p := range evidence.Prospects(v.who, v.meetings, v.until) {
 		switch {
 		case p.Ready:
 			v.Ready = append(v.Ready, p)
@@ -122,7 +144,6 @@ func (v *meetingView) load(c *shell.Ctx, tx *store.Tx, program, by string) error
 			v.Not = append(v.Not, p)
 		}
 	}
-	var ids []string
 	for i, s := range sessions {
 		if looks[i] == nil {
 			continue
@@ -134,13 +155,7 @@ func (v *meetingView) load(c *shell.Ctx, tx *store.Tx, program, by string) error
 			}
 		}
 		v.Sessions = append(v.Sessions, row)
-		if s.ID != "" {
-			ids = append(ids, s.ID)
-		}
 	}
-	planned, err := tx.Looks(c.Ctx(), ids)
-	v.Planned = len(planned)
-	return err
 }
 
 // ahead are the sessions of the program until a day: those that are planned, and the days on which its classes meet beyond them.
@@ -199,6 +214,7 @@ func meeting(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
+	v.work(c)
 	status := http.StatusOK
 	if v.Wrong != "" {
 		status = http.StatusUnprocessableEntity
@@ -210,30 +226,35 @@ func meeting(c *shell.Ctx) error {
 func planLooks(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	var v meetingView
-	n := 0
-	err := c.Change("", "Planned looks into the coming sessions", func(tx *store.Tx) error {
-		if err := v.load(c, tx, f.Get("program"), f.Get("by")); err != nil || v.Wrong != "" {
-			return err
-		}
-		var ids []string
-		var looks []store.Look
-		for _, s := range v.Sessions {
-			if !s.Planned {
-				continue
-			}
-			ids = append(ids, s.Session.ID)
-			for _, b := range s.By {
-				for _, l := range b.Looks {
-					looks = append(looks, store.Look{SessionID: s.Session.ID, PlayerID: l.Player, CriterionID: l.Criterion.ID, Side: string(l.Side), By: l.By})
-				}
-			}
-		}
-		n = len(looks)
-		return tx.PutLooks(c.Ctx(), ids, looks)
-	})
+	err := c.In(func(tx *store.Tx) error { return v.load(c, tx, f.Get("program"), f.Get("by")) })
 	if err != nil {
 		return err
 	}
-	c.Say(coach.Plural(n, "look") + " planned: these sessions’ plans and registers ask for them first.")
+	if v.Wrong != "" {
+		return c.Page(pages, http.StatusUnprocessableEntity, "meeting.html", "Before the meeting", v)
+	}
+	v.work(c)
+	var ids []string // also those that have no look left: what was planned there is cleared
+	for _, s := range v.sessions {
+		if s.ID != "" {
+			ids = append(ids, s.ID)
+		}
+	}
+	var looks []store.Look
+	for _, s := range v.Sessions {
+		if !s.Planned {
+			continue
+		}
+		for _, b := range s.By {
+			for _, l := range b.Looks {
+				looks = append(looks, store.Look{SessionID: s.Session.ID, PlayerID: l.Player, CriterionID: l.Criterion.ID, Side: string(l.Side), By: l.By})
+			}
+		}
+	}
+	err = c.Change("", "Planned looks into the coming sessions", func(tx *store.Tx) error { return tx.PutLooks(c.Ctx(), ids, looks) })
+	if err != nil {
+		return err
+	}
+	c.Say(say.Count(len(looks), "look") + " planned: these sessions’ plans and registers ask for them first.")
 	return c.To("/stairs/meeting?program=" + v.Program.ID + "&by=" + v.By)
 }

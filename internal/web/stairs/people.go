@@ -14,6 +14,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
+	"gruppo/internal/day"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -93,17 +94,13 @@ func readReport(c *shell.Ctx, tx *store.Tx, id string, now time.Time, loc *time.
 		return v, err
 	}
 	v.Home = slices.DeleteFunc(v.Home, func(t store.HomeTask) bool {
-		return t.DoneAt != nil || t.Until != nil && t.Until.Before(now.AddDate(0, 0, -1))
+		return t.DoneAt != nil || !t.Until.Holds(day.In(now, loc))
 	})
-	came, err := tx.Attendances(c.Ctx(), id, 12)
+	came, err := tx.Attendances(c.Ctx(), id)
 	if err != nil {
 		return v, err
 	}
-	for _, a := range came {
-		if v.Of++; a.State == "present" || a.State == "late" || a.State == "left" || a.State == "hurt" || a.State == "guest" {
-			v.Came++
-		}
-	}
+	v.Came, v.Of = came.Visits(), len(came)
 	v.Name, v.Day = p.Name, now.In(loc).Format("2 January 2006")
 	v.First, _, _ = strings.Cut(p.Name, " ")
 	lacks := map[string]bool{}
@@ -206,28 +203,24 @@ func forGuardian(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	v.Club, v.Until = g.Club.Name, g.Until.In(loc).Format("2 January 2006")
+	v.Club, v.Until = g.Club.Name, g.Until.Format("2 January 2006")
 	return c.Bare(pages, http.StatusOK, "report.html", v.First, v)
 }
 
 // addLink makes a link for a guardian. Its address is shown once: only the hash of its secret is kept.
 func addLink(c *shell.Ctx) error {
 	f := shell.NewForm(c)
-	if !store.IsID(c.Param("id")) {
-		return store.ErrNone
-	}
 	weeks := f.Int("weeks", 1, 52, "Weeks")
 	label := f.Text("label", 60, "For whom is it? It tells links apart when one is withdrawn.")
 	if !f.OK() {
 		return playerWith(c, http.StatusUnprocessableEntity, func(v *whyView) { v.Form = f })
 	}
 	secret := shell.RandomKey(24)
-	now := c.S.Now()
 	err := c.In(func(tx *store.Tx) error {
 		if _, err := tx.Player(c.Ctx(), c.Param("id")); err != nil {
 			return err
 		}
-		return tx.AddGuardianLink(c.Ctx(), store.GuardianLink{ID: store.NewID(), PlayerID: c.Param("id"), Label: label, MadeAt: now, Until: now.AddDate(0, 0, 7*weeks)}, hashOf(secret), c.Member.ID)
+		return tx.AddGuardianLink(c.Ctx(), store.GuardianLink{ID: store.NewID(), PlayerID: c.Param("id"), Label: label, MadeAt: c.S.Now(), Until: c.Today().Add(7 * weeks)}, hashOf(secret), c.Member.ID)
 	})
 	if err != nil {
 		return err
@@ -240,9 +233,6 @@ func addLink(c *shell.Ctx) error {
 }
 
 func withdrawLink(c *shell.Ctx) error {
-	if !store.IsID(c.Param("id")) {
-		return store.ErrNone
-	}
 	var player string
 	err := c.In(func(tx *store.Tx) (err error) {
 		player, err = tx.WithdrawGuardianLink(c.Ctx(), c.Param("id"), c.S.Now())
@@ -265,9 +255,6 @@ type certificateView struct {
 // certificate says that a stage is reached; it is printed of a step up that was carried out.
 func certificate(c *shell.Ctx) error {
 	v := certificateView{Club: c.Club.Name}
-	if !store.IsID(c.Param("id")) {
-		return store.ErrNone
-	}
 	err := c.In(func(tx *store.Tx) error {
 		ds, err := tx.Decisions(c.Ctx(), store.DecisionFilter{ID: c.Param("id")})
 		if err != nil {
@@ -317,7 +304,7 @@ func (v listView) file(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	c.Header("Content-Disposition", `attachment; filename="`+c.Param("file")+`"`)
+	c.Attach(c.Param("file"))
 	c.Data(http.StatusOK, kind, b.Bytes())
 	return nil
 }
@@ -379,8 +366,8 @@ func classList(c *shell.Ctx) (v listView, err error) {
 			var mind []string
 			for _, l := range s.Player.Limits {
 				says := "no " + l.What
-				if l.Until != "" {
-					says += " until " + l.Until
+				if !l.Until.IsZero() {
+					says += " until " + l.Until.String()
 				}
 				mind = append(mind, says)
 			}
@@ -395,7 +382,7 @@ func classList(c *shell.Ctx) (v listView, err error) {
 			if s.Readiness.Ready {
 				say = "ready"
 			}
-			v.Sheet.Rows = append(v.Sheet.Rows, []string{s.Player.Name, s.Stage.Name, strconv.Itoa(int(c.Now.Sub(s.Since).Hours()/24/7) + 1), fmt.Sprintf("%d of %d", shown, len(s.Readiness.Items)), say, strings.Join(lacks[s.Player.ID], ", "), strings.Join(mind, ", ")})
+			v.Sheet.Rows = append(v.Sheet.Rows, []string{s.Player.Name, s.Stage.Name, strconv.Itoa(c.Today().Sub(s.Since)/7 + 1), fmt.Sprintf("%d of %d", shown, len(s.Readiness.Items)), say, strings.Join(lacks[s.Player.ID], ", "), strings.Join(mind, ", ")})
 		}
 		return nil
 	})
@@ -420,8 +407,10 @@ func overviewFile(c *shell.Ctx) error {
 
 // officeList is what an office needs: who is on which stage from when, and in which class next term.
 func officeList(c *shell.Ctx) (v listView, err error) {
-	err = c.In(func(tx *store.Tx) error {
-		var p placesView
+	var p placesView
+	var classes []store.Class
+	var enrolled map[string][]string
+	err = c.In(func(tx *store.Tx) (err error) {
 		if err := p.load(c, tx, c.Query("program"), ""); err != nil {
 			return err
 		}
@@ -430,68 +419,70 @@ func officeList(c *shell.Ctx) (v listView, err error) {
 				return err
 			}
 		}
-		classes, err := tx.Classes(c.Ctx())
-		if err != nil {
+		if classes, err = tx.Classes(c.Ctx()); err != nil {
 			return err
 		}
-		enrolled, err := tx.Enrolments(c.Ctx())
-		if err != nil {
-			return err
-		}
-		names := map[string]string{}
-		for _, k := range classes {
-			if k.ProgramID == p.Program.ID {
-				names[k.ID] = k.Name
-			}
-		}
-		next := map[string]string{}
-		for _, k := range p.Classes {
-			for _, pl := range k.Players {
-				next[pl.ID] = k.Name + ", " + k.Day + " " + k.Starts
-			}
-		}
-		for _, w := range p.Waiting {
-			next[w.ID] = fmt.Sprintf("waiting list, no. %d", w.No)
-		}
-		for _, n := range p.Not {
-			next[n.ID] = "does not come back"
-		}
-		v = listView{Title: "For the office: " + p.Program.Name, About: "as of " + c.Now.Format("2 January 2006"), Files: "/stairs/office/office", Back: "/stairs?program=" + p.Program.ID, Programs: p.Programs, Program: p.Program,
-			Sheet: exchange.Sheet{Name: p.Program.Name, Head: []string{"Player", "Stage", "Decided", "From", "Class now", "Next term"}}}
-		if p.Term.ID != "" {
-			v.Sheet.Head[5] = p.Term.Name
-		}
-		var people []Standing
-		for _, s := range p.people {
-			people = append(people, s)
-		}
-		slices.SortFunc(people, func(a, b Standing) int {
-			return cmp.Or(cmp.Compare(strings.ToLower(a.Player.Name), strings.ToLower(b.Player.Name)), cmp.Compare(a.Player.ID, b.Player.ID))
-		})
-		for _, s := range people {
-			row := []string{s.Player.Name, "", "", "", "", next[s.Player.ID]}
-			if at, ok := s.Player.In(p.Program.ID); ok {
-				st, _ := p.Program.Stage(at.Stage)
-				row[1] = st.Name
-			}
-			if d := s.Decided; d != nil {
-				row[2] = d.Words()
-				if row[3] = d.FromOn.Format("2 Jan 2006"); d.Waits() {
-					row[3] = "waits for a second signature"
-				}
-			}
-			var now []string
-			for _, k := range enrolled[s.Player.ID] {
-				if names[k] != "" {
-					now = append(now, names[k])
-				}
-			}
-			row[4] = strings.Join(now, ", ")
-			v.Sheet.Rows = append(v.Sheet.Rows, row)
-		}
-		return nil
+		enrolled, err = tx.Enrolments(c.Ctx())
+		return err
 	})
-	return v, err
+	if err == nil && p.Term.ID != "" {
+		err = p.place()
+	}
+	if err != nil {
+		return v, err
+	}
+	names := map[string]string{}
+	for _, k := range classes {
+		if k.ProgramID == p.Program.ID {
+			names[k.ID] = k.Name
+		}
+	}
+	next := map[string]string{}
+	for _, k := range p.Classes {
+		for _, pl := range k.Players {
+			next[pl.ID] = k.Name + ", " + k.Day + " " + k.Starts
+		}
+	}
+	for _, w := range p.Waiting {
+		next[w.ID] = fmt.Sprintf("waiting list, no. %d", w.No)
+	}
+	for _, n := range p.Not {
+		next[n.ID] = "does not come back"
+	}
+	v = listView{Title: "For the office: " + p.Program.Name, About: "as of " + c.Now.Format("2 January 2006"), Files: "/stairs/office/office", Back: "/stairs?program=" + p.Program.ID, Programs: p.Programs, Program: p.Program,
+		Sheet: exchange.Sheet{Name: p.Program.Name, Head: []string{"Player", "Stage", "Decided", "From", "Class now", "Next term"}}}
+	if p.Term.ID != "" {
+		v.Sheet.Head[5] = p.Term.Name
+	}
+	var people []Standing
+	for _, s := range p.people {
+		people = append(people, s)
+	}
+	slices.SortFunc(people, func(a, b Standing) int {
+		return cmp.Or(cmp.Compare(strings.ToLower(a.Player.Name), strings.ToLower(b.Player.Name)), cmp.Compare(a.Player.ID, b.Player.ID))
+	})
+	for _, s := range people {
+		row := []string{s.Player.Name, "", "", "", "", next[s.Player.ID]}
+		if at, ok := s.Player.In(p.Program.ID); ok {
+			st, _ := p.Program.Stage(at.Stage)
+			row[1] = st.Name
+		}
+		if d := s.Decided; d != nil {
+			row[2] = d.Words()
+			if row[3] = d.FromOn.Format("2 Jan 2006"); d.Waits() {
+				row[3] = "waits for a second signature"
+			}
+		}
+		var now []string
+		for _, k := range enrolled[s.Player.ID] {
+			if names[k] != "" {
+				now = append(now, names[k])
+			}
+		}
+		row[4] = strings.Join(now, ", ")
+		v.Sheet.Rows = append(v.Sheet.Rows, row)
+	}
+	return v, nil
 }
 
 func office(c *shell.Ctx) error {

@@ -4,15 +4,17 @@ import (
 	"cmp"
 	"errors"
 	"fmt"
+	"maps"
 	"net/http"
 	"net/url"
 	"slices"
-	"strconv"
 	"strings"
 	"time"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/places"
+	"gruppo/internal/coach/say"
+	"gruppo/internal/day"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -38,6 +40,7 @@ type placesView struct {
 	Wrong     string // an override that cannot be
 	Weekdays  []string
 
+	today   day.Day
 	result  places.Result
 	rules   []places.Class
 	players []places.Player
@@ -91,7 +94,7 @@ type placeWaiting struct {
 
 func (v *placesView) load(c *shell.Ctx, tx *store.Tx, program, term string) error {
 	var err error
-	v.MayPlan = c.May(shell.PlanPlaces)
+	v.MayPlan, v.today = c.May(shell.PlanPlaces), c.Today()
 	if v.Form == nil {
 		v.Form = shell.NewForm(c)
 	}
@@ -106,7 +109,7 @@ func (v *placesView) load(c *shell.Ctx, tx *store.Tx, program, term string) erro
 	if v.Terms, err = tx.Terms(c.Ctx()); err != nil {
 		return err
 	}
-	_, v.Term = store.TermAt(v.Terms, c.Now)
+	_, v.Term = store.TermAt(v.Terms, c.Today())
 	for _, t := range v.Terms {
 		if t.ID == term {
 			v.Term = t
@@ -140,14 +143,11 @@ func (v *placesView) load(c *shell.Ctx, tx *store.Tx, program, term string) erro
 				names = append(names, s.Name)
 			}
 		}
-		p.Names = coach.List(names)
+		p.Names = say.List(names)
 		v.Classes = append(v.Classes, p)
 		v.rules = append(v.rules, places.Class{ID: k.ID, Name: k.Name, Places: k.Places, Stages: k.StageIDs, From: k.AgeFrom, Until: k.AgeUntil})
 	}
-	if err := v.who(c, tx); err != nil {
-		return err
-	}
-	return v.place()
+	return v.who(c, tx)
 }
 
 // who gathers the players of the program in order of decision: who was decided about first, then who has been there longest.
@@ -176,7 +176,7 @@ func (v *placesView) who(c *shell.Ctx, tx *store.Tx) error {
 			continue
 		}
 		stage, _ := v.Program.Stage(at.Stage)
-		s := Standing{Player: p, Program: v.Program, Stage: stage, Since: at.Day(), Decided: last[p.ID]}
+		s := Standing{Player: p, Program: v.Program, Stage: stage, Since: at.Since, Decided: last[p.ID]}
 		if d := s.Decided; d != nil && d.Ahead() && !d.FromOn.After(v.Term.From) { // by then on the next stage
 			if next, up := s.Next(); up {
 				s.Stage = next
@@ -204,10 +204,10 @@ func (v *placesView) who(c *shell.Ctx, tx *store.Tx) error {
 		}
 		v.players = append(v.players, r)
 	}
-	when := func(id string) time.Time {
+	when := func(id string) day.Day {
 		s := v.people[id]
 		if s.Decided != nil {
-			return s.Decided.At
+			return day.In(s.Decided.At, c.Loc)
 		}
 		return s.Since
 	}
@@ -220,7 +220,7 @@ func (v *placesView) who(c *shell.Ctx, tx *store.Tx) error {
 func (v *placesView) player(id string) PlacePlayer {
 	s := v.people[id]
 	p := PlacePlayer{ID: id, Name: s.Player.Name, Stage: s.Stage.Name, Wish: v.wishes[id], Initials: shell.Initials(s.Player.Name), ByHand: v.wishes[id].Put != ""}
-	p.Up = s.Decided != nil && s.Decided.Kind == store.Up && (s.Decided.Ahead() || s.Decided.Done && s.Decided.At.After(v.Term.From.AddDate(0, 0, -60)))
+	p.Up = s.Decided != nil && s.Decided.Kind == store.Up && (s.Decided.Ahead() || s.Decided.Done && day.Of(s.Decided.At).After(v.Term.From.Add(-60)))
 	for _, k := range v.Classes {
 		if slices.Contains(k.StageIDs, s.Stage.ID) {
 			p.Fits = append(p.Fits, k.TermClass)
@@ -286,20 +286,20 @@ func (v *placesView) Unmet() string {
 // costs says what a placing costs beyond the best one.
 func costs(best, now places.Cost) string {
 	var out []string
-	say := func(n int, one, many string) {
+	tell := func(n int, one, many string) {
 		if n == 1 {
 			out = append(out, "1 more "+one)
 		} else if n > 1 {
 			out = append(out, fmt.Sprintf("%d more %s", n, many))
 		}
 	}
-	say(now.Waiting-best.Waiting, "is without a place", "are without a place")
-	say(now.Moved-best.Moved, "changes class", "change class")
-	say(now.Unliked-best.Unliked, "is not in the class they like best", "are not in the class they like best")
-	say(now.Split-best.Split, "pair of friends is split", "pairs of friends are split")
+	tell(now.Waiting-best.Waiting, "is without a place", "are without a place")
+	tell(now.Moved-best.Moved, "changes class", "change class")
+	tell(now.Unliked-best.Unliked, "is not in the class they like best", "are not in the class they like best")
+	tell(now.Split-best.Split, "pair of friends is split", "pairs of friends are split")
 	switch {
 	case len(out) > 0:
-		return "What you put by hand costs: " + coach.List(out) + "."
+		return "What you put by hand costs: " + say.List(out) + "."
 	case now.Total > best.Total:
 		return "What you put by hand goes a little against the wishes."
 	}
@@ -309,11 +309,17 @@ func costs(best, now places.Cost) string {
 func placesPage(c *shell.Ctx) error {
 	var v placesView
 	err := c.In(func(tx *store.Tx) error { return v.load(c, tx, c.Query("program"), c.Query("term")) })
+	if err == nil {
+		err = v.place()
+	}
 	if err != nil {
 		return err
 	}
 	return c.Page(pages, http.StatusOK, "places.html", "Places", &v)
 }
+
+// Ahead reports whether the term is still to come.
+func (v *placesView) Ahead() bool { return v.Term.From.After(v.today) }
 
 func (v *placesView) address() string {
 	return "/stairs/places?program=" + v.Program.ID + "&term=" + v.Term.ID
@@ -323,13 +329,8 @@ func (v *placesView) address() string {
 func saveTerm(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	t := store.Term{ID: f.Get("term"), Name: f.Text("name", 40, "A term needs a name, such as Spring.")}
-	var bad1, bad2 error
-	if t.From, bad1 = time.Parse(time.DateOnly, f.Get("from")); bad1 != nil {
-		f.Wrong("from", "The first day, please.")
-	}
-	if t.Until, bad2 = time.Parse(time.DateOnly, f.Get("until")); bad2 != nil {
-		f.Wrong("until", "The last day, please.")
-	} else if bad1 == nil && (!t.Until.After(t.From) || t.Until.Sub(t.From) > 400*24*time.Hour) {
+	t.From, t.Until = f.Day("from", "The first day, please."), f.Day("until", "The last day, please.")
+	if !t.From.IsZero() && !t.Until.IsZero() && (!t.Until.After(t.From) || t.Until.Sub(t.From) > 400) {
 		f.Wrong("until", "After the first day, and within a year or so.")
 	}
 	v := placesView{Form: f}
@@ -358,13 +359,17 @@ func saveTerm(c *shell.Ctx) error {
 		if err := tx.PutTerm(c.Ctx(), t); err != nil {
 			return err
 		}
-		if t.Until.Before(c.Now) || !t.From.After(c.Now) {
+		if !t.From.After(c.Today()) {
 			return nil // a term that has begun has the classes that there are
 		}
 		return tx.CopyClasses(c.Ctx(), t.ID)
 	})
 	if !f.OK() {
-		if err := c.In(func(tx *store.Tx) error { return v.load(c, tx, f.Get("program"), f.Get("term")) }); err != nil {
+		err := c.In(func(tx *store.Tx) error { return v.load(c, tx, f.Get("program"), f.Get("term")) })
+		if err == nil {
+			err = v.place()
+		}
+		if err != nil {
 			return err
 		}
 		return c.Page(pages, http.StatusUnprocessableEntity, "places.html", "Places", &v)
@@ -428,46 +433,64 @@ func saveWish(c *shell.Ctx) error {
 	return c.To(v.address() + "#p-" + f.Get("player"))
 }
 
+// facts is what the placing rests on, to find out whether it altered while it was worked out.
+func (v *placesView) facts() string {
+	return fmt.Sprint(v.Term.ID, v.Term.From, v.Term.Until, v.rules, v.players, v.wishes)
+}
+
+// settled stores what was worked out on v, if what it rests on is still the same; else ErrChangedSince.
+func (v *placesView) settled(c *shell.Ctx, says string, f func(*store.Tx) error) error {
+	return c.Change("", says, func(tx *store.Tx) error {
+		now, err := inTerm(c, tx, &shell.Form{Values: url.Values{"program": {v.Program.ID}}})
+		if err != nil {
+			return err
+		}
+		if now.facts() != v.facts() {
+			return store.ErrChangedSince
+		}
+		return f(tx)
+	})
+}
+
 // put puts a player into a class, or on the list, by hand; an empty class leaves it to the wishes again. Nothing at all takes back everything put by hand.
 func put(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	var v placesView
-	says := "Put a player by hand"
-	if f.Get("player") == "" {
-		says = "Left everybody to the wishes"
-	}
-	err := c.Change("", says, func(tx *store.Tx) (err error) {
-		if v, err = inTerm(c, tx, f); err != nil {
-			return err
-		}
-		if f.Get("player") == "" {
-			return tx.ClearPut(c.Ctx(), v.Term.ID, v.Program.ID)
-		}
-		w, err := v.wishOf(f.Get("player"))
-		if err != nil {
-			return err
-		}
-		if w.Put = f.Get("to"); w.Put != "" && w.Put != store.OnTheList && !v.knows(w.Put) {
-			return store.ErrNone
-		}
-		if err := tx.PutWish(c.Ctx(), v.Term.ID, w); err != nil {
-			return err
-		}
-		var next placesView
-		if err := next.load(c, tx, v.Program.ID, v.Term.ID); err != nil {
-			return err
-		}
-		if next.Wrong != "" {
-			return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: strings.SplitN(next.Wrong, ". ", 2)[0] + ": move somebody out of it first."}
-		}
-		v = next
-		return nil
+	err := c.In(func(tx *store.Tx) (err error) {
+		v, err = inTerm(c, tx, f)
+		return err
 	})
 	if err != nil {
 		return err
 	}
-	if v.Extra != "" {
-		c.Say(v.Extra)
+	if f.Get("player") == "" {
+		err := c.Change("", "Left everybody to the wishes", func(tx *store.Tx) error { return tx.ClearPut(c.Ctx(), v.Term.ID, v.Program.ID) })
+		if err != nil {
+			return err
+		}
+		return c.To(v.address())
+	}
+	w, err := v.wishOf(f.Get("player"))
+	if err != nil {
+		return err
+	}
+	if w.Put = f.Get("to"); w.Put != "" && w.Put != store.OnTheList && !v.knows(w.Put) {
+		return store.ErrNone
+	}
+	next := v
+	next.Classes, next.wishes = slices.Clone(v.Classes), maps.Clone(v.wishes)
+	next.wishes[w.PlayerID] = w
+	if err := next.place(); err != nil {
+		return err
+	}
+	if next.Wrong != "" {
+		return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: strings.SplitN(next.Wrong, ". ", 2)[0] + ": move somebody out of it first."}
+	}
+	if err := v.settled(c, "Put a player by hand", func(tx *store.Tx) error { return tx.PutWish(c.Ctx(), v.Term.ID, w) }); err != nil {
+		return err
+	}
+	if next.Extra != "" {
+		c.Say(next.Extra)
 	}
 	return c.To(v.address())
 }
@@ -514,6 +537,9 @@ func saveTermClass(c *shell.Ctx) error {
 		return tx.PutTermClass(c.Ctx(), k)
 	})
 	if refused {
+		if err := v.place(); err != nil {
+			return err
+		}
 		return c.Page(pages, http.StatusUnprocessableEntity, "places.html", "Places", &v)
 	}
 	if err != nil {
@@ -552,28 +578,33 @@ func dropTermClass(c *shell.Ctx) error {
 func takeOver(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	var v placesView
-	n := 0
-	err := c.Change("", "Took the term’s places over", func(tx *store.Tx) (err error) {
-		if v, err = inTerm(c, tx, f); err != nil {
-			return err
-		}
-		if v.Wrong != "" || len(v.Classes) == 0 {
-			return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "The places are not settled yet: " + v.Wrong}
-		}
-		in := map[string][]string{}
-		for p, k := range v.result.In {
-			in[k] = append(in[k], p)
-			n++
-		}
-		for _, ps := range in {
-			slices.Sort(ps)
-		}
-		return tx.TakeOver(c.Ctx(), v.Term.ID, v.Program.ID, in, c.S.Now())
+	err := c.In(func(tx *store.Tx) (err error) {
+		v, err = inTerm(c, tx, f)
+		return err
 	})
 	if err != nil {
 		return err
 	}
-	c.Say(strconv.Itoa(n) + " enrolled as placed. " + coach.Plural(len(v.Waiting), "player") + " on the list.")
+	facts := v
+	if err := v.place(); err != nil {
+		return err
+	}
+	if v.Wrong != "" || len(v.Classes) == 0 {
+		return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: strings.TrimSpace("The places are not settled yet. " + v.Wrong)}
+	}
+	in, n := map[string][]string{}, 0
+	for p, k := range v.result.In {
+		in[k] = append(in[k], p)
+		n++
+	}
+	for _, ps := range in {
+		slices.Sort(ps)
+	}
+	err = facts.settled(c, "Took the term’s places over", func(tx *store.Tx) error { return tx.TakeOver(c.Ctx(), v.Term.ID, v.Program.ID, in, c.S.Now()) })
+	if err != nil {
+		return err
+	}
+	c.Say(fmt.Sprintf("%d enrolled as placed. %s on the list.", n, say.Count(len(v.Waiting), "player")))
 	return c.To(v.address())
 }
 

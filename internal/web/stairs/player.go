@@ -11,6 +11,8 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/say"
+	"gruppo/internal/day"
 	"gruppo/internal/store"
 	"gruppo/internal/web/sessions"
 	"gruppo/internal/web/shell"
@@ -44,13 +46,16 @@ type whyView struct {
 	// on the player's page
 	Keys   []store.KeyMark
 	Notes  []store.Note
-	Came   []store.Came
+	Came   store.Attendances
 	Home   []store.HomeTask
 	Links  []store.GuardianLink
 	Fresh  string // the address of a link just made; it is not shown again
 	Form   *shell.Form
 	Charts []chartView
 	Now    time.Time
+
+	ahead *sessions.Loaded // the session in which what is missing could be shown next
+	marks []coach.Mark
 }
 
 // chartView is one skill over time, also of stages that are past.
@@ -64,8 +69,8 @@ type chartView struct {
 // Day writes a day of the club.
 func (v whyView) Day(t time.Time) string { return t.In(v.Loc).Format("2 Jan 2006") }
 
-// Over reports whether a time is past.
-func (v whyView) Over(t time.Time) bool { return !t.After(v.Now) }
+// Over reports whether a last day is past.
+func (v whyView) Over(d day.Day) bool { return !d.Holds(day.Of(v.Now)) }
 
 func readWhy(c *shell.Ctx, tx *store.Tx, id, program string) (v whyView, err error) {
 	if !store.IsID(id) {
@@ -121,8 +126,8 @@ func whyOf(c *shell.Ctx, tx *store.Tx, at Standing, programs []store.Program, ma
 			v.Others = append(v.Others, s)
 		}
 	}
-	v.Items = itemsOf(at.Readiness, marks, c.Now, c.Loc)
-	v.Weeks = int(c.Now.Sub(at.Since).Hours() / 24 / 7)
+	v.Items, v.marks = itemsOf(at.Readiness, marks, c.Now, c.Loc), marks
+	v.Weeks = c.Today().Sub(at.Since) / 7
 	next, up := at.Next()
 	if up {
 		v.Next = &next
@@ -153,12 +158,11 @@ func deciders(c *shell.Ctx, tx *store.Tx, program, stage string) (take []store.C
 		}
 	}
 	terms, err := tx.Terms(c.Ctx())
-	_, next = store.TermAt(terms, c.Now)
+	_, next = store.TermAt(terms, c.Today())
 	return take, next, err
 }
 
-// whenNext says of everything missing where it can be shown next: the first coming session of the player's classes in which a station has the skill, the rounds in which the
-// player is there, and who can mark it.
+// whenNext reads the first coming session of the player's classes: what is missing could be shown there.
 func (v *whyView) whenNext(c *shell.Ctx, tx *store.Tx, programs []store.Program) error {
 	if v.Standing.Readiness.Ready {
 		return nil
@@ -175,52 +179,83 @@ func (v *whyView) whenNext(c *shell.Ctx, tx *store.Tx, programs []store.Program)
 		if s.Ended || s.ProgramID != v.Standing.Program.ID || !slices.Contains(classes, s.ClassID) {
 			continue
 		}
-		l, err := sessions.LoadSession(c.Ctx(), tx, s, programs, c.Now, c.Loc)
+		l, err := sessions.ReadSession(c.Ctx(), tx, s, programs, c.Now, c.Loc)
 		if err != nil {
 			return err
 		}
-		for i := range v.Items {
-			it := &v.Items[i]
-			if it.Status.State == evidence.Shown || len(it.Next) > 0 {
-				continue
-			}
-			it.Next = shownIn(l, it.Criterion, v.Standing.Player.ID)
-		}
-		return nil // the first session is what a coach can still do something about
+		v.ahead = &l // the first session is what a coach can still do something about
+		return nil
 	}
 	return nil
 }
 
-// shownIn says where in a session a player can show a criterion; one line for each station.
-func shownIn(l sessions.Loaded, k coach.Criterion, player string) (out []string) {
+// work says of everything missing where it can be shown next, when the transaction is over.
+func (v *whyView) work() {
+	if v.ahead == nil {
+		return
+	}
+	v.ahead.Work()
+	for i := range v.Items {
+		if it := &v.Items[i]; it.Status.State != evidence.Shown {
+			it.Next = shownIn(*v.ahead, it.Item, v.marks, v.Standing.Player.ID)
+		}
+	}
+}
+
+// shownIn says where in a session a player can show a criterion, and whose mark would count for it by the rule of the evidence; one line for each station.
+func shownIn(l sessions.Loaded, it evidence.Item, marks []coach.Mark, player string) (out []string) {
 	group := slices.IndexFunc(l.Picture.Groups, func(g plan.Group) bool {
 		return slices.ContainsFunc(g.Players, func(p coach.Player) bool { return p.ID == player })
 	})
-	day := l.Session.StartsAt.In(l.Picture.Start.Location()).Format("Mon 2 Jan")
+	day := l.Picture.Start.Format("Mon 2 Jan")
 	if group < 0 {
 		return []string{day + ": not expected there"}
 	}
+	k := it.Criterion
+	counts := func(who plan.Leader) bool {
+		return who.Role != coach.RoleHelper && evidence.Helps(k, marks, it.Status.Side, l.Picture.Start, who.ID)
+	}
 	for _, s := range l.Picture.Stations {
-		if !slices.Contains(s.Drill.Skills, k.Skill) {
+		if !l.Input.Shows.Shows(k, s.Drill) {
 			continue
 		}
 		for r, g := range s.Visits {
 			if g != group && (r >= len(s.Also) || s.Also[r] != group) {
 				continue
 			}
-			by := "nobody there who may mark it"
-			if who := l.Picture.LeaderIn(s, r); who != nil && who.Role != coach.RoleHelper {
-				by = "by " + who.Name
-			} else if who != nil {
-				by = "counted by " + who.Name
-			}
-			out = append(out, fmt.Sprintf("%s, round %d, %s, %s", day, r+1, s.Drill.Name, by))
+			out = append(out, fmt.Sprintf("%s, round %d, %s, %s", day, r+1, s.Drill.Name, markedBy(l, l.Picture.LeaderIn(s, r), counts)))
 		}
 	}
 	if len(out) == 0 {
 		out = []string{day + ": no station shows it yet"}
 	}
 	return out
+}
+
+// markedBy says who can mark it where somebody stands, or who could instead.
+func markedBy(l sessions.Loaded, there *plan.Leader, counts func(plan.Leader) bool) string {
+	if there != nil && counts(*there) {
+		return "by " + there.Name
+	}
+	var others []string
+	for _, o := range l.Input.Leaders {
+		if counts(o) {
+			others = append(others, o.Name)
+		}
+	}
+	switch {
+	case there != nil && there.Role == coach.RoleHelper && len(others) > 0:
+		return "counted by " + there.Name + "; " + others[0] + " can mark it"
+	case there != nil && there.Role == coach.RoleHelper:
+		return "counted by " + there.Name
+	case there != nil && len(others) > 0:
+		return "not by " + there.Name + ", the rule wants another: " + others[0] + " can mark it"
+	case there != nil:
+		return "where a mark of that day or by who is there would not count"
+	case len(others) > 0:
+		return "nobody stands there; " + others[0] + " can mark it"
+	}
+	return "nobody there who may mark it"
 }
 
 func why(c *shell.Ctx) error {
@@ -232,6 +267,7 @@ func why(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
+	v.work()
 	return c.Part(pages, "why", v)
 }
 
@@ -249,6 +285,7 @@ func playerWith(c *shell.Ctx, status int, with func(*whyView)) error {
 	if err != nil {
 		return err
 	}
+	v.work()
 	if with != nil {
 		with(&v)
 	}
@@ -267,7 +304,7 @@ func (v *whyView) fill(c *shell.Ctx, tx *store.Tx) error {
 		return err
 	}
 	v.Keys, v.Notes = h.Keys, h.Notes
-	if v.Came, err = tx.Attendances(c.Ctx(), id, 16); err != nil {
+	if v.Came, err = tx.Attendances(c.Ctx(), id); err != nil {
 		return err
 	}
 	slices.Reverse(v.Came)
@@ -293,8 +330,8 @@ func (v *whyView) fill(c *shell.Ctx, tx *store.Tx) error {
 			for _, k := range s.Criteria {
 				criteria[k.ID] = k
 				if ch := shell.DrawChart(k, marks, c.Loc, 250, 70); ch != nil {
-					t := evidence.TrendOf(k, marks, c.Now)
-					v.Charts = append(v.Charts, chartView{Title: k.Wording, Stage: s.Name, Chart: ch, Way: way(k, t), Slipping: t.Slipping, Phase: evidence.PhaseOf(k, marks, c.Now, live)})
+					ts := evidence.Trends(k, marks, c.Now)
+					v.Charts = append(v.Charts, chartView{Title: k.Wording, Stage: s.Name, Chart: ch, Way: ways(k, ts), Slipping: evidence.AnySlips(ts), Phase: evidence.PhaseOf(k, marks, c.Now, live)})
 				}
 			}
 		}
@@ -331,6 +368,22 @@ func inPlay(c *shell.Ctx, tx *store.Tx, marks []coach.Mark) (func(coach.Mark) bo
 	return func(m coach.Mark) bool { return slices.Contains(skills[m.SessionID], m.CriterionID) }, err
 }
 
+// ways says how marks go, side by side where two are asked.
+func ways(k coach.Criterion, ts []evidence.Trend) string {
+	var out []string
+	for _, t := range ts {
+		if t.Marks == 0 {
+			continue
+		}
+		says := way(k, t)
+		if t.Side != coach.AnySide {
+			says = string(t.Side) + ": " + says
+		}
+		out = append(out, says)
+	}
+	return strings.Join(out, "; ")
+}
+
 // way says how marks go.
 func way(k coach.Criterion, t evidence.Trend) string {
 	figure := func(x float64) string {
@@ -358,16 +411,9 @@ func way(k coach.Criterion, t evidence.Trend) string {
 
 func addHomeTask(c *shell.Ctx) error {
 	f := shell.NewForm(c)
-	if !store.IsID(c.Param("id")) {
-		return store.ErrNone
-	}
 	h := store.HomeTask{ID: store.NewID(), PlayerID: c.Param("id"), What: f.Text("what", 120, "What is to be practised?"), Sets: f.Text("sets", 40, ""), Days: f.Text("days", 60, ""), At: c.S.Now()}
-	if s := f.Get("until"); s != "" {
-		t, err := time.ParseInLocation(time.DateOnly, s, c.Loc)
-		if err != nil || t.Before(c.Now.AddDate(0, 0, -1)) {
-			f.Wrong("until", "Until a day that is still to come.")
-		}
-		h.Until = &t
+	if h.Until = f.Day("until", ""); !h.Until.Holds(c.Today()) {
+		f.Wrong("until", "Until a day that is still to come.")
 	}
 	if !f.OK() {
 		return playerWith(c, http.StatusUnprocessableEntity, func(v *whyView) { v.Form = f })
@@ -385,9 +431,6 @@ func addHomeTask(c *shell.Ctx) error {
 }
 
 func homeTaskDone(c *shell.Ctx) error {
-	if !store.IsID(c.Param("id")) {
-		return store.ErrNone
-	}
 	if err := c.Change("", "Ticked a task for home", func(tx *store.Tx) error { return tx.HomeTaskDone(c.Ctx(), c.Param("id"), c.S.Now()) }); err != nil {
 		return err
 	}
@@ -396,11 +439,5 @@ func homeTaskDone(c *shell.Ctx) error {
 
 // CameSays sums the attendance up.
 func (v whyView) CameSays() string {
-	came := 0
-	for _, a := range v.Came {
-		if a.State != "away" && a.State != "absent" {
-			came++
-		}
-	}
-	return fmt.Sprintf("came to %d of the last %d sessions with a word in the register", came, len(v.Came))
+	return fmt.Sprintf("came to %d of %s with a word in the register", v.Came.Visits(), say.Last(len(v.Came), "session"))
 }

@@ -13,6 +13,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
+	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -32,16 +33,16 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/decisions/:id/sign", Needs: shell.Sign, Handle: sign},
 	{Method: "GET", Path: "/stairs/agree", Needs: shell.SeeMarks, Handle: agree},
 	{Method: "GET", Path: "/stairs/meeting", Needs: shell.SeeMarks, Handle: meeting},
-	{Method: "POST", Path: "/stairs/meeting", Needs: shell.ChangePlan, Handle: planLooks},
-	{Method: "GET", Path: "/stairs/places", Needs: shell.SeeMarks, Handle: placesPage},
+	{Method: "POST", Path: "/stairs/meeting", Needs: shell.ChangePlan, Handle: planLooks, Heavy: true},
+	{Method: "GET", Path: "/stairs/places", Needs: shell.SeeMarks, Handle: placesPage, Heavy: true},
 	{Method: "POST", Path: "/stairs/places/term", Needs: shell.PlanPlaces, Handle: saveTerm},
-	{Method: "POST", Path: "/stairs/places/:id/wish", Needs: shell.PlanPlaces, Handle: saveWish},
-	{Method: "POST", Path: "/stairs/places/:id/put", Needs: shell.PlanPlaces, Handle: put},
-	{Method: "POST", Path: "/stairs/places/:id/class", Needs: shell.PlanPlaces, Handle: saveTermClass},
-	{Method: "POST", Path: "/stairs/places/:id/out", Needs: shell.PlanPlaces, Handle: dropTermClass},
-	{Method: "POST", Path: "/stairs/places/:id/take-over", Needs: shell.PlanPlaces, Handle: takeOver},
+	{Method: "POST", Path: "/stairs/places/:id/wish", Needs: shell.PlanPlaces, Handle: saveWish, Heavy: true},
+	{Method: "POST", Path: "/stairs/places/:id/put", Needs: shell.PlanPlaces, Handle: put, Heavy: true},
+	{Method: "POST", Path: "/stairs/places/:id/class", Needs: shell.PlanPlaces, Handle: saveTermClass, Heavy: true},
+	{Method: "POST", Path: "/stairs/places/:id/out", Needs: shell.PlanPlaces, Handle: dropTermClass, Heavy: true},
+	{Method: "POST", Path: "/stairs/places/:id/take-over", Needs: shell.PlanPlaces, Handle: takeOver, Heavy: true},
 	{Method: "GET", Path: "/stairs/office", Needs: shell.SeeMarks, Handle: office},
-	{Method: "GET", Path: "/stairs/office/:file", Needs: shell.SeeMarks, Handle: officeFile},
+	{Method: "GET", Path: "/stairs/office/:file", Needs: shell.SeeMarks, Handle: officeFile, Heavy: true},
 	{Method: "GET", Path: "/stairs/class/:id", Needs: shell.SeeMarks, Handle: overview},
 	{Method: "GET", Path: "/stairs/class/:id/:file", Needs: shell.SeeMarks, Handle: overviewFile},
 	{Method: "GET", Path: "/players/:id", Needs: shell.SeeMarks, Handle: player},
@@ -56,14 +57,14 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/notes/:id/done", Needs: shell.SeeMarks, Handle: noteDone},
 	{Method: "POST", Path: "/marks/:id/strike", Needs: shell.StrikeMarks, Handle: strike},
 	{Method: "GET", Path: "/stairs/ladder", Needs: shell.SeeMarks, Handle: ladder},
-	{Method: "POST", Path: "/stairs/ladder", Needs: shell.ChangeLadder, Handle: bringLadder},
+	{Method: "POST", Path: "/stairs/ladder", Needs: shell.ChangeLadder, Handle: bringLadder, Body: exchange.MostLadder + 1<<14},
 	{Method: "GET", Path: "/stairs/ladder/:id", Needs: shell.SeeMarks, Handle: ladderFile},
 	{Method: "POST", Path: "/stairs/ladder/:id/copy", Needs: shell.ChangeLadder, Handle: copyLadder},
 	{Method: "GET", Path: "/stairs/stage/:id", Needs: shell.ChangeLadder, Handle: stageForm},
 	{Method: "POST", Path: "/stairs/stage/:id", Needs: shell.ChangeLadder, Handle: saveStage},
 	{Method: "GET", Path: "/stairs/criterion/:id", Needs: shell.ChangeLadder, Handle: criterionForm},
 	{Method: "POST", Path: "/stairs/criterion/:id", Needs: shell.ChangeLadder, Handle: saveCriterion},
-	{Method: "POST", Path: "/stairs/criterion/:id/try", Needs: shell.ChangeLadder, Handle: tryCriterion},
+	{Method: "POST", Path: "/stairs/criterion/:id/try", Needs: shell.ChangeLadder, Handle: tryCriterion, Heavy: true},
 	{Method: "POST", Path: "/stairs/criterion/:id/move", Needs: shell.ChangeLadder, Handle: moveCriterion},
 	{Method: "POST", Path: "/stairs/criterion/:id/out", Needs: shell.ChangeLadder, Handle: retireCriterion},
 }
@@ -366,7 +367,7 @@ func says(s Standing, marks []coach.Mark, weeks int, at time.Time) (out []string
 	if _, up := s.Next(); s.Readiness.Ready && up && s.Free() {
 		out = append(out, "ready")
 	}
-	for _, r := range evidence.Remarks(s.Stage, marks, s.Readiness, s.Since, weeks, at) {
+	for _, r := range evidence.Remarks(s.Stage, marks, s.Readiness, weeks, at) {
 		out = append(out, string(r))
 	}
 	if s.Decided != nil && s.Decided.Kind == store.Try {

@@ -11,9 +11,6 @@ import (
 
 // noteDone ticks a note off, and goes back to where it was read.
 func noteDone(c *shell.Ctx) error {
-	if !store.IsID(c.Param("id")) {
-		return store.ErrNone
-	}
 	if err := c.Change("", "Ticked the note off", func(tx *store.Tx) error { return tx.NoteDone(c.Ctx(), c.Param("id"), c.Now) }); err != nil {
 		return err
 	}
@@ -30,9 +27,6 @@ func back(f *shell.Form, or string) string {
 
 func strike(c *shell.Ctx) error {
 	f := shell.NewForm(c)
-	if !store.IsID(c.Param("id")) {
-		return store.ErrNone
-	}
 	reason := f.Text("why", 200, "Say why: the mark stays to be seen, with your reason.")
 	var m coach.Mark
 	err := c.In(func(tx *store.Tx) error {

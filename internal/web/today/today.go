@@ -9,8 +9,8 @@ import (
 	"slices"
 	"time"
 
-	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/sessions"
 	"gruppo/internal/web/shell"
@@ -88,14 +88,11 @@ func today(c *shell.Ctx) error {
 		if err != nil {
 			return err
 		}
-		l, err := sessions.LoadSession(c.Ctx(), tx, all[i], programs, c.Now, c.Loc)
+		l, err := sessions.ReadSession(c.Ctx(), tx, all[i], programs, c.Now, c.Loc)
 		if err != nil {
 			return err
 		}
-		v.Next, v.NextWhen, v.Findings = &l, when(all[i].StartsAt.In(c.Loc), c.Now), l.Picture.Findings
-		for _, r := range l.Picture.Ledger {
-			v.Longest = max(v.Longest, r.Wait)
-		}
+		v.Next, v.NextWhen = &l, when(all[i].StartsAt.In(c.Loc), c.Now)
 		close, err := stairs.From(c.Ctx(), tx, l.Program, l.Players, l.Marks, c.Now)
 		if err != nil {
 			return err
@@ -105,6 +102,13 @@ func today(c *shell.Ctx) error {
 	})
 	if err != nil {
 		return err
+	}
+	if v.Next != nil {
+		v.Next.Work()
+		v.Findings = v.Next.Picture.Findings
+		for _, r := range v.Next.Picture.Ledger {
+			v.Longest = max(v.Longest, r.Wait)
+		}
 	}
 	return c.Page(pages, http.StatusOK, "today.html", "Today", v)
 }
@@ -130,7 +134,7 @@ func when(at, now time.Time) string {
 	case d < 0:
 		return "running since " + at.Format("15:04")
 	case d < time.Hour:
-		return fmt.Sprintf("next whistle in %s", coach.Plural(int(d.Minutes())+1, "minute"))
+		return fmt.Sprintf("next whistle in %s", say.Count(int(d.Minutes())+1, "minute"))
 	case at.Format(time.DateOnly) == now.Format(time.DateOnly):
 		return "next whistle at " + at.Format("15:04")
 	case at.Format(time.DateOnly) == now.AddDate(0, 0, 1).Format(time.DateOnly):
@@ -182,7 +186,7 @@ func (v *view) day(all []store.Session, midnight time.Time, c *shell.Ctx) {
 		b.Y = 34 + 56*float64(lane)
 		b.Title, b.Under = s.ClassName, fmt.Sprintf("%d of %d coming", s.Expected, s.Enrolled)
 		if b.Past {
-			b.Under = "ended, " + coach.Plural(s.MarksTaken, "mark")
+			b.Under = "ended, " + say.Count(s.MarksTaken, "mark")
 		} else if next {
 			b.Next, next = true, false
 		}

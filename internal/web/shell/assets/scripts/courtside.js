@@ -60,6 +60,7 @@ const sending = {
       if (p) Object.assign(p, { said: i.state, minute: i.minute || 0, no: i.no || '' })
       if (i.kind === 'clock' && !this.state.events.some((e) => e.id === i.id)) this.state.events.push({ id: i.id, do: i.do, at: Date.parse(i.at) })
       if (i.kind === 'has') this.putKey(i)
+      if (i.kind === 'looked' && !this.state.looked.some((l) => l.player === i.player && l.by === i.by)) this.state.looked.push(i)
       if (i.kind === 'climb' && !this.state.climbs.some((k) => k.id === i.id)) this.state.climbs.push({ ...i, by: this.state.me.id })
     }
     localStorage.setItem(this.seriesKey, JSON.stringify(this.series))
@@ -177,7 +178,7 @@ const place = {
 const register = {
   open: '', guestName: '',
   get registerText() {
-    const there = this.state.players.filter((p) => ['present', 'late', 'guest'].includes(p.said)).length
+    const there = this.state.players.filter((p) => ['present', 'late'].includes(p.said)).length
     const open = this.state.players.filter((p) => !p.said).map((p) => first(p.name))
     const text = there + ' of ' + this.state.players.length + ' here'
     return open.length === 0 ? text : text + ', not yet: ' + open.slice(0, 6).join(', ') + (open.length > 6 ? ' and ' + (open.length - 6) + ' more' : '')
@@ -185,8 +186,8 @@ const register = {
   get minute() { return Math.max(0, Math.floor((this.now - this.state.starts) / 60000)) },
   get register() {
     return this.state.players.map((p) => ({ id: p.id, name: p.name, stageName: p.stageName, limits: p.limits, said: p.said, player: p, open: this.open === p.id, moreLabel: p.name + ': left or hurt',
-      isHere: p.said === 'present' || p.said === 'guest', isNot: p.said === 'absent' || p.said === 'away',
-      sub: p.said === 'late' && p.minute ? 'came ' + this.clockTime(this.state.starts + p.minute * 60000) : p.said === 'left' ? 'left ' + (p.minute ? this.clockTime(this.state.starts + p.minute * 60000) : '') : p.said === 'hurt' ? (p.no ? 'hurt: no ' + p.no : 'hurt: sits out') : p.said === 'guest' ? 'guest' : '',
+      isHere: p.said === 'present', isNot: p.said === 'absent' || p.said === 'away',
+      sub: [p.guest ? 'guest' : ''].filter(Boolean).join(' · '), p.said === 'late' && p.minute ? 'came ' + this.clockTime(this.state.starts + p.minute * 60000) : p.said === 'left' ? 'left ' + (p.minute ? this.clockTime(this.state.starts + p.minute * 60000) : '') : p.said === 'hurt' ? (p.no ? 'hurt: no ' + p.no : 'hurt: sits out') : '',
       before: p.before || [] }))
   },
   word(p, word, minute = 0, no = '') {
@@ -212,7 +213,7 @@ const register = {
     const dealt = new Set(this.state.groups.flatMap((g) => g.players))
     return this.state.players.filter((p) => {
       const out = gone.includes(p.said) || p.said === 'hurt' && !p.no
-      return dealt.has(p.id) ? out : !out && ['present', 'late', 'guest'].includes(p.said)
+      return dealt.has(p.id) ? out : !out && ['present', 'late'].includes(p.said)
     })
   },
   get straysText() { return this.strays.length ? this.strays.map((p) => first(p.name)).slice(0, 4).join(', ') + (this.strays.length > 4 ? ' …' : '') + ': the groups do not fit any more.' : '' },
@@ -230,8 +231,8 @@ const pads = {
   series: {}, pick: {}, sides: {}, points: {}, values: {}, watches: {}, downs: {}, falls: {}, taps: [], lastRow: '', chosen: '', order: {}, zonesOn: false, noteText: '',
   choices(p) {
     const s = this.station
-    const own = this.state.criteria.filter((c) => c.stage === p.stage && (s.skills || []).includes(c.skill))
-    const measure = { streak: 'streak', set: 'set', time: 'count' }[s.kind] || 'makes'
+    const own = this.state.criteria.filter((c) => c.stage === p.stage && (s.criteria || []).includes(c.id))
+    const measure = { streak: 'streak', set: 'set', time: 'count', hold: 'hold' }[s.kind] || 'makes'
     const drill = { id: '', drill: s.drill, wording: s.name, measure, of: s.kind === 'time' ? s.seconds : 0, want: s.n, points: [], standard: s.target, target: s }
     return ['ladder', 'team', 'race'].includes(s.kind) && own.length ? own : [...own, drill]
   },
@@ -255,7 +256,7 @@ const pads = {
     const i = this.state.segments.findIndex((s) => s.kind === 'work' && s.round === this.round), from = this.at.bounds[i] ?? Infinity, me = this.state.me.id
     return this.marksOf(p.id).some((m) => m.by === me && !m.struck && m.at < from) || Object.values(this.series).some((t) => t.player === p.id && t.by === me && t.tries && t.round < this.round)
   },
-  dueHere(p) { return (p.due || []).map((id) => this.state.criteria.find((c) => c.id === id)).filter((c) => c && (!this.station || (this.station.skills || []).includes(c.skill))) },
+  dueHere(p) { return (p.due || []).map((id) => this.state.criteria.find((c) => c.id === id)).filter((c) => c && (!this.station || (this.station.criteria || []).includes(c.id))) },
   row(p) {
     const all = this.choices(p)
     const due = all.findIndex((c) => c.id && (p.due || []).includes(c.id))
@@ -325,7 +326,7 @@ const pads = {
     const c = r.criterion
     let t = this.mine(r.player, c, r.side)
     if (!t) {
-      t = { kind: 'tally', id: newID(), player: r.player.id, criterion: c.id, drill: c.id ? '' : c.drill, side: r.side, round: this.round, tries: '', zones: '', revision: 0, done: false, by: this.state.me.id }
+      t = { kind: 'tally', id: newID(), player: r.player.id, criterion: c.id, drill: c.id ? '' : c.drill, from: this.station.drill, side: r.side, round: this.round, tries: '', zones: '', revision: 0, done: false, by: this.state.me.id }
       this.series[t.id] = t
     }
     const tries = t.tries + (good ? '1' : '0')
@@ -425,7 +426,7 @@ const pads = {
     for (const kept of [this.values, this.downs, this.falls]) delete kept[r.key]
   },
   mark(r, what, said, meets) {
-    const m = { kind: 'mark', id: newID(), player: r.player.id, criterion: r.criterion.id, drill: r.criterion.id ? '' : r.criterion.drill, side: r.side, round: this.round, figure: 0, points: [], ...what }
+    const m = { kind: 'mark', id: newID(), player: r.player.id, criterion: r.criterion.id, drill: r.criterion.id ? '' : r.criterion.drill, from: this.station.drill, side: r.side, round: this.round, figure: 0, points: [], ...what }
     this.state.marks.push({ ...m, at: this.now, said, meets, by: this.state.me.id, byName: this.state.me.name, struck: false })
     this.keep(m)
     this.keepState()
@@ -582,32 +583,41 @@ const keys = {
     this.keep(k)
     this.keepState()
   },
-  // the first look: everybody is looked at; then the key that most of them lack
-  looked: {},
+  // the first look: everybody is looked at; then the key that most of those lack of whom something was said. Who was looked at is shared by all
+  // devices; a key that was not tapped says nothing. Rows stay where they are.
+  lookedBy(id) { return [...new Set((this.state.looked || []).filter((l) => l.player === id).map((l) => (l.by === this.state.me.id ? 'you' : first(l.byName || ''))))] },
+  saidOf(player, key) { return this.keysOf(player).find((k) => k.key === key) },
   get lookRows() {
-    return this.state.players.filter((p) => !gone.includes(p.said)).map((p) => ({ player: p, name: p.name, looked: this.isLooked(p.id), looks: this.state.look.map((k) => ({ key: k, has: this.hasKey(p.id, k), label: p.name + ' has: ' + k })), allLabel: p.name + ': looked at' }))
-      .sort((a, b) => Number(a.looked) - Number(b.looked))
+    return this.state.players.filter((p) => !gone.includes(p.said)).map((p) => ({ player: p, name: p.name, looked: this.isLooked(p.id), by: this.lookedBy(p.id).join(', '), allLabel: p.name + ': looked at',
+      looks: (this.state.look || []).map((k) => { const said = this.saidOf(p.id, k); return { key: k, has: Boolean(said?.has), lacks: Boolean(said && !said.has), text: (said ? (said.has ? '✓ ' : '✕ ') : '') + k, label: p.name + ': ' + k + (said ? (said.has ? ', has it' : ', lacks it') : ', nothing said yet') } }) }))
   },
-  isLooked(id) { return Boolean(this.looked[id]) },
-  look(r, key) { this.looked = { ...this.looked, [r.player.id]: true }; this.setKey(r.player.id, key, !this.hasKey(r.player.id, key)); this.keepLooked() },
-  lookDone(r) { // nothing of it is there yet: also that is kept
-    if (!this.isLooked(r.player.id)) for (const k of this.state.look) if (!this.state.keys.some((o) => o.player === r.player.id && o.key === k)) this.setKey(r.player.id, k, false)
-    this.looked = { ...this.looked, [r.player.id]: true }
-    this.keepLooked()
+  isLooked(id) { return this.lookedBy(id).length > 0 },
+  look(r, key) { const said = this.saidOf(r.player.id, key); this.setKey(r.player.id, key, !said?.has); this.lookDone(r) },
+  lookDone(r) {
+    const me = this.state.me
+    if ((this.state.looked || []).some((l) => l.player === r.player.id && l.by === me.id)) return
+    const l = { kind: 'looked', id: newID(), player: r.player.id, by: me.id, byName: me.name, at: new Date(this.now).toISOString() }
+    this.state.looked = [...(this.state.looked || []), l]
+    this.keep(l)
+    this.keepState()
   },
-  keepLooked() { localStorage.setItem(this.seriesKey + '-looked', JSON.stringify(this.looked)) },
   get lookText() {
     const all = this.lookRows, open = all.filter((r) => !r.looked)
     if (open.length) return open.length + ' of ' + all.length + ' not looked at yet'
     return 'Everybody was looked at.'
   },
   get lookKey() {
-    const t = teach(this.state.look || [], this.lookRows.filter((r) => r.looked).map((r) => r.player.id), (p, k) => this.hasKey(p, k))
-    return t.at < 0 ? null : { key: this.state.look[t.at], lack: t.lack }
+    for (const key of this.state.look || []) {
+      const said = this.state.players.filter((p) => !gone.includes(p.said)).map((p) => this.saidOf(p.id, key)).filter(Boolean)
+      const lack = said.filter((k) => !k.has).length
+      if (said.length && said.length - lack < 0.7 * said.length) return { key, lack, of: said.length }
+    }
+    return null
   },
   get lookAdvice() {
-    const n = this.lookRows.filter((r) => r.looked).length
-    return !n ? '' : this.lookKey ? this.lookKey.lack + ' of ' + n + ' lack “' + this.lookKey.key + '”. Teach that today.' : 'Seven in ten or more have all of it. Go on to the next skill.'
+    const k = this.lookKey
+    if (k) return k.lack + ' of the ' + k.of + ' of whom it was said lack “' + k.key + '”. Teach that today.'
+    return (this.state.look || []).some((key) => this.state.players.some((p) => this.saidOf(p.id, key))) ? 'Seven in ten or more have all that was looked for. Go on to the next skill.' : ''
   },
   get mayTeach() { return Boolean(this.lookKey) && this.lookKey.key !== this.state.key },
   teachIt() { this.ask('key', { key: this.lookKey.key }) },
@@ -689,7 +699,6 @@ document.addEventListener('alpine:init', () => window.Alpine.data('courtside', (
     const page = JSON.parse(document.getElementById('state').textContent)
     this.seriesKey = 'gruppo-series-' + page.session
     this.series = read(this.seriesKey, {})
-    this.looked = read(this.seriesKey + '-looked', {})
     for (const [k, taps, from, kept] of read(this.seriesKey + '-together', [])) this.together[k] = Object.assign(taps, { from, kept })
     this.outbox = new Outbox(localStorage, 'gruppo-outbox-' + page.session + '-' + page.me.id, (items) => this.post('inbox', { items }).then((a) => a.answers))
     this.waiting = this.outbox.waiting

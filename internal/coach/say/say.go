@@ -1,0 +1,102 @@
+// Package say is the grammar of everything the program says: one and many, lists, and who is or are.
+package say
+
+import (
+	"fmt"
+	"strings"
+)
+
+// odd are the plurals that no rule makes.
+var odd = map[string]string{"child": "children", "person": "people", "foot": "feet", "man": "men", "woman": "women", "shelf": "shelves", "half": "halves", "leaf": "leaves", "knife": "knives"}
+
+// same are words that are alike for one and many.
+var same = map[string]bool{"kit": true, "chalk": true, "tape": true, "water": true, "sheep": true, "series": true, "min": true, "s": true, "m": true}
+
+// Many is the plural of a word, or of the last word of a phrase: "jersey" → "jerseys", "try" → "tries", "crash mat" → "crash mats",
+// "box of tape" → "boxes of tape".
+func Many(one string) string {
+	if head, rest, ok := strings.Cut(one, " of "); ok {
+		return Many(head) + " of " + rest
+	}
+	before, last := "", one
+	if i := strings.LastIndexByte(one, ' '); i >= 0 {
+		before, last = one[:i+1], one[i+1:]
+	}
+	lower := strings.ToLower(last)
+	switch {
+	case last == "" || same[lower]:
+		return one
+	case odd[lower] != "":
+		return before + last[:1] + odd[lower][1:]
+	case strings.HasSuffix(lower, "y") && len(last) > 1 && !strings.ContainsRune("aeiou", rune(lower[len(lower)-2])):
+		return before + last[:len(last)-1] + "ies"
+	case strings.HasSuffix(lower, "s"), strings.HasSuffix(lower, "x"), strings.HasSuffix(lower, "z"), strings.HasSuffix(lower, "ch"), strings.HasSuffix(lower, "sh"):
+		return before + last + "es"
+	}
+	return before + last + "s"
+}
+
+// Of is the word for so many, without the number: "player", "players".
+func Of(n int, one string) string {
+	if n == 1 {
+		return one
+	}
+	return Many(one)
+}
+
+// Count is "1 player", "2 players".
+func Count(n int, one string) string { return fmt.Sprint(n, " ", Of(n, one)) }
+
+// Last is "the last session", "the last 3 sessions".
+func Last(n int, one string) string {
+	if n == 1 {
+		return "the last " + one
+	}
+	return "the last " + Count(n, one)
+}
+
+// Times is "once", "twice", "3 times", "never" for none.
+func Times(n int) string {
+	switch n {
+	case 0:
+		return "never"
+	case 1:
+		return "once"
+	case 2:
+		return "twice"
+	}
+	return fmt.Sprintf("%d times", n)
+}
+
+// TimesOf is "1 of 1 time", "2 of 3 times".
+func TimesOf(n, of int) string { return fmt.Sprintf("%d of %s", n, Count(of, "time")) }
+
+// Verb is the form of a verb for so many: Verb(1, "is", "are").
+func Verb(n int, one, many string) string {
+	if n == 1 {
+		return one
+	}
+	return many
+}
+
+// Does is a regular verb for so many: "rests" for one, "rest" for more.
+func Does(n int, verb string) string {
+	if n != 1 {
+		return verb
+	}
+	if strings.HasSuffix(verb, "o") || strings.HasSuffix(verb, "ch") || strings.HasSuffix(verb, "sh") || strings.HasSuffix(verb, "ss") {
+		return verb + "es"
+	}
+	return verb + "s"
+}
+
+// List joins words the way they are spoken: "a, b and c".
+func List(words []string) string {
+	if len(words) < 2 {
+		return strings.Join(words, "")
+	}
+	return strings.Join(words[:len(words)-1], ", ") + " and " + words[len(words)-1]
+}
+
+// Are is a list with its verb: "Ana is", "Ana and Ben are".
+func Are(words []string) string { return List(words) + " " + Verb(len(words), "is", "are") }
