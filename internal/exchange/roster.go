@@ -91,6 +91,22 @@ type Person struct {
 	Tags  []string
 	With  []string // names
 	Apart []string
+
+	Stands map[string]string // of the roster: program → stage
+	Marked map[string]int    // of the roster: program → order of the highest stage at which they were marked; missing where nobody has
+	stage  StageName         // of a row: the one named
+}
+
+// mayStand says why a list cannot put a player of the roster on the stage of a row; empty when it can. Before the first mark it corrects a mistake.
+func (p Person) mayStand(row Person) string {
+	if row.Stage == "" || p.Stands[row.stage.ProgramID] == row.Stage {
+		return ""
+	}
+	highest, marked := p.Marked[row.stage.ProgramID]
+	if _, in := p.Stands[row.stage.ProgramID]; marked && (in || row.stage.Order > highest) {
+		return p.Name + " has been marked here already: another stage is decided on the Stairs, not listed."
+	}
+	return ""
 }
 
 // Kind of what a row would do.
@@ -114,7 +130,11 @@ type Row struct {
 }
 
 // StageName names a stage for finding it: by its own name, or "Program: Stage" where two have the same.
-type StageName struct{ ID, Program, Name string }
+type StageName struct {
+	ID, Program, Name string
+	ProgramID         string
+	Order             int // in the program
+}
 
 // Known is what rows are compared with.
 type Known struct {
@@ -183,38 +203,61 @@ func Compare(t Table, cols Columns, known Known) []Row {
 			find.mirror(rows, n, rows[i].Person.Name, Apart)
 		}
 	}
-	for more := true; more; { // who waits for a line that is not taken is not taken either
-		more = false
-		for i := range rows {
-			more = find.waits(&rows[i], rows) || more
-		}
-	}
+	find.wait(rows)
 	for i := range rows {
 		rows[i].judge(cols, before)
 	}
 	return rows
 }
 
-// waits names a keep with somebody whom only a line with a problem would add; it reports whether that is news.
-func (f finder) waits(r *Row, rows []Row) bool {
-	if len(r.Problems) > 0 {
-		return false
-	}
-	for _, field := range []Field{With, Apart} {
-		for _, name := range r.names(field) {
-			lines := f.inFile[key(name)]
-			if len(f.roster[key(name)]) == 0 && len(lines) > 0 && !slices.ContainsFunc(lines, func(i int) bool { return len(rows[i].Problems) == 0 }) {
-				r.wrong(field, "%s stands on line %d, which has to be corrected first.", name, rows[lines[0]].Line)
+// wait finds who waits for a line that is not taken: a keep with somebody whom only a line with a problem would add. They are not taken either,
+// nor who waits for them.
+func (f finder) wait(rows []Row) {
+	good := map[string]int{}    // lines of a name that can be taken
+	named := map[string][]int{} // lines that name somebody who is not on the roster
+	var bad []int
+	for i := range rows {
+		if len(rows[i].Problems) > 0 {
+			bad = append(bad, i)
+		} else {
+			good[key(rows[i].Person.Name)]++
+		}
+		for _, n := range append(slices.Clone(rows[i].Person.With), rows[i].Person.Apart...) {
+			if k := key(n); len(f.roster[k]) == 0 {
+				named[k] = append(named[k], i)
 			}
 		}
 	}
-	return len(r.Problems) > 0
+	for n := 0; n < len(bad); n++ {
+		k := key(rows[bad[n]].Person.Name)
+		if good[k] > 0 {
+			continue
+		}
+		for _, i := range named[k] {
+			r := &rows[i]
+			if len(r.Problems) > 0 {
+				continue
+			}
+			for _, field := range []Field{With, Apart} {
+				for _, name := range r.names(field) {
+					if key(name) == k {
+						r.wrong(field, "%s stands on line %d, which has to be corrected first.", name, rows[f.inFile[k][0]].Line)
+					}
+				}
+			}
+			if own := key(r.Person.Name); len(r.Problems) > 0 {
+				good[own]--
+				bad = append(bad, i)
+			}
+		}
+		named[k] = nil
+	}
 }
 
 // mirror adds name to the list of the row called to, where that row has a list of its own.
 func (f finder) mirror(rows []Row, to, name string, list Field) {
 	for _, i := range f.inFile[key(to)] {
-		if rows[i].Cells[list] == "" || slices.ContainsFunc(rows[i].names(list), func(n string) bool { return key(n) == key(name) }) {
+		if rows[i].Cells[list] == "" || len(rows[i].names(list)) > 20*maxNames || slices.ContainsFunc(rows[i].names(list), func(n string) bool { return key(n) == key(name) }) {
 			continue
 		}
 		if list == With {
@@ -256,8 +299,8 @@ func (r *Row) read(cols Columns, known Known) {
 		}
 	}
 	if s := r.Cells[Stage]; s != "" {
-		id, why := findStage(known.Stages, s)
-		p.Stage = id
+		st, why := findStage(known.Stages, s)
+		p.Stage, p.stage = st.ID, st
 		if why != "" {
 			r.wrong(Stage, "%s", why)
 		}
@@ -273,6 +316,11 @@ func (r *Row) read(cols Columns, known Known) {
 		}
 	}
 	p.Tags, p.With, p.Apart = split(r.Cells[Tags]), split(r.Cells[With]), split(r.Cells[Apart])
+	for f, list := range map[Field][]string{Tags: p.Tags, With: p.With, Apart: p.Apart} {
+		if len(list) > maxNames {
+			r.wrong(f, "That is %d; %d are the most.", len(list), maxNames)
+		}
+	}
 	for _, n := range p.With {
 		if slices.ContainsFunc(p.Apart, func(o string) bool { return key(o) == key(n) }) {
 			r.wrong(Apart, "%s is to be kept with and apart at once.", n)
@@ -300,21 +348,21 @@ func BirthYear(s string, today time.Time) (int, string) {
 	return y, ""
 }
 
-func findStage(stages []StageName, s string) (id, why string) {
+func findStage(stages []StageName, s string) (found StageName, why string) {
 	var names []string
 	for _, st := range stages {
 		names = append(names, st.Name)
 		if strings.EqualFold(st.Name, s) || strings.EqualFold(st.Program+": "+st.Name, s) {
-			if id != "" {
-				return "", fmt.Sprintf("Two programs have a stage %s; write %s: %s.", st.Name, st.Program, st.Name)
+			if found.ID != "" {
+				return StageName{}, fmt.Sprintf("Two programs have a stage %s; write %s: %s.", st.Name, st.Program, st.Name)
 			}
-			id = st.ID
+			found = st
 		}
 	}
-	if id == "" {
-		return "", fmt.Sprintf("No stage is called %s; there are %s.", s, say.List(names))
+	if found.ID == "" {
+		return found, fmt.Sprintf("No stage is called %s; there are %s.", s, say.List(names))
 	}
-	return id, ""
+	return found, ""
 }
 
 func split(s string) []string {
@@ -333,10 +381,11 @@ func key(name string) string { return strings.ToLower(strings.Join(strings.Field
 type finder struct {
 	roster map[string][]Person
 	inFile map[string][]int // indices of rows
+	taken  map[string]int   // player → the line that is them
 }
 
 func newFinder(people []Person, rows []Row) finder {
-	f := finder{map[string][]Person{}, map[string][]int{}}
+	f := finder{map[string][]Person{}, map[string][]int{}, map[string]int{}}
 	for _, p := range people {
 		f.roster[key(p.Name)] = append(f.roster[key(p.Name)], p)
 	}
@@ -354,8 +403,16 @@ func (f finder) match(r *Row, rows []Row) {
 		return
 	}
 	for _, i := range f.inFile[k] {
-		if o := rows[i]; o.Line < r.Line && o.Person.Year == r.Person.Year {
+		o := rows[i]
+		if o.Line >= r.Line {
+			break
+		}
+		if o.Person.Year == r.Person.Year {
 			r.wrong(Name, "The same name as on line %d. If they are two people, tell them apart by a birth year or an initial.", o.Line)
+			return
+		}
+		if len(f.roster[k]) > 0 && (o.Person.Year == 0 || r.Person.Year == 0) { // both would be the one on the roster
+			r.wrong(Name, "The same name as on line %d, and one of the two lines has no birth year: which of them is who? Add it, or an initial.", o.Line)
 			return
 		}
 	}
@@ -372,6 +429,14 @@ func (f finder) match(r *Row, rows []Row) {
 	case 0:
 	case 1:
 		r.Person.ID = fits[0].ID
+		if taken, twice := f.taken[r.Person.ID]; twice {
+			r.wrong(Name, "This would be the same player as on line %d. Add a birth year or an initial to tell them apart.", taken)
+			return
+		}
+		f.taken[r.Person.ID] = r.Line
+		if why := fits[0].mayStand(r.Person); why != "" {
+			r.wrong(Stage, "%s", why)
+		}
 	default:
 		r.wrong(Name, "%d players in the roster are called %s. Add the birth year to say which.", len(fits), r.Person.Name)
 	}

@@ -12,7 +12,7 @@ import (
 
 var today = time.Date(2026, 11, 24, 0, 0, 0, 0, time.UTC)
 
-var stages = []StageName{{"s1", "Handball", "Shore"}, {"s2", "Handball", "Reef"}}
+var stages = []StageName{{ID: "s1", Program: "Handball", Name: "Shore", ProgramID: "p", Order: 1}, {ID: "s2", Program: "Handball", Name: "Reef", ProgramID: "p", Order: 2}}
 
 func read(t *testing.T, text string) Table {
 	t.Helper()
@@ -161,4 +161,80 @@ func FuzzReadTable(f *testing.F) {
 			t.Errorf("%d rows from %d", len(rows), len(tab.Rows))
 		}
 	})
+}
+
+// Two lines of one name of which one has no birth year would both be the same player of the roster.
+func TestTwoLinesAreNeverOnePlayer(t *testing.T) {
+	known := Known{People: []Person{{ID: "p1", Name: "Ana Costa", Year: 2015}}, Stages: stages, Today: today}
+	for _, text := range []string{"name,born\nAna Costa,2015\nAna Costa,\n", "name,born\nAna Costa,\nana  costa,2015\n", "name,born\nAna Costa,\nAna Costa,2016\n"} {
+		tab := read(t, text)
+		rows := Compare(tab, tab.Guess(), known)
+		ids := map[string]int{}
+		for _, r := range rows {
+			if len(r.Problems) == 0 && r.Person.ID != "" {
+				ids[r.Person.ID]++
+			}
+		}
+		if ids["p1"] > 1 || !strings.Contains(rows[1].Problems[Name], "line 2") {
+			t.Errorf("%q: %v, %v", text, ids, rows[1].Problems)
+		}
+	}
+}
+
+// Deciding is the only door to a standing: a list corrects it until somebody has been marked, and not after.
+func TestAListLiftsNobodyWhoWasMarked(t *testing.T) {
+	person := Person{ID: "p1", Name: "Ana Costa", Stage: "s1", Stands: map[string]string{"p": "s1"}, Marked: map[string]int{}}
+	tab := read(t, "name,stage\nAna Costa,Reef\n")
+	compare := func(p Person) Row {
+		return Compare(tab, tab.Guess(), Known{People: []Person{p}, Stages: stages, Today: today})[0]
+	}
+	if r := compare(person); r.Kind != Change {
+		t.Errorf("before the first mark: %+v", r)
+	}
+	person.Marked["p"] = 1
+	if r := compare(person); r.Kind != Bad || !strings.Contains(r.Problems[Stage], "decided on the Stairs") {
+		t.Errorf("after the first mark: %+v", r)
+	}
+	person.Stands = map[string]string{} // left the program, and comes back
+	if r := compare(person); r.Kind != Bad {
+		t.Errorf("back, and higher: %+v", r)
+	}
+	person.Marked["p"] = 2
+	if r := compare(person); r.Kind != Change {
+		t.Errorf("back where they were: %+v", r)
+	}
+}
+
+func TestAListIsBounded(t *testing.T) {
+	for says, text := range map[string]string{
+		"line 1 has 200001 columns; a list has at most 60": strings.Repeat("1,", 200_000),
+		"more than 20000 rows":                             strings.Repeat("a\n", 1_000_000),
+		"line 2: a cell of 9000 letters":                   "name\n" + strings.Repeat("x", 9000) + "\n",
+	} {
+		if _, err := ReadTable([]byte(text), Roster); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("%s: %v", says, err)
+		}
+	}
+	// A long chain of players kept with the next, of whom the last has no letter in the name: all wait for it, in one pass.
+	var chain strings.Builder
+	chain.WriteString("name,keep with\n")
+	const n = 19_999
+	for i := range n {
+		fmt.Fprintf(&chain, "Player %d,Player %d\n", i, i+1)
+	}
+	fmt.Fprintf(&chain, "Player %d,Nobody\n", n)
+	tab := read(t, chain.String())
+	bad := 0
+	for _, r := range Compare(tab, tab.Guess(), Known{Today: today}) {
+		if r.Kind == Bad {
+			bad++
+		}
+	}
+	if bad != n+1 {
+		t.Errorf("%d of %d wait", bad, n+1)
+	}
+	tab = read(t, "name,keep with\nAna,"+strings.Repeat("Bo;", 40)+"\n")
+	if r := Compare(tab, tab.Guess(), Known{Today: today})[0]; !strings.Contains(r.Problems[With], "30 are the most") {
+		t.Errorf("forty friends: %v", r.Problems)
+	}
 }

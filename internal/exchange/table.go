@@ -17,8 +17,11 @@ import (
 
 // MaxBytes and MaxRows bound what a file may hold.
 const (
-	MaxBytes = 5 << 20
-	MaxRows  = 20_000
+	MaxBytes   = 5 << 20
+	MaxRows    = 20_000
+	MaxColumns = 60
+	MaxCell    = 2_000 // letters
+	maxNames   = 30    // in one cell
 )
 
 // Table is a file of separated values as rows of cells.
@@ -55,17 +58,26 @@ func ReadTable(b []byte, of List) (Table, error) {
 		return Table{}, fmt.Errorf("there is nothing in it yet: no line with a %s", of.One)
 	}
 	t := Table{Delimiter: delimiter(text), Encoding: encoding}
-	if t.Rows, err = parse(text, t.Delimiter, false); err != nil {
+	var wide *tooWide
+	if t.Rows, err = parse(text, t.Delimiter, false); errors.As(err, &wide) {
+		return Table{}, wide
+	} else if err != nil {
 		// Quotes inside a name, as in Jo "JJ" Lee, are not how the format is meant, but what people write.
 		var strict *csv.ParseError
 		rows, lazy := parse(text, t.Delimiter, true)
-		if errors.As(err, &strict) && errors.Is(strict.Err, csv.ErrQuote) && strings.Count(text, `"`)%2 == 1 || lazy != nil {
+		if !errors.As(err, &strict) {
+			return Table{}, err
+		}
+		if errors.As(lazy, &wide) {
+			return Table{}, wide
+		}
+		if errors.Is(strict.Err, csv.ErrQuote) && strings.Count(text, `"`)%2 == 1 || lazy != nil {
 			return Table{}, fmt.Errorf("line %d: a quotation mark is opened and not closed; take it out or close it", strict.StartLine)
 		}
 		t.Rows = rows
 	}
-	if len(t.Rows) > MaxRows {
-		return Table{}, fmt.Errorf("that is %d rows; bring at most %d at a time", len(t.Rows), MaxRows)
+	if len(t.Rows) > MaxRows+1 { // with the headings
+		return Table{}, fmt.Errorf("that is more than %d rows; bring at most so many at a time", MaxRows)
 	}
 	if len(t.Rows) > 0 && slices.ContainsFunc(t.Rows[0].Cells, of.heading) {
 		t.Header, t.Rows = t.Rows[0].Cells, t.Rows[1:]
@@ -145,6 +157,13 @@ func delimiter(text string) rune {
 	return best
 }
 
+// tooWide is a row of more columns than a list can have.
+type tooWide struct{ line, columns int }
+
+func (e *tooWide) Error() string {
+	return fmt.Sprintf("line %d has %d columns; a list has at most %d", e.line, e.columns, MaxColumns)
+}
+
 func parse(text string, d rune, lazy bool) ([]Record, error) {
 	r := csv.NewReader(strings.NewReader(text))
 	r.Comma, r.FieldsPerRecord, r.LazyQuotes = d, -1, lazy
@@ -158,9 +177,18 @@ func parse(text string, d rune, lazy bool) ([]Record, error) {
 			return nil, err
 		}
 		line, _ := r.FieldPos(0)
+		if len(cells) > MaxColumns {
+			return nil, &tooWide{line, len(cells)}
+		}
+		if len(out) > MaxRows+1 {
+			return out, nil // said by the caller
+		}
 		empty := true
 		for i := range cells {
 			cells[i] = strings.Join(strings.Fields(cells[i]), " ") // a line break inside a cell is a space
+			if len(cells[i]) > 4*MaxCell {
+				return nil, fmt.Errorf("line %d: a cell of %d letters; %d are the most", line, len([]rune(cells[i])), MaxCell)
+			}
 			empty = empty && cells[i] == ""
 		}
 		if !empty {

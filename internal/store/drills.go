@@ -119,8 +119,12 @@ func (tx *Tx) PutDrill(ctx context.Context, d coach.Drill) error {
 		on conflict (club_id, id) do update set name = excluded.name, edition = drill.edition + 1, purpose = excluded.purpose, skills = excluded.skills, least = excluded.least, most = excluded.most,
 			leader = excluded.leader, length = excluded.length, width = excluded.width, form = excluded.form, approach = excluded.approach, practice = excluded.practice, minutes = excluded.minutes,
 			kit = excluded.kit, suits = excluded.suits, words = excluded.words, off_at = null
+			where drill.shared <> 'private' or drill.owner_id = @owner -- a colleague's own stays theirs
 		returning edition`, pgx.NamedArgs{"club": tx.Club, "id": d.ID, "name": d.Name, "owner": null(tx.Member), "purpose": d.Purpose, "skills": list(d.Skills), "least": d.Least, "most": d.Most,
 		"leader": string(d.Leader), "length": d.Length, "width": d.Width, "form": d.Form, "approach": d.Approach, "practice": d.Practice, "minutes": d.Minutes[:], "kit": list(d.Kit), "suits": suits, "words": words}).Scan(&d.Edition)
+	if errors.Is(err, pgx.ErrNoRows) {
+		err = ErrNone
+	}
 	if err != nil {
 		return fmt.Errorf("keep the drill: %w", err)
 	}
@@ -260,9 +264,41 @@ func (tx *Tx) Links(ctx context.Context) ([]path.Link, error) {
 		where d.off_at is null and o.off_at is null and `+mine+` and `+strings.ReplaceAll(mine, "d.", "o.")+` order by l.drill_id, l.kind, l.other_id`, tx.Member)
 }
 
-// PutLink adds a link; one that is there already stays. DropLink takes one away.
+// LockShelf holds the shelf's links until the transaction ends: whoever else would change them waits.
+func (tx *Tx) LockShelf(ctx context.Context) error {
+	return tx.exec(ctx, "lock the shelf", `select pg_advisory_xact_lock(hashtextextended('links of ' || $1::text, 0))`, tx.Club)
+}
+
+// AllLinks lists every link of the club, also those of drills that are off the shelf or somebody's own: what closes a loop there closes it for all, as
+// soon as such a drill is back.
+func (tx *Tx) AllLinks(ctx context.Context) ([]path.Link, error) {
+	return collect[path.Link](ctx, tx, "list all links", `select drill_id as drill, kind, other_id as other from drill_link order by 1, 2, 3`)
+}
+
+// LoopError is returned for a link that would lead round in a loop; Way names the drills, the first again at the end.
+type LoopError struct{ Way []string }
+
+func (e *LoopError) Error() string { return "the links would go round in a loop" }
+
+// PutLink adds a link under the shelf's lock, or returns a LoopError; one that is there already stays. DropLink takes one away.
 func (tx *Tx) PutLink(ctx context.Context, l path.Link) error {
+	if err := tx.LockShelf(ctx); err != nil {
+		return err
+	}
+	links, err := tx.AllLinks(ctx)
+	if err != nil {
+		return err
+	}
+	if way := path.Loop(links, l); way != nil {
+		return &LoopError{way}
+	}
 	return tx.exec(ctx, "link the drills", `insert into drill_link (club_id, drill_id, kind, other_id) values ($1, $2, $3, $4) on conflict do nothing`, tx.Club, l.Drill, string(l.Kind), l.Other)
+}
+
+// Foreign reports whether an id is a drill of the club that the member may not see.
+func (tx *Tx) Foreign(ctx context.Context, id string) (is bool, err error) {
+	err = tx.QueryRow(ctx, `select exists (select from drill d where d.id = $2 and not `+mine+`)`, tx.Member, id).Scan(&is)
+	return is, err
 }
 
 // DropLink takes a link away.

@@ -77,6 +77,7 @@ func (p Player) Coach(program Program) coach.Player {
 // PlayerFilter narrows the roster. The zero value is everybody who has not left.
 type PlayerFilter struct {
 	IDs    []string // only these, when not nil
+	Names  []string // of one of these names, whatever the letters' size, when not nil
 	Words  string   // in the name or a tag
 	Stage  string
 	Class  string
@@ -105,7 +106,8 @@ func (tx *Tx) Players(ctx context.Context, f PlayerFilter) ([]Player, error) {
 		and ($2 = '' or p.name ilike '%' || $2 || '%' or exists (select from unnest(p.tags) t where t ilike '%' || $2 || '%'))
 		and ($3::uuid is null or exists (select from standing s where s.player_id = p.id and s.stage_id = $3))
 		and ($4::uuid is null or exists (select from class_player c where c.player_id = p.id and c.class_id = $4) or p.id = any($7))
-		order by lower(p.name), p.id limit $5 offset $6`, f.IDs, escapeLike(f.Words), null(f.Stage), null(f.Class), limit, f.Offset, f.Also)
+		and ($8::text[] is null or lower(p.name) = any(select lower(n) from unnest($8::text[]) n))
+		order by lower(p.name), p.id limit $5 offset $6`, f.IDs, escapeLike(f.Words), null(f.Stage), null(f.Class), limit, f.Offset, f.Also, f.Names)
 }
 
 func escapeLike(s string) string {
@@ -166,6 +168,39 @@ func (tx *Tx) PutPlayers(ctx context.Context, players []Player) error {
 		select $1, * from unnest($2::uuid[], $3::uuid[], $4::uuid[], $5::date[])
 		on conflict (club_id, player_id, program_id) do update set stage_id = excluded.stage_id, since = excluded.since
 			where standing.stage_id <> excluded.stage_id`, tx.Club, sp, sprog, sstage, since)
+}
+
+// LeavePrograms takes a player out of programs; what they showed there stays.
+func (tx *Tx) LeavePrograms(ctx context.Context, player string, programs []string) error {
+	return tx.exec(ctx, "take the player out of programs", `delete from standing where player_id = $1 and program_id = any($2::uuid[])`, player, list(programs))
+}
+
+// HighestMarked is, by program, the order of the highest stage at which the player was marked or to which they were decided up. Programs in which nobody
+// has marked them yet are missing.
+func (tx *Tx) HighestMarked(ctx context.Context, player string) (map[string]int, error) {
+	all, err := tx.Marked(ctx, []string{player})
+	return all[player], err
+}
+
+// Marked is HighestMarked for many players.
+func (tx *Tx) Marked(ctx context.Context, players []string) (map[string]map[string]int, error) {
+	type row struct {
+		PlayerID, ProgramID string
+		Highest             int
+	}
+	rows, err := collect[row](ctx, tx, "read where players were marked", `select player_id, program_id, max(position) as highest from (
+			select m.player_id, s.program_id, s.position from mark m join criterion c on c.id = m.criterion_id join stage s on s.id = c.stage_id
+				where ($1::uuid[] is null or m.player_id = any($1)) and not exists (select from strike x where x.mark_id = m.id)
+			union all select d.player_id, d.program_id, s.position from decision d join step_up u on u.decision_id = d.id join stage s on s.id = d.to_stage where $1::uuid[] is null or d.player_id = any($1)
+		) x group by 1, 2`, players)
+	out := map[string]map[string]int{}
+	for _, r := range rows {
+		if out[r.PlayerID] == nil {
+			out[r.PlayerID] = map[string]int{}
+		}
+		out[r.PlayerID][r.ProgramID] = r.Highest
+	}
+	return out, err
 }
 
 func joinTags(tags []string) string {

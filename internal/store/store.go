@@ -10,6 +10,8 @@ import (
 	"io/fs"
 	"strings"
 
+	"gruppo/internal/coach/path"
+
 	"github.com/google/uuid"
 	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/jackc/pgx/v5"
@@ -202,9 +204,34 @@ func (s *Store) Undo(ctx context.Context, club, by, id string) (u Undone, err er
 		if err != nil {
 			return fmt.Errorf("find the change: %w", err)
 		}
-		return tx.apply(ctx, id, false)
+		return tx.undoLinks(ctx, id)
 	})
 	return u, err
+}
+
+// undoLinks takes a change back; one that puts links back is checked under the shelf's lock, since others may have been added round it.
+func (tx *Tx) undoLinks(ctx context.Context, change string) error {
+	var links bool
+	if err := tx.QueryRow(ctx, `select exists (select from change_row where change_id = $1 and tbl = 'drill_link')`, change).Scan(&links); err != nil {
+		return fmt.Errorf("look at the change: %w", err)
+	}
+	if !links {
+		return tx.apply(ctx, change, false)
+	}
+	if err := tx.LockShelf(ctx); err != nil {
+		return err
+	}
+	if err := tx.apply(ctx, change, false); err != nil {
+		return err
+	}
+	all, err := tx.AllLinks(ctx)
+	if err != nil {
+		return err
+	}
+	if way := path.Round(all); way != nil {
+		return &LoopError{way}
+	}
+	return nil
 }
 
 // apply puts the rows of a change as they were after it, or before it.

@@ -192,18 +192,18 @@ func TestMarksAreEnteredAtTheDesk(t *testing.T) {
 		measure coach.Measure
 		more    []string
 		says    string
-	}{{coach.Makes, []string{"tries", "1101111111"}, "<b>9 of 10</b>"}, {coach.Makes, []string{"tries", "8 of 10"}, "<b>8 of 10</b>"}, {coach.Streak, []string{"tries", "110111"}, "<b>3 in a row</b>"}, {coach.Streak, []string{"tries", "12"}, "<b>12 in a row</b>"},
+	}{{coach.Makes, []string{"taps", "1101111111"}, "<b>9 of 10</b>"}, {coach.Makes, []string{"tries", "8 of 10"}, "<b>8 of 10</b>"}, {coach.Streak, []string{"taps", "110111"}, "<b>3 in a row</b>"}, {coach.Streak, []string{"tries", "10"}, "<b>10 in a row</b>"}, {coach.Streak, []string{"tries", "11"}, "<b>11 in a row</b>"}, {coach.Streak, []string{"tries", "100"}, "<b>100 in a row</b>"}, {coach.Streak, []string{"tries", "1"}, "<b>1 in a row</b>"}, {coach.Streak, []string{"tries", "12"}, "<b>12 in a row</b>"},
 		{coach.Hold, []string{"figure", "12,5"}, "<b>12.5 s</b>"}, {coach.Grade, []string{"figure", "2"}, "<b>grade 2</b>"}, {coach.Check, []string{"point", "0"}, "points"}} {
 		code, body := enter(c.measure, c.more...)
 		if code != 200 || !strings.Contains(body, "Kept.") || !strings.Contains(body, c.says) || !strings.Contains(body, "Fri 20 Nov") {
 			t.Errorf("%s %v: %d, or not %q", c.measure, c.more, code, c.says)
 		}
 	}
-	for says, more := range map[string][]string{"such as 8 of 10": {"tries", "12 of 10"}, "Tap good and miss": {"tries", "many"}, "today or before": {"tries", "1", "day", "2027-01-01"}} {
+	for says, more := range map[string][]string{"such as 8 of 10": {"tries", "12 of 10"}, "Tap good and miss": {"tries", "many"}, "or type 8 of 10.": {"tries", "10"}, "today or before": {"tries", "1", "day", "2027-01-01"}} {
 		if more[len(more)-2] == "day" {
 			k := byMeasure[coach.Makes]
-			_, body := b.post("/marks/cell", url.Values{"player": {bo.ID}, "criterion": {k.ID}, "day": {"2027-01-01"}, "tries": {"1"}, "side": {"left"}})
-			mustHave(t, body, says, `value="1"`)
+			_, body := b.post("/marks/cell", url.Values{"player": {bo.ID}, "criterion": {k.ID}, "day": {"2027-01-01"}, "tries": {"8 of 10"}, "side": {"left"}})
+			mustHave(t, body, says, `value="8 of 10"`)
 			continue
 		}
 		_, body := enter(coach.Makes, more...)

@@ -48,6 +48,22 @@ func Loop(links []Link, add Link) []string {
 	return append([]string{add.Drill}, way...)
 }
 
+// Round finds a loop along "comes after" among links, or nil: there is none where each link was checked when it was added.
+func Round(links []Link) []string {
+	next := before(links)
+	done := map[string]bool{}
+	for _, l := range links {
+		if l.Kind != After || done[l.Drill] {
+			continue
+		}
+		if way := trail(next, l.Other, l.Drill, map[string]bool{}); way != nil {
+			return append([]string{l.Drill}, way...)
+		}
+		done[l.Drill] = true
+	}
+	return nil
+}
+
 // before lists for every drill what it comes after, in a fixed order.
 func before(links []Link) map[string][]string {
 	out := map[string][]string{}
@@ -186,12 +202,13 @@ func Lay(links []Link, ids []string) ([]Cell, []Way) {
 		left[l.Drill] = append(left[l.Drill], l.Other)
 		feeds[l.Other] = true
 	}
-	column := map[string]int{}
+	column := map[string]int{} // −1 while it is worked out: a loop, should there be one, is cut where it closes
 	var depth func(id string) int
 	depth = func(id string) int {
 		if c, known := column[id]; known {
-			return c
+			return max(-1, c)
 		}
+		column[id] = -1
 		c := 0
 		for _, o := range left[id] {
 			c = max(c, depth(o)+1)

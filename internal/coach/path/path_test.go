@@ -113,3 +113,18 @@ func TestNeighboursAndTheWholeLine(t *testing.T) {
 		t.Errorf("a, b, the bridge, c from left to right: %v", column)
 	}
 }
+
+// A loop that stands in a database all the same is found and named, and its drills are laid out.
+func TestTheLayoutSurvivesALoop(t *testing.T) {
+	links := []Link{after("a", "b"), after("b", "c"), after("c", "a"), after("d", "a"), {"e", Bridge, "b"}}
+	cells, ways := Lay(links, []string{"a", "b", "c", "d", "e"})
+	if len(cells) != 5 || len(ways) != len(links) {
+		t.Errorf("%d of 5 drills are drawn, %d ways", len(cells), len(ways))
+	}
+	if way := Round(links); len(way) != 4 || way[0] != way[3] {
+		t.Errorf("the loop is %v", way)
+	}
+	if way := Round(links[1:]); way != nil {
+		t.Errorf("without a after b there is none: %v", way)
+	}
+}

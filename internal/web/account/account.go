@@ -267,7 +267,10 @@ func signOutEverywhere(c *shell.Ctx) error {
 // undo takes a change back and returns to the page it was offered on.
 func undo(c *shell.Ctx) error {
 	u, err := c.S.Store.Undo(c.Ctx(), c.Club.ID, c.Member.ID, c.Param("change"))
+	var loop *store.LoopError
 	switch {
+	case errors.As(err, &loop):
+		c.Say("With what was linked since, that would go round in a loop, so it was not undone.")
 	case errors.Is(err, store.ErrChangedSince):
 		c.Say("This was changed again since, so it cannot be undone by itself.")
 	case store.IsNone(err):

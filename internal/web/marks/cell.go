@@ -111,7 +111,7 @@ func enter(c *shell.Ctx) error {
 		}
 		if says != "" {
 			v.Wrong = says
-			for _, k := range []string{"tries", "figure"} {
+			for _, k := range []string{"taps", "tries", "figure"} {
 				v.Typed[k] = f.Get(k)
 			}
 			return nil
@@ -150,8 +150,8 @@ func read(f *shell.Form, k coach.Criterion) (m coach.Mark, wrong string) {
 	}
 	switch k.Measure {
 	case coach.Makes, coach.Streak:
-		tries := f.Get("tries")
-		if made, of, ok := strings.Cut(strings.ReplaceAll(tries, " ", ""), "of"); ok && k.Measure == coach.Makes { // typed: 8 of 10
+		typed, taps := f.Get("tries"), f.Get("taps")                                                               // two fields: what is typed is never taken for taps
+		if made, of, ok := strings.Cut(strings.ReplaceAll(typed, " ", ""), "of"); ok && k.Measure == coach.Makes { // typed: 8 of 10
 			x, ok1 := number(made)
 			n, ok2 := number(of)
 			if !ok1 || !ok2 || n < 1 || x > n || n != math.Trunc(n) || n > 1000 {
@@ -160,15 +160,15 @@ func read(f *shell.Form, k coach.Criterion) (m coach.Mark, wrong string) {
 			m.Figure, m.Tries = x, int(n)
 			return m, ""
 		}
-		if x, ok := number(tries); ok && k.Measure == coach.Streak && strings.Trim(tries, "01") != "" || ok && k.Measure == coach.Streak && len(tries) < 2 {
+		if x, ok := number(typed); ok && k.Measure == coach.Streak && x == math.Trunc(x) {
 			m.Figure, m.Tries = x, int(x)
 			return m, ""
 		}
-		if tries == "" || strings.Trim(tries, "01") != "" || len(tries) > 1000 {
+		if typed != "" || taps == "" || strings.Trim(taps, "01") != "" || len(taps) > 1000 {
 			return m, "Tap good and miss, or type " + map[bool]string{true: "8 of 10.", false: "the longest run."}[k.Measure == coach.Makes]
 		}
-		good, best := evidence.Runs(tries)
-		m.Tries, m.Figure = len(tries), float64(good)
+		good, best := evidence.Runs(taps)
+		m.Tries, m.Figure = len(taps), float64(good)
 		if k.Measure == coach.Streak {
 			m.Figure = float64(best)
 		}

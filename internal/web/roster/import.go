@@ -214,7 +214,7 @@ func knownPeople(c *shell.Ctx, tx *store.Tx) (k exchange.Known, stageOf map[stri
 	stageOf = map[string]string{}
 	for _, p := range programs {
 		for _, s := range p.Stages {
-			k.Stages = append(k.Stages, exchange.StageName{ID: s.ID, Program: p.Name, Name: s.Name})
+			k.Stages = append(k.Stages, exchange.StageName{ID: s.ID, Program: p.Name, Name: s.Name, ProgramID: p.ID, Order: s.Order})
 			stageOf[s.ID] = s.Name
 		}
 	}
@@ -222,8 +222,15 @@ func knownPeople(c *shell.Ctx, tx *store.Tx) (k exchange.Known, stageOf map[stri
 	if err != nil {
 		return k, nil, err
 	}
+	marked, err := tx.Marked(c.Ctx(), nil)
+	if err != nil {
+		return k, nil, err
+	}
 	for _, p := range players {
-		e := exchange.Person{ID: p.ID, Name: p.Name, Year: p.BirthYear, Side: p.Side, Tags: p.Tags}
+		e := exchange.Person{ID: p.ID, Name: p.Name, Year: p.BirthYear, Side: p.Side, Tags: p.Tags, Stands: map[string]string{}, Marked: marked[p.ID]}
+		for _, s := range p.Standings {
+			e.Stands[s.Program] = s.Stage
+		}
 		if len(p.Standings) > 0 {
 			e.Stage = p.Standings[0].Stage
 		}

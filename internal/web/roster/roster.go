@@ -142,6 +142,7 @@ type formView struct {
 	Limits   []limitField
 	With     string
 	Apart    string
+	Twin     string // somebody of that name is there already
 }
 
 func (v *formView) load(c *shell.Ctx, tx *store.Tx) error {
@@ -247,29 +248,38 @@ func save(c *shell.Ctx) error {
 		if err != nil {
 			f.Wrong("limit", "Until when? A date like 2026-12-12, or nothing.")
 		}
+		if n := len([]rune(what)); n > 60 {
+			f.Wrong("limit", "That is %d characters; 60 are the most.", n)
+		}
 		limits = append(limits, store.Limit{What: what, Until: last})
+	}
+	if len(limits) > 12 {
+		f.Wrong("limit", "That is %d; 12 are the most.", len(limits))
 	}
 	says := "Added " + p.Name
 	if v.ID != "" {
 		says = "Changed " + p.Name
 	}
 	refused := false
-	write := func(tx *store.Tx) error {
+	write := func(tx *store.Tx) (err error) {
 		if err := v.load(c, tx); err != nil {
 			return err
 		}
-		for _, pr := range v.Programs {
-			if s := f.Get("stage-" + pr.ID); s != "" {
-				if _, ok := pr.Stage(s); !ok {
-					f.Wrong("stage-"+pr.ID, "That stage is no longer there.")
-				}
-				p.Standings = append(p.Standings, store.Standing{Program: pr.ID, Stage: s, Since: c.Today()})
-			}
-		}
+		was := store.Player{}
 		if p.ID == "" {
 			p.ID = store.NewID()
-		} else if _, err := tx.Player(c.Ctx(), p.ID); err != nil {
+		} else if was, err = tx.Player(c.Ctx(), p.ID); err != nil {
 			return err
+		}
+		leaves, err := standings(c, tx, f, v.Programs, was, &p)
+		if err != nil {
+			return err
+		}
+		if v.Twin, err = twin(c, tx, p, was); err != nil {
+			return err
+		}
+		if v.Twin != "" && f.Get("another") == "" {
+			f.Wrong("name", "%s", v.Twin)
 		}
 		pairs, err := pairsOf(c, tx, f, p.ID, p.Name)
 		if err != nil {
@@ -285,6 +295,9 @@ func save(c *shell.Ctx) error {
 			return errRefused
 		}
 		if err := tx.PutPlayers(c.Ctx(), []store.Player{p}); err != nil {
+			return err
+		}
+		if err := tx.LeavePrograms(c.Ctx(), p.ID, leaves); err != nil {
 			return err
 		}
 		if err := tx.SetKeeps(c.Ctx(), []string{p.ID}, pairs); err != nil {
@@ -308,6 +321,67 @@ func save(c *shell.Ctx) error {
 	return c.To("/roster")
 }
 
+// standings reads on which stages the form puts the player, and which programs it takes them out of. Before anybody has marked them in a program that
+// is a correction; from then on who stands where is decided on the Stairs.
+func standings(c *shell.Ctx, tx *store.Tx, f *shell.Form, programs []store.Program, was store.Player, p *store.Player) (leaves []string, err error) {
+	marked := map[string]int{}
+	if was.ID != "" {
+		if marked, err = tx.HighestMarked(c.Ctx(), was.ID); err != nil {
+			return nil, err
+		}
+	}
+	for _, pr := range programs {
+		field := "stage-" + pr.ID
+		asked := f.Get(field)
+		now, in := was.In(pr.ID)
+		if asked == "" {
+			if in {
+				leaves = append(leaves, pr.ID)
+			}
+			continue
+		}
+		stage, ok := pr.Stage(asked)
+		if !ok {
+			f.Wrong(field, "That stage is no longer there.")
+			continue
+		}
+		highest, seen := marked[pr.ID]
+		switch {
+		case in && now.Stage == asked:
+		case seen && in:
+			f.Wrong(field, "%s has been marked here already: another stage is decided on the Stairs, with its reason.", was.Name)
+			continue
+		case seen && stage.Order > highest:
+			f.Wrong(field, "%s was marked here before and comes back to where they were at most: a step up is decided on the Stairs.", was.Name)
+			continue
+		}
+		p.Standings = append(p.Standings, store.Standing{Program: pr.ID, Stage: asked, Since: c.Today()})
+	}
+	return leaves, nil
+}
+
+// twin says that somebody of the same name, and perhaps the same birth year, is on the roster already; empty where nobody is.
+func twin(c *shell.Ctx, tx *store.Tx, p, was store.Player) (string, error) {
+	if strings.EqualFold(p.Name, was.Name) && p.BirthYear == was.BirthYear {
+		return "", nil
+	}
+	there, err := tx.Players(c.Ctx(), store.PlayerFilter{Names: []string{p.Name}})
+	if err != nil {
+		return "", err
+	}
+	for _, o := range there {
+		if o.ID == p.ID || o.BirthYear != 0 && p.BirthYear != 0 && o.BirthYear != p.BirthYear {
+			continue
+		}
+		says := o.Name + " is on the roster already"
+		if o.BirthYear != 0 {
+			says += fmt.Sprintf(", born %d", o.BirthYear)
+		}
+		return says + ". If this is another person, say so below; an initial helps to tell them apart.", nil
+	}
+	return "", nil
+}
+
 // errRefused rolls a change back when what was typed is not right; the page says what.
 var errRefused = &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "Something typed is not right yet."}
 
@@ -315,13 +389,14 @@ var errRefused = &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "S
 func pairsOf(c *shell.Ctx, tx *store.Tx, f *shell.Form, id, own string) ([]store.Pair, error) {
 	var pairs []store.Pair
 	seen := map[string]string{}
-	for _, field := range []string{"with", "apart"} {
-		for _, name := range f.Commas(field) {
-			found, err := tx.Players(c.Ctx(), store.PlayerFilter{Words: name})
-			if err != nil {
-				return nil, err
-			}
-			found = slices.DeleteFunc(found, func(p store.Player) bool { return !strings.EqualFold(p.Name, name) || p.ID == id })
+	with, apart := f.Commas("with"), f.Commas("apart")
+	there, err := tx.Players(c.Ctx(), store.PlayerFilter{Names: append(slices.Clone(with), apart...)})
+	if err != nil {
+		return nil, err
+	}
+	for field, names := range map[string][]string{"with": with, "apart": apart} {
+		for _, name := range names {
+			found := slices.DeleteFunc(slices.Clone(there), func(p store.Player) bool { return !strings.EqualFold(p.Name, name) || p.ID == id })
 			switch {
 			case len(found) == 0 && strings.EqualFold(name, own):
 				f.Wrong(field, "Nobody is kept with or apart from themselves.")

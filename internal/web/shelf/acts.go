@@ -151,6 +151,7 @@ func link(c *shell.Ctx) error {
 		says = fmt.Sprintf("%s: link taken away", d.Name)
 	}
 	stop := errors.New("refused")
+	var round *store.LoopError
 	err = c.Change("", says, func(tx *store.Tx) error {
 		if drop {
 			return tx.DropLink(c.Ctx(), l)
@@ -158,21 +159,17 @@ func link(c *shell.Ctx) error {
 		if _, err := tx.Drill(c.Ctx(), l.Other); err != nil {
 			return err
 		}
-		links, err := tx.Links(c.Ctx())
-		if err != nil {
-			return err
-		}
 		if l.Other == l.Drill {
 			loop = "A drill cannot be linked to itself."
 			return stop
 		}
-		if way := path.Loop(links, l); way != nil {
-			if loop, err = loopSays(c, tx, way); err != nil {
-				return err
+		err := tx.PutLink(c.Ctx(), l)
+		if errors.As(err, &round) {
+			if loop, err = loopSays(c, tx, round.Way); err == nil {
+				err = stop
 			}
-			return stop
 		}
-		return tx.PutLink(c.Ctx(), l)
+		return err
 	})
 	if errors.Is(err, stop) {
 		return refuse(loop)
@@ -210,6 +207,9 @@ func loopSays(c *shell.Ctx, tx *store.Tx, way []string) (string, error) {
 	for i, id := range way {
 		if i > 0 {
 			says += " comes after "
+		}
+		if names[id] == "" { // somebody's own
+			names[id] = "a drill that only its owner sees"
 		}
 		says += names[id]
 	}

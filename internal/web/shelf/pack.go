@@ -207,6 +207,11 @@ func packTake(c *shell.Ctx) error {
 			if len([]rune(d.Name)) > 80 {
 				d.Name = string([]rune(d.Name)[:80])
 			}
+			if foreign, err := tx.Foreign(c.Ctx(), d.ID); err != nil {
+				return err
+			} else if foreign { // a colleague's own drill came by the same way: theirs stays theirs
+				d.ID = store.NewID()
+			}
 			id[m.ID] = d.ID
 			if err := tx.PutDrill(c.Ctx(), d); err != nil {
 				return err
@@ -226,14 +231,15 @@ func packTake(c *shell.Ctx) error {
 				if n.Drill == "" || id[l.To] == "" && !slices.ContainsFunc(links, func(o path.Link) bool { return o.Drill == l.To || o.Other == l.To }) {
 					continue // one of the two was left
 				}
-				if way := path.Loop(links, n); way != nil {
-					if v.Problem, err = loopSays(c, tx, way); err != nil {
-						return err
-					}
-					return stop
-				}
 				links = append(links, n)
-				if err := tx.PutLink(c.Ctx(), n); err != nil {
+				var round *store.LoopError
+				err := tx.PutLink(c.Ctx(), n)
+				if errors.As(err, &round) {
+					if v.Problem, err = loopSays(c, tx, round.Way); err == nil {
+						err = stop
+					}
+				}
+				if err != nil {
 					return err
 				}
 			}

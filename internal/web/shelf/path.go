@@ -94,6 +94,9 @@ func (v *pathView) draw(cards []*store.Card, links []path.Link) {
 			}
 		}
 		for _, l := range links { // and what these come after, bridge or ease directly
+			if byID[l.Drill] == nil || byID[l.Other] == nil {
+				continue
+			}
 			if byID[l.Drill].HasSkill(v.Skill) && l.Kind != path.Hardens {
 				in[l.Other] = true
 			}
@@ -109,9 +112,13 @@ func (v *pathView) draw(cards []*store.Card, links []path.Link) {
 		}
 	}
 	v.Longer = len(in) > len(ids)
+	drawn := map[string]bool{}
+	for _, id := range ids {
+		drawn[id] = true
+	}
 	var shown []path.Link
 	for _, l := range links {
-		if in[l.Drill] && in[l.Other] {
+		if drawn[l.Drill] && drawn[l.Other] {
 			shown = append(shown, l)
 		}
 	}

@@ -230,12 +230,24 @@ func (f *Form) Lines(name string, most int) []string {
 	return out
 }
 
-// Commas reads a list separated by commas.
+// mostWords and longestWord bound a list separated by commas.
+const mostWords, longestWord = 30, 80
+
+// Commas reads a list separated by commas: at most 30 of at most 80 letters.
 func (f *Form) Commas(name string) []string {
 	var out []string
 	for _, w := range strings.Split(f.Values.Get(name), ",") {
 		if w = strings.TrimSpace(w); w != "" {
 			out = append(out, w)
+		}
+	}
+	if len(out) > mostWords {
+		f.Wrong(name, "That is %d; %d are the most.", len(out), mostWords)
+		return out[:mostWords]
+	}
+	for _, w := range out {
+		if n := len([]rune(w)); n > longestWord {
+			f.Wrong(name, "One of them has %d characters; %d are the most.", n, longestWord)
 		}
 	}
 	return out

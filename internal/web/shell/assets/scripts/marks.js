@@ -24,14 +24,16 @@ document.addEventListener('click', (e) => {
   if (e.target.closest('[data-back]')) takeBack()
 })
 
-const field = () => $('#cell [name=tries]')
+// Taps have a field of their own: what is typed beside them is a figure, and never taken for taps.
+const field = () => $('#cell [name=taps]')
+const typed = () => $('#cell [name=tries]')
 function show() {
   const out = $('#cell [data-count]'), pad = $('#cell [data-pad]'), t = field()
-  if (!out || /[^01]/.test(t.value)) return
+  if (!out) return
   const n = runs(t.value)
   out.textContent = pad.dataset.pad === 'makes' ? n.good + ' of ' + n.tried : n.run + ' now, best ' + n.best
 }
-function count(t) { if (field()) { field().value = field().value.replace(/[^01]/g, '') + t; show() } }
+function count(t) { if (field()) { typed().value = ''; field().value += t; show() } }
 function takeBack() { if (field()) { field().value = field().value.slice(0, -1); show() } }
 
 document.addEventListener('keydown', (e) => {
@@ -58,6 +60,7 @@ document.addEventListener('keydown', (e) => {
   e.stopPropagation()
 }, true)
 
+document.addEventListener('input', (e) => { if (e.target === typed() && e.target.value && field()) { field().value = ''; show() } })
 document.addEventListener('submit', (e) => { if (e.target.matches('[data-pad]')) next = open && neighbour(open, 'ArrowDown') }, true)
 document.addEventListener('htmx:afterSwap', (e) => {
   if (e.detail.target.id !== 'cell') return
