@@ -268,6 +268,12 @@ type Ground struct {
 		Starts  time.Time `json:"starts"`
 		Minutes int       `json:"minutes"`
 	}
+	Elsewhere []struct { // where the session's leaders are booked at its time
+		Leader  string    `json:"leader"`
+		What    string    `json:"what"`
+		Starts  time.Time `json:"starts"`
+		Minutes int       `json:"minutes"`
+	}
 	History []struct { // the class's last sessions before, the newest first
 		Starts   time.Time      `json:"starts"`
 		Deal     [][]string     `json:"deal"`
@@ -312,6 +318,9 @@ func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 		(select coalesce(per_adult, 0) from club) as per_adult,
 		(select coalesce(json_agg(json_build_object('what', c.name, 'starts', o.starts_at, 'minutes', o.minutes)), '[]') from session o join class c on c.id = o.class_id
 			where o.venue_id = $2 and o.id <> $1 and (o.zone = $3 or o.zone = '' or $3 = '') and o.starts_at < $5 and o.starts_at + make_interval(mins => o.minutes) > $4) as taken,
+		(select coalesce(json_agg(json_build_object('leader', l.member_id, 'what', c.name, 'starts', o.starts_at + make_interval(mins => l.from_minute), 'minutes', coalesce(l.until_minute, o.minutes) - l.from_minute)), '[]')
+			from session_member l join session o on o.id = l.session_id join class c on c.id = o.class_id
+			where l.member_id in (select member_id from session_member where session_id = $1) and o.id <> $1 and o.starts_at < $5 and o.starts_at + make_interval(mins => o.minutes) > $4) as elsewhere,
 		(select coalesce(json_agg(h), '[]') from (select o.starts_at as starts, o.plan->'deal' as deal, o.plan->'stations' as stations from session o
 			where o.class_id = $6 and o.starts_at < $4 order by o.starts_at desc limit 8) h) as history,
 		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n join member m on m.id = n.by_member

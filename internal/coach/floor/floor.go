@@ -130,6 +130,42 @@ func Check(f Floor, spots []Spot, sizes []Size) (out []Trouble) {
 	return out
 }
 
+// Edges finds stations whose clearance or line of fire goes beyond the floor or the zone that is booked, or over a blocked spot. A
+// wall or a net may be what is wanted there, so that it is for a person to look at.
+func Edges(f Floor, spots []Spot, sizes []Size) (out []Trouble) {
+	for i, s := range spots {
+		for _, strip := range []struct {
+			what string
+			spot Spot
+			on   bool
+		}{{"clear", s.Grown(sizes[i].Clearance), sizes[i].Clearance > 0}, {"flies", s.Fire(sizes[i].Fire), sizes[i].Fire > 0}} {
+			if !strip.on || !s.Within(f.Inside()) {
+				continue
+			}
+			if !strip.spot.Within(f.Inside()) {
+				out = append(out, Trouble{i, -1, strip.what, ""})
+			}
+			for _, b := range f.Blocked {
+				if strip.spot.Meets(b.spot()) && !s.Meets(b.spot()) {
+					out = append(out, Trouble{i, -1, strip.what, b.Name})
+				}
+			}
+		}
+	}
+	return out
+}
+
+// Into is the spot moved as little as can be, so that it and so many metres round it are inside the floor or the zone; ok is false where it is too large.
+func (f Floor) Into(s Spot, clear float64) (at Spot, ok bool) {
+	in := f.Inside()
+	if s.Length+2*clear > in.Length+1e-6 || s.Width+2*clear > in.Width+1e-6 {
+		return s, false
+	}
+	s.X = min(max(s.X, in.X+clear), in.X+in.Length-clear-s.Length)
+	s.Y = min(max(s.Y, in.Y+clear), in.Y+in.Width-clear-s.Width)
+	return s, true
+}
+
 func (a Area) spot() Spot { return Spot{X: a.X, Y: a.Y, Length: a.Length, Width: a.Width} }
 
 // Layout gives every station a spot, near in the order of the route. fixed[i] is where a station stays, or nil. First rows of

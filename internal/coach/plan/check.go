@@ -13,6 +13,7 @@ import (
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/coach/say"
+	"gruppo/internal/coach/suggest"
 	"gruppo/internal/coach/target"
 )
 
@@ -32,6 +33,7 @@ type Finding struct {
 	Where  string
 	At     time.Duration // when on the session's clock; −1: all through
 	Says   string
+	About  string // the station, player, leader or block it is about, where it is about one
 	Mends  []Mend
 }
 
@@ -43,9 +45,60 @@ type Mend struct {
 
 const always = time.Duration(-1)
 
-func (pic *Picture) find(w Weight, key, where string, at time.Duration, says string, mends ...Mend) {
-	pic.Findings = append(pic.Findings, Finding{Key: key, Weight: w, Where: where, At: at, Says: says, Mends: mends})
+func (pic *Picture) find(w Weight, key, where string, at time.Duration, says string, mends ...Mend) *Finding {
+	f := Finding{Key: key, Weight: w, Where: where, At: at, Says: says, Mends: mends}
+	var n int
+	if _, err := fmt.Sscanf(where, "Station %d", &n); err == nil && n <= len(pic.Stations) {
+		f.About = pic.station(n - 1)
+	}
+	pic.Findings = append(pic.Findings, f)
+	return &pic.Findings[len(pic.Findings)-1]
 }
+
+// station names a station by its drill, so that it is the same one in another picture where it has another number.
+func (pic *Picture) station(i int) string {
+	same := 0
+	for _, o := range pic.Stations[:i] {
+		if o.Drill.ID == pic.Stations[i].Drill.ID {
+			same++
+		}
+	}
+	return fmt.Sprintf("station %s %d", pic.Stations[i].Drill.ID, same)
+}
+
+// has reports whether what a finding is about is still in the picture.
+func (pic *Picture) has(about string) bool {
+	kind, id, _ := strings.Cut(about, " ")
+	switch kind {
+	case "station":
+		for i := range pic.Stations {
+			if pic.station(i) == about {
+				return true
+			}
+		}
+		return false
+	case "player":
+		return slices.ContainsFunc(pic.Ledger, func(r Row) bool { return r.Player.ID == id })
+	case "leader":
+		return slices.ContainsFunc(pic.leaders, func(l Leader) bool { return l.ID == id && pic.covers(l) })
+	case "block":
+		return slices.ContainsFunc(pic.Blocks, func(b Span) bool { return b.about() == about })
+	}
+	return true
+}
+
+// lead names the lead who is there, where one is.
+func (pic *Picture) lead() string {
+	for _, l := range pic.leaders {
+		if l.Role == coach.RoleLead {
+			return "leader " + l.ID
+		}
+	}
+	return ""
+}
+
+// about names a block by what it is.
+func (s Span) about() string { return "block " + string(s.Kind) + " " + s.Title }
 
 func mend(words, do string, at int, value any) Mend {
 	return Mend{words, []Edit{{Do: do, At: at, Value: fmt.Sprint(value)}}}
@@ -76,8 +129,16 @@ func (pic *Picture) check(in Input) {
 		pic.checkPractice(in, s, where)
 		pic.checkRest(s, where)
 		pic.checkAfter(in, s, where)
+		if says := pic.usualMinutes(&s.Drill, float64(pic.Plan.Work)/60); says != "" && len(pic.Rounds) > 0 {
+			to := max(1, s.Drill.Minutes[0])
+			if pic.Plan.Work > s.Drill.Minutes[1]*60 {
+				to = s.Drill.Minutes[1]
+			}
+			pic.find(Note, "minutes "+pic.station(s.Index), where, pic.begin(), says, mend("Rounds of "+coach.Clock(time.Duration(to)*time.Minute), "work", 0, to*60))
+		}
 	}
 	pic.checkLeaders(in)
+	pic.checkRotation()
 	pic.checkRoutes(in)
 	pic.checkBlocks(in)
 	pic.checkPlayers(in)
@@ -279,7 +340,10 @@ func (pic *Picture) checkFloor(in Input) {
 	for _, t := range floor.Check(in.Floor, spots, sizes) {
 		s := pic.Stations[t.Station]
 		where := fmt.Sprintf("Station %d", s.Index+1)
-		key := fmt.Sprint(t.What, t.Station, t.Other)
+		key := t.What + " " + pic.station(t.Station)
+		if t.Other >= 0 {
+			key += " " + pic.station(t.Other)
+		}
 		switch t.What {
 		case "off":
 			pic.find(Settle, key, where, always, s.Drill.Name+" leaves the floor"+map[bool]string{true: " you have booked", false: ""}[in.Floor.Use.Length > 0]+".", laid()...)
@@ -293,10 +357,43 @@ func (pic *Picture) checkFloor(in Input) {
 			pic.find(Stop, key, where, always, fmt.Sprintf("%s stands where the balls of station %d, %s, fly on. Nobody may be in the line of fire.", s.Drill.Name, o.Index+1, o.Drill.Name), append(laid(), turn)...)
 		}
 	}
+	pic.checkEdges(in, spots, sizes)
 	for i, s := range pic.Stations {
 		if !s.Fits && s.Station.Spot == nil && (s.Spot.Length < min(sizes[i].Length, sizes[i].Width)-0.1 || s.Spot.Width < min(sizes[i].Length, sizes[i].Width)-0.1 || s.Spot.Length*s.Spot.Width < sizes[i].Length*sizes[i].Width-0.1) {
-			pic.find(Settle, fmt.Sprint("small", i), fmt.Sprintf("Station %d", i+1), always, fmt.Sprintf("%s asks for %.0f × %.0f m and %s m clear; there is no such place left on the floor.", s.Drill.Name, s.Drill.Length, s.Drill.Width, coach.Figure(s.Drill.Clearance)))
+			pic.find(Settle, "small "+pic.station(i), fmt.Sprintf("Station %d", i+1), always, fmt.Sprintf("%s asks for %.0f × %.0f m and %s m clear; there is no such place left on the floor.", s.Drill.Name, s.Drill.Length, s.Drill.Width, coach.Figure(s.Drill.Clearance)))
 		}
+	}
+}
+
+// checkEdges looks at what lies round a station: the clearance it asks for and where its balls fly on.
+func (pic *Picture) checkEdges(in Input, spots []floor.Spot, sizes []floor.Size) {
+	better := func(i int, at floor.Spot) bool { // than it is now: no trouble of its own there
+		moved := slices.Clone(spots)
+		moved[i] = at
+		own := func(t floor.Trouble) bool { return t.Station == i || t.Other == i }
+		return !slices.ContainsFunc(floor.Check(in.Floor, moved, sizes), own) && !slices.ContainsFunc(floor.Edges(in.Floor, moved, sizes), own)
+	}
+	edge := map[bool]string{true: "the zone you have booked", false: "the floor"}[in.Floor.Use.Length > 0]
+	for _, t := range floor.Edges(in.Floor, spots, sizes) {
+		s := pic.Stations[t.Station]
+		var mends []Mend
+		if at, ok := in.Floor.Into(s.Spot, s.Drill.Clearance); ok && at != s.Spot && better(s.Index, at) {
+			mends = append(mends, mend("Move it in", "spot", s.Index, spotValue(at)))
+		}
+		if at := turned(s.Spot); t.What == "flies" && better(s.Index, at) {
+			mends = append(mends, mend("Turn it round", "spot", s.Index, spotValue(at)))
+		}
+		beyond, weight := "beyond "+edge, Note
+		if t.Where != "" {
+			beyond, weight = "over "+t.Where, Settle
+		} else if t.What == "flies" && in.Floor.Use.Length > 0 {
+			weight = Settle // others may be there
+		}
+		says := fmt.Sprintf("%s asks for %s m clear all round, which goes %s.", s.Drill.Name, coach.Figure(s.Drill.Clearance), beyond)
+		if t.What == "flies" {
+			says = fmt.Sprintf("The balls of %s fly on %s. See that a wall or a net stops them and nobody is there.", s.Drill.Name, beyond)
+		}
+		pic.find(weight, t.What+" "+t.Where+" "+pic.station(s.Index), fmt.Sprintf("Station %d", s.Index+1), always, says, mends...)
 	}
 }
 
@@ -353,12 +450,12 @@ func (pic *Picture) checkLeader(in Input, s StationAt, where string) {
 				says = fmt.Sprintf("%s needs %s, and nobody free may do it.", s.Drill.Name, s.Drill.Leader)
 				mends = pic.instead(in, s, func(d coach.Drill) bool { return d.Leader == coach.SelfRun })
 			}
-			pic.find(Settle, "leader"+where, where, pic.begin(), says, mends...)
+			pic.find(Settle, "leader "+pic.station(s.Index), where, pic.begin(), says, mends...)
 		}
 		return
 	}
 	if !s.Drill.Leader.Enough(s.Leader.Role) {
-		pic.find(Settle, "role"+where, where, pic.begin(), fmt.Sprintf("%s needs %s; %s is a %s.", s.Drill.Name, s.Drill.Leader, first(s.Leader.Name), s.Leader.Role), could()...)
+		pic.find(Settle, "role "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("%s needs %s; %s is a %s.", s.Drill.Name, s.Drill.Leader, first(s.Leader.Name), s.Leader.Role), could()...)
 	}
 	for _, r := range pic.Rounds {
 		if s.Leader.covers(r.From, r.To) || s.Visits[r.Number-1] == rotate.Rest {
@@ -371,7 +468,7 @@ func (pic *Picture) checkLeader(in Input, s StationAt, where string) {
 		if !needed {
 			weight = Note
 		}
-		pic.find(weight, "gone"+where, where, r.From, says, could()...)
+		pic.find(weight, "gone "+pic.station(s.Index), where, r.From, says, could()...)
 		return
 	}
 }
@@ -388,10 +485,10 @@ func (pic *Picture) checkMoving(s StationAt, where string, needed bool) {
 		round := pic.Rounds[r]
 		switch {
 		case l == nil:
-			pic.find(Settle, "moving"+where, where, round.From, fmt.Sprintf("%s needs %s; nobody goes with the %s in round %d.", s.Drill.Name, s.Drill.Leader, strings.ToLower(pic.Groups[g].Shape.Name), r+1), mend("Leaders stay at stations", "leaders", 0, "stay"))
+			pic.find(Settle, "moving "+pic.station(s.Index), where, round.From, fmt.Sprintf("%s needs %s; nobody goes with the %s in round %d.", s.Drill.Name, s.Drill.Leader, strings.ToLower(pic.Groups[g].Shape.Name), r+1), mend("Leaders stay at stations", "leaders", 0, "stay"))
 			return
 		case !s.Drill.Leader.Enough(l.Role) || !l.covers(round.From, round.To):
-			pic.find(Settle, "moving"+where, where, round.From, fmt.Sprintf("%s needs %s; in round %d only %s is there, %s.", s.Drill.Name, s.Drill.Leader, r+1, first(l.Name),
+			pic.find(Settle, "moving "+pic.station(s.Index), where, round.From, fmt.Sprintf("%s needs %s; in round %d only %s is there, %s.", s.Drill.Name, s.Drill.Leader, r+1, first(l.Name),
 				map[bool]string{true: "a " + string(l.Role), false: "and not for all of it"}[l.covers(round.From, round.To)]), mend("Leaders stay at stations", "leaders", 0, "stay"))
 			return
 		}
@@ -423,16 +520,46 @@ func (pic *Picture) instead(in Input, s StationAt, will func(coach.Drill) bool) 
 	return out
 }
 
+// aside is what one player could do instead of drills they must not do: the station or block stays as it is for the others. First a drill
+// of the same skill that one can do alone and that runs itself, else any such; and sitting out there.
+func (in Input) aside(p coach.Player, drills []coach.Drill, do string, at ...int) []Mend {
+	var best *coach.Drill
+	fit := func(d coach.Drill) (n int) {
+		if d.Leader == coach.SelfRun || d.Leader == "" {
+			n += 2
+		}
+		for _, o := range drills {
+			if slices.ContainsFunc(d.Skills, func(k string) bool { return slices.Contains(o.Skills, k) }) {
+				n++
+			}
+		}
+		return n
+	}
+	for i, d := range in.Shelf {
+		if d.Least <= 1 && d.Edition > 0 && in.forbids(p, d) == "" && d.Fire <= 0 && !d.Hard && (best == nil || fit(d) > fit(*best)) {
+			best = &in.Shelf[i]
+		}
+	}
+	who := first(p.Name)
+	out := Mend{Words: who + " sits out there"}
+	own := Mend{}
+	for _, i := range at {
+		out.Edits = append(out.Edits, Edit{Do: do, At: i, Value: p.ID + " -"})
+		if best != nil {
+			own.Words = best.Name + " for " + who
+			own.Edits = append(own.Edits, Edit{Do: do, At: i, Value: fmt.Sprintf("%s %s@%d", p.ID, best.ID, best.Edition)})
+		}
+	}
+	if best == nil {
+		return []Mend{out}
+	}
+	return []Mend{own, out}
+}
+
 func (pic *Picture) checkSize(s StationAt, where string) {
 	small, large := 999, 0
 	for r := range s.Visits {
-		n := 0
-		for _, g := range []int{s.Visits[r], s.Also[r]} {
-			if g != rotate.Rest {
-				n += len(pic.Groups[g].Players)
-			}
-		}
-		if n > 0 {
+		if n := pic.at(s, r); n > 0 {
 			small, large = min(small, n), max(large, n)
 		}
 	}
@@ -448,13 +575,13 @@ func (pic *Picture) checkSize(s StationAt, where string) {
 		if s.Double {
 			mends = append(mends, mend("One group at a time", "double", s.Index, ""))
 		}
-		pic.find(Settle, "most"+where, where, pic.begin(), fmt.Sprintf("%s is for at most %d; a group of %d comes.", s.Drill.Name, s.Drill.Most, large), mends...)
+		pic.find(Settle, "most "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("%s is for at most %d; a group of %d comes.", s.Drill.Name, s.Drill.Most, large), mends...)
 	case small < s.Drill.Least:
 		var mends []Mend
 		if fewer := len(pic.Ledger) / max(1, s.Drill.Least); fewer >= 1 && fewer < len(pic.Groups) {
 			mends = append(mends, mend("Make "+say.Count(fewer, "group"), "groups", 0, fewer))
 		}
-		pic.find(Settle, "least"+where, where, pic.begin(), fmt.Sprintf("%s needs at least %d; a group of %d comes.", s.Drill.Name, s.Drill.Least, small), mends...)
+		pic.find(Settle, "least "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("%s needs at least %d; a group of %d comes.", s.Drill.Name, s.Drill.Least, small), mends...)
 	}
 }
 
@@ -468,7 +595,7 @@ func (pic *Picture) checkRest(s StationAt, where string) {
 		largest = max(largest, len(g.Players))
 	}
 	if takes, round := t.Series(largest, s.Drill.Series, 1, 0), time.Duration(pic.Plan.Work)*time.Second; takes > round && largest > 0 {
-		pic.find(Note, "series"+where, where, pic.begin(), fmt.Sprintf("%s for each of %d with its rest takes %s; the round is %s.", say.Count(s.Drill.Series, "turn"), largest, coach.Clock(takes), coach.Clock(round)),
+		pic.find(Note, "series "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("%s for each of %d with its rest takes %s; the round is %s.", say.Count(s.Drill.Series, "turn"), largest, coach.Clock(takes), coach.Clock(round)),
 			mend("Rounds of "+coach.Clock(takes.Truncate(30*time.Second)+30*time.Second), "work", 0, int(takes.Truncate(30*time.Second).Seconds())+30))
 	}
 	for _, g := range pic.Groups {
@@ -481,7 +608,7 @@ func (pic *Picture) checkRest(s StationAt, where string) {
 			if fewer := len(pic.Ledger) / t.FullGroup(); fewer >= 1 && fewer < len(pic.Groups) {
 				mends = append(mends, mend(fmt.Sprintf("%s of %d", say.Count(fewer, "group"), (len(pic.Ledger)+fewer-1)/fewer), "groups", 0, fewer))
 			}
-			pic.find(Note, "rest"+where, where, pic.begin(), fmt.Sprintf("In turns of %s a group of %d rests %s; %s asks for %s. Add a pause of %s, or let a light skill fill it; %s %s none.",
+			pic.find(Note, "rest "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("In turns of %s a group of %d rests %s; %s asks for %s. Add a pause of %s, or let a light skill fill it; %s %s none.",
 				coach.Clock(t.Work), n, coach.Clock(rest), s.Drill.Name, coach.Clock(t.Rest), coach.Clock(add), say.Count(t.FullGroup(), "player"), say.Does(t.FullGroup(), "need")), mends...)
 			return
 		}
@@ -516,7 +643,7 @@ func (pic *Picture) checkTarget(in Input, s StationAt, where string) {
 	try, fetch := wholeSeconds(s.Drill.TrySeconds), wholeSeconds(s.Drill.Fetch)
 	if s.Target.Kind == coach.Race {
 		if a, ok := target.FitRace(s.Target, 0.5, own, try, fetch); ok && a.N < s.Target.N {
-			pic.find(Note, "target"+where, where, pic.begin(), fmt.Sprintf("A race %s will not be over in a round of %s. First to %d takes %s.", s.Target, round, a.N, a.Because), mend(fmt.Sprintf("Make it %d", a.N), "target", s.Index, a.N))
+			pic.find(Note, "target "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("A race %s will not be over in a round of %s. First to %d takes %s.", s.Target, round, a.N, a.Because), mend(fmt.Sprintf("Make it %d", a.N), "target", s.Index, a.N))
 		}
 		return
 	}
@@ -536,7 +663,7 @@ func (pic *Picture) checkTarget(in Input, s StationAt, where string) {
 			if s.Target.Kind == coach.SetOfStreaks && s.Target.Back == string(target.AllOver) {
 				says += " Starting all over is for strong players only."
 			}
-			pic.find(Note, "target"+where, where, pic.begin(), says)
+			pic.find(Note, "target "+pic.station(s.Index), where, pic.begin(), says)
 		}
 		return
 	}
@@ -544,7 +671,7 @@ func (pic *Picture) checkTarget(in Input, s StationAt, where string) {
 	if reach > 0.97 {
 		says = fmt.Sprintf("Nearly all reach %s at once. %d takes about %.0f tries.", short(s.Target), advice.N, advice.Tries)
 	}
-	pic.find(Note, "target"+where, where, pic.begin(), says, mend(fmt.Sprintf("Make it %d", advice.N), "target", s.Index, advice.N))
+	pic.find(Note, "target "+pic.station(s.Index), where, pic.begin(), says, mend(fmt.Sprintf("Make it %d", advice.N), "target", s.Index, advice.N))
 }
 
 func short(t coach.Target) string {
@@ -573,10 +700,10 @@ func (pic *Picture) checkPractice(in Input, s StationAt, where string) {
 		p := sum / float64(known)
 		switch {
 		case s.Drill.Practice == "random" && p < 0.5:
-			pic.find(Note, "phase"+where, where, pic.begin(), fmt.Sprintf("%s mixes its tries at random; the %s make %.0f in 10 and are still discovering. The same again and again serves them better.", s.Drill.Name, strings.ToLower(g.Shape.Name), p*10), pic.instead(in, s, func(d coach.Drill) bool { return d.Practice != "random" })...)
+			pic.find(Note, "phase "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("%s mixes its tries at random; the %s make %.0f in 10 and are still discovering. The same again and again serves them better.", s.Drill.Name, strings.ToLower(g.Shape.Name), p*10), pic.instead(in, s, func(d coach.Drill) bool { return d.Practice != "random" })...)
 			return
 		case s.Drill.Practice == "blocked" && p > 0.9:
-			pic.find(Note, "phase"+where, where, pic.begin(), fmt.Sprintf("%s repeats the same; for the %s, who make %.0f in 10, it is automatic. Mixed tries, as in a game, serve them better.", s.Drill.Name, strings.ToLower(g.Shape.Name), p*10), pic.instead(in, s, func(d coach.Drill) bool { return d.Practice == "random" || d.Practice == "varied" })...)
+			pic.find(Note, "phase "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("%s repeats the same; for the %s, who make %.0f in 10, it is automatic. Mixed tries, as in a game, serve them better.", s.Drill.Name, strings.ToLower(g.Shape.Name), p*10), pic.instead(in, s, func(d coach.Drill) bool { return d.Practice == "random" || d.Practice == "varied" })...)
 			return
 		}
 	}
@@ -596,7 +723,7 @@ func (pic *Picture) checkAfter(in Input, s StationAt, where string) {
 				}
 			}
 			if lack*2 > len(g.Players) {
-				pic.find(Note, "after"+where+skill, where, pic.begin(), fmt.Sprintf("%s comes after %s; %d of the %d %s %s not shown that yet.", s.Drill.Name, skill, lack, len(g.Players), strings.ToLower(g.Shape.Name), say.Verb(lack, "has", "have")))
+				pic.find(Note, "after "+pic.station(s.Index)+skill, where, pic.begin(), fmt.Sprintf("%s comes after %s; %d of the %d %s %s not shown that yet.", s.Drill.Name, skill, lack, len(g.Players), strings.ToLower(g.Shape.Name), say.Verb(lack, "has", "have")))
 				break
 			}
 		}
@@ -605,6 +732,24 @@ func (pic *Picture) checkAfter(in Input, s StationAt, where string) {
 
 func (pic *Picture) checkLeaders(in Input) {
 	for _, l := range in.Leaders {
+		for _, o := range in.Elsewhere {
+			from, until := max(0, o.From, l.From), min(pic.Booked, o.Until)
+			if l.Until > 0 {
+				until = min(until, l.Until)
+			}
+			if o.Leader != l.ID || from >= until {
+				continue
+			}
+			says := fmt.Sprintf("%s is booked for %s from %s to %s too", first(l.Name), o.What, pic.clock(o.From), pic.clock(o.Until))
+			weight, mends := Note, []Mend(nil)
+			if pic.Plan.leads(l.ID) {
+				says, weight = says+", and leads here", Settle
+				if !pic.Plan.Move {
+					mends = pic.relieve(in, l)
+				}
+			}
+			pic.find(weight, "elsewhere "+l.ID+o.What, first(l.Name), from, says+".", mends...).About = "leader " + l.ID
+		}
 		var at []string
 		for _, s := range pic.Stations {
 			if s.Leader != nil && s.Leader.ID == l.ID {
@@ -612,9 +757,34 @@ func (pic *Picture) checkLeaders(in Input) {
 			}
 		}
 		if len(at) > 1 {
-			pic.find(Settle, "twice "+l.ID, first(l.Name), pic.begin(), fmt.Sprintf("%s stands at stations %s at once.", first(l.Name), say.List(at)), mend("Only at the first", "leader", pic.lastOf(l.ID), ""))
+			pic.find(Settle, "twice "+l.ID, first(l.Name), pic.begin(), fmt.Sprintf("%s stands at stations %s at once.", first(l.Name), say.List(at)), mend("Only at the first", "leader", pic.lastOf(l.ID), "")).About = "leader " + l.ID
 		}
 	}
+}
+
+// relieve puts others, or nobody, where a leader stands.
+func (pic *Picture) relieve(in Input, gone Leader) []Mend {
+	left := in
+	left.Plan = in.Plan.clone()
+	left.Leaders = slices.Clone(in.Leaders)
+	for i := range left.Leaders {
+		if left.Leaders[i].ID == gone.ID {
+			left.Leaders[i].Until = time.Second
+		}
+	}
+	left.lead([]string{gone.ID})
+	m := Mend{Words: "Without " + first(gone.Name)}
+	for i, s := range left.Plan.Stations {
+		if s.Leader != in.Plan.Stations[i].Leader {
+			m.Edits = append(m.Edits, Edit{Do: "leader", At: i, Value: ""})
+		}
+	}
+	for i, s := range left.Plan.Stations {
+		if s.Leader != in.Plan.Stations[i].Leader && s.Leader != "" {
+			m.Edits = append(m.Edits, Edit{Do: "leader", At: i, Value: s.Leader})
+		}
+	}
+	return []Mend{m}
 }
 
 func (pic *Picture) lastOf(leader string) (at int) {
@@ -624,6 +794,57 @@ func (pic *Picture) lastOf(leader string) (at int) {
 		}
 	}
 	return at
+}
+
+// checkRotation: groups that rest a whole round, and stations that most groups never come to.
+func (pic *Picture) checkRotation() {
+	if len(pic.Rounds) == 0 || len(pic.Groups) == 0 {
+		return
+	}
+	rests, round := 0, 0
+	for _, g := range pic.Groups {
+		if r := slices.Index(g.Route, rotate.Rest); r >= 0 && len(g.Players) > 0 {
+			if rests++; rests == 1 || r < round {
+				round = r
+			}
+		}
+	}
+	if rests > 0 {
+		var mends []Mend
+		size := (len(pic.Ledger) + len(pic.Stations) - 1) / len(pic.Stations)
+		if !slices.ContainsFunc(pic.Stations, func(s StationAt) bool { return s.Drill.Most > 0 && s.Drill.Most < size }) && len(pic.Stations) < len(pic.Groups) {
+			mends = append(mends, mend("Make "+say.Count(len(pic.Stations), "group"), "groups", 0, len(pic.Stations)))
+		}
+		pic.find(Note, "rests", "Rotation", pic.Rounds[round].From, fmt.Sprintf("%s %s a whole round: there are %s for %s. Use it to drink, or let it watch with a question.", say.Count(rests, "group"), say.Does(rests, "rest"), say.Count(len(pic.Stations), "station"), say.Count(len(pic.Groups), "group")), mends...)
+	}
+	for _, s := range pic.Stations {
+		seen := map[int]bool{}
+		for r := range s.Visits {
+			for _, g := range []int{s.Visits[r], s.Also[r]} {
+				if g != rotate.Rest && len(pic.Groups[g].Players) > 0 {
+					seen[g] = true
+				}
+			}
+		}
+		if len(seen)*2 >= len(pic.Groups) || len(pic.Rounds) >= len(pic.Stations) {
+			continue
+		}
+		pic.find(Note, "seldom "+pic.station(s.Index), fmt.Sprintf("Station %d", s.Index+1), pic.begin(), fmt.Sprintf("Only %d of the %s %s to %s in %s.", len(seen), say.Count(len(pic.Groups), "group"), say.Does(len(seen), "come"), s.Drill.Name, say.Count(len(pic.Rounds), "round")),
+			mend("Until everyone was everywhere", "rounds", 0, 0), mend("Without it", "drop-station", s.Index, ""))
+	}
+}
+
+// usualMinutes finds a task that has less than half or more than twice the time it usually takes.
+func (pic *Picture) usualMinutes(w *coach.Drill, minutes float64) string {
+	from, to := w.Minutes[0], w.Minutes[1]
+	if to <= 0 || minutes*2 >= float64(from) && minutes <= float64(to)*2 {
+		return ""
+	}
+	usual := fmt.Sprintf("%d to %d min", from, to)
+	if from == to || from <= 0 {
+		usual = fmt.Sprintf("%d min", to)
+	}
+	return fmt.Sprintf("%s usually has %s; here it has %.0f.", w.Name, usual, minutes)
 }
 
 // checkRoutes: hard ones in a row, and what must not come before something else.
@@ -639,7 +860,7 @@ func (pic *Picture) checkRoutes(in Input) {
 			}
 			st := pic.Stations[s]
 			for _, need := range st.Drill.NotBefore {
-				key := fmt.Sprint("before", s, need)
+				key := "before " + pic.station(s) + need
 				if slices.Contains(given, need) || broken[key] {
 					continue
 				}
@@ -676,6 +897,26 @@ func (pic *Picture) warm(d coach.Drill) Mend {
 // checkBlocks: tasks of blocks other than stations.
 func (pic *Picture) checkBlocks(in Input) {
 	for _, b := range pic.Blocks {
+		if use, asks := map[Kind]suggest.Use{Together: suggest.WarmUp, Look: suggest.Partner, Pairs: suggest.Partner, Ladder: suggest.Parts, Game: suggest.Game}[b.Kind]; asks && b.Task == nil && b.Block.Game == nil && len(b.Steps) == 0 && b.Note == "" {
+			var mends []Mend
+			for _, s := range suggest.Drills(in.Shelf, suggest.For{Use: use, Size: len(in.Players)}) {
+				suits := b.Kind == Ladder || b.Kind.partners() && s.Drill.Least <= 2 || s.Drill.Most >= len(in.Players)
+				if suits && !slices.ContainsFunc(in.Players, func(p coach.Player) bool { return in.forbids(p, *s.Drill) != "" }) {
+					mends = append(mends, mend(s.Drill.Name, "task", b.Index, fmt.Sprintf("%s@%d", s.Drill.ID, max(1, s.Drill.Edition))))
+					break
+				}
+			}
+			pic.find(Note, "nothing "+b.about(), b.Title, b.From, fmt.Sprintf("%s says nothing of what is done. Choose a task, or write it down.", b.Title), mends...).About = b.about()
+		}
+		if b.Task != nil && b.Kind != Circuit {
+			if says := pic.usualMinutes(b.Task, (b.To - b.From).Minutes()); says != "" {
+				to := max(1, b.Task.Minutes[0])
+				if (b.To - b.From).Minutes() > float64(b.Task.Minutes[1]) {
+					to = b.Task.Minutes[1]
+				}
+				pic.find(Note, "minutes "+b.about(), b.Title, b.From, says, mend(fmt.Sprintf("%d min", to), "minutes", b.Index, to)).About = b.about()
+			}
+		}
 		if b.Kind == Ladder && len(b.Steps) > 0 {
 			need, last := time.Duration(0), ""
 			for _, s := range b.Steps {
@@ -689,23 +930,23 @@ func (pic *Picture) checkBlocks(in Input) {
 				if to := int(math.Ceil(need.Minutes())); to <= 60 {
 					mends = append(mends, mend(fmt.Sprintf("%s of %d min", b.Title, to), "minutes", b.Index, to))
 				}
-				pic.find(Note, fmt.Sprint("ladder", b.Index), b.Title, b.From, fmt.Sprintf("Its steps take about %s until four in five hold them; within the %s most will not get past %s.", coach.Minutes(need), coach.Minutes(b.To-b.From), last), mends...)
+				pic.find(Note, "ladder "+b.about(), b.Title, b.From, fmt.Sprintf("Its steps take about %s until four in five hold them; within the %s most will not get past %s.", coach.Minutes(need), coach.Minutes(b.To-b.From), last), mends...).About = b.about()
 			}
 		}
 		if b.Kind.partners() && b.Turn > 0 {
 			n, turns := len(in.Players), int((b.To-b.From).Seconds())/b.Turn
 			if b.Way == rotate.MoveOn && n%2 == 0 && n > 3 && turns > n/2 && max(2, b.Team) == 2 {
-				pic.find(Note, fmt.Sprint("ring", b.Index), b.Title, b.From, b.Way.Advice(n), mend("One stays", "change-by", b.Index, string(rotate.OneStays)))
+				pic.find(Note, "ring "+b.about(), b.Title, b.From, b.Way.Advice(n), mend("One stays", "change-by", b.Index, string(rotate.OneStays))).About = b.about()
 			}
 		}
 		if b.Task != nil && b.Kind != Circuit {
 			for _, p := range in.Players {
-				if what := in.forbids(p, *b.Task); what != "" {
-					pic.find(Stop, fmt.Sprint("limit", b.Index, p.ID), p.Name, b.From, fmt.Sprintf("No %s, and %s asks for it. Give another task then.", what, b.Task.Name), mend("Another task for all", "task", b.Index, ""))
+				if what := in.forbidden(b.Side, p, *b.Task); what != "" {
+					pic.find(Stop, fmt.Sprint("limit", b.Index, p.ID), p.Name, b.From, fmt.Sprintf("No %s, and %s asks for it. Give another task then.", what, b.Task.Name), in.aside(p, []coach.Drill{*b.Task}, "block-side", b.Index)...).About = "player " + p.ID
 				}
 			}
 			if b.Task.Most > 0 && len(in.Players) > b.Task.Most && !b.Kind.partners() {
-				pic.find(Note, fmt.Sprint("crowd", b.Index), b.Title, b.From, fmt.Sprintf("%s is for at most %d; %d are there. Play it in two halves.", b.Task.Name, b.Task.Most, len(in.Players)))
+				pic.find(Note, "crowd "+b.about(), b.Title, b.From, fmt.Sprintf("%s is for at most %d; %d are there. Play it in two halves.", b.Task.Name, b.Task.Most, len(in.Players))).About = b.about()
 			}
 		}
 		if b.Block.Game != nil {
@@ -715,7 +956,7 @@ func (pic *Picture) checkBlocks(in Input) {
 				if len(games) > 0 {
 					mends = append(mends, mend(upper(games[0].String()), "game", b.Index, GameValue(games[0])))
 				}
-				pic.find(Note, fmt.Sprint("game", b.Index), b.Title, b.From, fmt.Sprintf("%s is for %d; %d are there.", upper(b.Block.Game.String()), n, len(in.Players)), mends...)
+				pic.find(Note, "game "+b.about(), b.Title, b.From, fmt.Sprintf("%s is for %d; %d are there.", upper(b.Block.Game.String()), n, len(in.Players)), mends...).About = b.about()
 			}
 		}
 	}
@@ -768,20 +1009,21 @@ func (pic *Picture) checkPlayers(in Input) {
 			unseen = append(unseen, row.Player.Name)
 		}
 		var at []string
-		var mends []Mend
+		var stations []int
+		var drills []coach.Drill
 		what, round := "", always
 		for r, s := range pic.Groups[row.Group].Route {
 			if s == rotate.Rest {
 				continue
 			}
-			if no := in.forbids(row.Player, pic.Stations[s].Drill); no != "" {
-				where := fmt.Sprintf("%d %s", s+1, pic.Stations[s].Drill.Name)
-				if what = no; !slices.Contains(at, where) {
-					at = append(at, where)
+			st := pic.Stations[s]
+			if no := in.forbidden(st.Side, row.Player, st.Drill); no != "" {
+				what = no
+				if where := fmt.Sprintf("%d %s", s+1, st.Drill.Name); !slices.Contains(at, where) {
+					at, stations, drills = append(at, where), append(stations, s), append(drills, st.Drill)
 				}
 				if round == always {
 					round = pic.Rounds[r].From
-					mends = pic.instead(in, pic.Stations[s], func(d coach.Drill) bool { return in.forbids(row.Player, d) == "" })
 				}
 			}
 		}
@@ -795,7 +1037,7 @@ func (pic *Picture) checkPlayers(in Input) {
 				until = " until " + l.Until.Format("2 Jan")
 			}
 		}
-		pic.find(Stop, "limit "+row.Player.ID, row.Player.Name, round, fmt.Sprintf("No %s%s, and %s asks for it. Give another task there.", what, until, say.List(at)), mends...)
+		pic.find(Stop, "limit "+row.Player.ID, row.Player.Name, round, fmt.Sprintf("No %s%s, and %s asks for it. Give another task there.", what, until, say.List(at)), in.aside(row.Player, drills, "side", stations...)...).About = "player " + row.Player.ID
 	}
 	if len(unseen) > 0 {
 		who := few(unseen)
@@ -806,7 +1048,7 @@ func (pic *Picture) checkPlayers(in Input) {
 		if pic.Plan.Rounds > 0 && pic.Plan.Rounds < len(pic.Stations) {
 			mends = append(mends, mend("A round more", "rounds", 0, pic.Plan.Rounds+1))
 		}
-		pic.find(Note, "unseen", "Lead", always, fmt.Sprintf("The lead does not get to see %s.", who), mends...)
+		pic.find(Note, "unseen", "Lead", always, fmt.Sprintf("The lead does not get to see %s.", who), mends...).About = pic.lead()
 	}
 }
 
@@ -903,7 +1145,7 @@ func Compare(a, b Picture) (d Difference) {
 		}
 	}
 	for _, f := range a.Findings {
-		if !has(b.Findings, f.Key) {
+		if !has(b.Findings, f.Key) && b.has(f.About) { // what it is about is gone: nothing is settled by that
 			d.Settled = append(d.Settled, f)
 		}
 	}

@@ -105,7 +105,7 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 			in.Players[5].Limits = []coach.Limit{{What: "jumping", Until: day.Of(start).Add(3)}}
 			in.Shelf = []coach.Drill{{ID: "set", Edition: 1, Name: "set shot", Skills: []string{"shot"}, Least: 2, Most: 6, Places: 2, Pace: 8, Length: 8, Width: 6}}
 		}},
-		{"a limit today", "Player 05: No throwing, and 2 shot asks for it", Stop, false, func(in *Input) {
+		{"a limit today", "Player 05: No throwing, and 2 shot asks for it", Stop, true, func(in *Input) {
 			drill(*in, "shot", func(d *coach.Drill) { d.Asks = []string{"throwing"} })
 			in.There = map[string]There{"p5": {No: "throwing"}}
 		}},
@@ -170,6 +170,42 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 			in.Plan.Blocks[0] = Block{Kind: Ladder, Title: "Ladder", Minutes: 3, Steps: []Task{{"wall", 1}, {"shot", 1}}}
 		}},
 		{"empty groups", "2 of the 3 groups have nobody in them", Settle, true, func(in *Input) { in.Players = in.Players[:1] }},
+		{"led elsewhere too", "Ines: Ines is booked for Girls from 18:30 to 20:00 too, and leads here", Settle, true, func(in *Input) {
+			in.Plan.Stations[0].Leader = "ines"
+			in.Elsewhere = []Elsewhere{{"ines", "Girls", 30 * time.Minute, 2 * time.Hour}}
+		}},
+		{"a group rests", "Rotation: 1 group rests a whole round: there are 2 stations for 3 groups", Note, true, func(in *Input) {
+			in.Plan.Stations = in.Plan.Stations[:2]
+			in.Plan.Rounds = 1
+		}},
+		{"a station for one group of three", "Station 3: Only 1 of the 3 groups comes to feint in 1 round", Note, true, func(in *Input) { in.Plan.Rounds = 1 }},
+		{"clearance beyond the floor", "Station 1: wall asks for 1 m clear all round, which goes beyond the floor", Note, true, func(in *Input) { in.Plan.Stations[0].Spot = spot(0.5, 0.5, 0) }},
+		{"clearance over the wall bars", "Station 1: wall asks for 1 m clear all round, which goes over the wall bars", Settle, false, func(in *Input) {
+			in.Floor.Blocked = []floor.Area{{Name: "the wall bars", X: 0, Y: 0, Length: 40, Width: 1.5}}
+			in.Plan.Stations[0].Spot = spot(2, 2, 0)
+		}},
+		{"balls fly over the wall bars", "The balls of wall fly on over the wall bars", Settle, true, func(in *Input) {
+			drill(*in, "wall", func(d *coach.Drill) { d.Fire = 6 })
+			in.Floor.Blocked = []floor.Area{{Name: "the wall bars", X: 0, Y: 0, Length: 1, Width: 20}}
+			in.Plan.Stations[0].Spot = spot(3, 2, 180)
+		}},
+		{"balls fly into the next zone", "The balls of wall fly on beyond the zone you have booked", Settle, true, func(in *Input) {
+			drill(*in, "wall", func(d *coach.Drill) { d.Fire = 6 })
+			in.Plan.Stations = in.Plan.Stations[:1]
+			in.Floor.Use = floor.Area{Name: "half", Length: 20, Width: 20}
+			in.Plan.Stations[0].Spot = spot(11, 2, 0)
+		}},
+		{"no task", "Warm-up: Warm-up says nothing of what is done", Note, true, func(in *Input) {
+			in.Plan.Blocks[0].Drill, in.Plan.Blocks[0].Note = "", ""
+			in.Shelf = []coach.Drill{{ID: "tag", Edition: 1, Name: "Tag", Most: 30, Least: 2}}
+		}},
+		{"a task far too long", "Warm-up: wall usually has 3 to 4 min; here it has 10", Note, true, func(in *Input) {
+			drill(*in, "wall", func(d *coach.Drill) { d.Minutes = [2]int{3, 4} })
+			in.Plan.Blocks[0].Drill, in.Plan.Blocks[0].Edition = "wall", 1
+		}},
+		{"a station far too short", "Station 1: wall usually has 15 to 20 min; here it has 6", Note, true, func(in *Input) {
+			drill(*in, "wall", func(d *coach.Drill) { d.Minutes = [2]int{15, 20} })
+		}},
 		{"not dealt", "Player 11 is not in a group yet", Settle, true, func(in *Input) {
 			for g := range in.Plan.Deal {
 				for i, id := range in.Plan.Deal[g] {

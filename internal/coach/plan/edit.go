@@ -2,6 +2,7 @@ package plan
 
 import (
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"strconv"
@@ -57,11 +58,7 @@ func (p Plan) Apply(e Edit) (next Plan, needs Needs, err error) {
 	case "brief":
 		p.Brief, err = number("brief", 0, 1800, "Seconds to explain")
 	case "rounds":
-		if p.Rounds, err = number("rounds", 0, 24, "Rounds"); err == nil {
-			for i := range p.Blocks {
-				p.Blocks[i].Rounds = min(p.Blocks[i].Rounds, p.Rounds)
-			}
-		}
+		p.Rounds, err = number("rounds", 0, 24, "Rounds")
 	case "groups":
 		p.Groups, err = number("groups", 1, Most, "Groups")
 		needs = NewDeal
@@ -84,9 +81,6 @@ func (p Plan) Apply(e Edit) (next Plan, needs Needs, err error) {
 		}
 		needs = NewDeal
 	case "key":
-		if len(e.Value) > 200 {
-			return p, Nothing, input("key", "A key is a few words; these are %d letters.", len([]rune(e.Value)))
-		}
 		p.Key = e.Value
 	case "pin":
 		return p, Nothing, p.pin(e.Value)
@@ -138,9 +132,11 @@ func (p Plan) Apply(e Edit) (next Plan, needs Needs, err error) {
 			if p.Stations[i].Drill == t.Drill {
 				p.Stations[i].Edition = t.Edition
 			}
+			renew(p.Stations[i].Side, t)
 		}
 		for i := range p.Blocks {
 			b := &p.Blocks[i]
+			renew(b.Side, t)
 			if b.Drill == t.Drill {
 				b.Edition = t.Edition
 			}
@@ -150,7 +146,7 @@ func (p Plan) Apply(e Edit) (next Plan, needs Needs, err error) {
 				}
 			}
 		}
-	case "add-station", "drop-station", "drill", "leader", "target", "spot", "variant", "double":
+	case "add-station", "drop-station", "drill", "leader", "target", "spot", "variant", "double", "side":
 		needs, err = p.editStation(e, number)
 	default:
 		err = p.editBlock(e, number)
@@ -226,6 +222,8 @@ func (p *Plan) editStation(e Edit, number numberIn) (needs Needs, err error) {
 		s.Target, err = number("target", 1, 500, "A target")
 	case "double":
 		s.Double = !s.Double
+	case "side":
+		s.Side, err = side(s.Side, e.Value)
 	case "variant": // "group 2=variant" or "stage=variant"; an empty variant is the one that suits
 		stage, v, ok := strings.Cut(e.Value, "=")
 		if !ok {
@@ -296,9 +294,12 @@ func (p *Plan) editBlock(e Edit, number numberIn) (err error) {
 			return input("title", "A block needs a name of a few words.")
 		}
 		b.Title = e.Value
+	case "block-side":
+		b.Side, err = side(b.Side, e.Value)
 	case "note":
 		b.Note = e.Value
 	case "task": // a drill for the block; a ladder takes it as its next step
+		b.Side = nil
 		if e.Value == "" {
 			b.Drill, b.Edition, b.Steps = "", 0, nil
 			return nil
@@ -334,12 +335,14 @@ func (p *Plan) editBlock(e Edit, number numberIn) (err error) {
 		if b.Kind == Circuit && p.parts() == 1 {
 			return input("drop-block", "The stations are the plan's middle; take the stations out instead.")
 		}
-		if b.Kind == Circuit { // its rounds go to the part before or after
+		if b.Kind == Circuit { // its rounds go to the part before, or after where it is the first
+			shares, to := p.shares(p.rounds()), -1
 			for i := range p.Blocks {
-				if p.Blocks[i].Kind == Circuit && i != e.At {
-					p.Blocks[i].Rounds = 0
+				if p.Blocks[i].Kind == Circuit && i != e.At && (i < e.At || to < 0) {
+					to = i
 				}
 			}
+			p.Blocks[to].Rounds = shares[to] + shares[e.At]
 		}
 		p.Blocks = slices.Delete(p.Blocks, e.At, e.At+1)
 	case "move-block": // earlier, later, or to a place counted from 0
@@ -365,8 +368,8 @@ func (p *Plan) editBlock(e Edit, number numberIn) (err error) {
 			if err != nil {
 				return err
 			}
-			if b.Rounds > 0 && n >= b.Rounds {
-				return input("split-block", "This part has %s; split it after fewer.", say.Count(b.Rounds, "round"))
+			if has := p.shares(p.rounds())[e.At]; has > 0 && n >= has {
+				return input("split-block", "This part has %s; split it after fewer.", say.Count(has, "round"))
 			}
 			if b.Rounds > 0 {
 				second.Rounds = b.Rounds - n
@@ -398,6 +401,83 @@ func (p Plan) parts() (n int) {
 	return n
 }
 
+// rounds is how many rounds the stations have: as the plan says, else until every group was everywhere.
+func (p Plan) rounds() int {
+	if p.Rounds > 0 || len(p.Stations) == 0 {
+		return p.Rounds
+	}
+	room := len(p.Stations)
+	for _, s := range p.Stations {
+		if s.Double {
+			room++
+		}
+	}
+	return max(len(p.Stations), (len(p.Deal)*len(p.Stations)+room-1)/room)
+}
+
+// shares are the rounds that each block holds of so many: what it says, within what is left; one that says nothing holds what those after it
+// leave, and the last part the rest.
+func (p Plan) shares(rounds int) []int {
+	out := make([]int, len(p.Blocks))
+	parts, later := p.parts(), 0
+	for _, b := range p.Blocks {
+		if b.Kind == Circuit {
+			later += b.Rounds
+		}
+	}
+	for i, b := range p.Blocks {
+		if b.Kind != Circuit {
+			continue
+		}
+		parts--
+		later -= b.Rounds
+		switch {
+		case parts == 0:
+			out[i] = rounds
+		case b.Rounds > 0:
+			out[i] = min(b.Rounds, rounds)
+		default:
+			out[i] = max(0, rounds-later)
+		}
+		rounds -= out[i]
+	}
+	return out
+}
+
+// side gives one player something else to do, as "player drill@edition", or nothing: "player -" sits out, "player" alone does as the others do.
+func side(now map[string]Task, value string) (map[string]Task, error) {
+	player, what, _ := strings.Cut(value, " ")
+	if player == "" || len(now) >= mostMade {
+		return now, input("side", "Choose a player.")
+	}
+	next := maps.Clone(now)
+	if next == nil {
+		next = map[string]Task{}
+	}
+	switch what {
+	case "":
+		delete(next, player)
+	case "-":
+		next[player] = Task{}
+	default:
+		t, err := task(what)
+		if err != nil {
+			return now, err
+		}
+		next[player] = t
+	}
+	return next, nil
+}
+
+// renew puts a task's edition where its drill is somebody's side task.
+func renew(sides map[string]Task, t Task) {
+	for player, s := range sides {
+		if s.Drill == t.Drill {
+			sides[player] = t
+		}
+	}
+}
+
 func (p *Plan) score(b *Block, value string) error {
 	var turn, points int
 	var player string
@@ -413,7 +493,7 @@ func (p *Plan) score(b *Block, value string) error {
 
 func task(value string) (Task, error) {
 	if i := strings.LastIndexByte(value, '@'); i > 0 {
-		if n, err := strconv.Atoi(value[i+1:]); err == nil && n > 0 {
+		if n, err := strconv.Atoi(value[i+1:]); err == nil && n > 0 && n <= mostEdition {
 			return Task{value[:i], n}, nil
 		}
 	}

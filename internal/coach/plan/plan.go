@@ -99,15 +99,16 @@ type Block struct {
 	Minutes int    `json:"minutes"`
 	Note    string `json:"note,omitempty"`
 
-	Drill   string       `json:"drill,omitempty"` // its task, in the edition it was planned with
-	Edition int          `json:"edition,omitempty"`
-	Rounds  int          `json:"rounds,omitempty"` // stations: how many of the rounds are in this block; 0: the rest
-	Steps   []Task       `json:"steps,omitempty"`  // ladder: one after the other
-	Way     rotate.Way   `json:"way,omitempty"`    // partners: how they change
-	Turn    int          `json:"turn,omitempty"`   // partners: seconds of a turn, the change included
-	Team    int          `json:"team,omitempty"`   // partners: players together, 2 unless set
-	Scores  []Made       `json:"scores,omitempty"` // partners: what was made, turn by turn
-	Game    *rotate.Game `json:"game,omitempty"`
+	Drill   string          `json:"drill,omitempty"` // its task, in the edition it was planned with
+	Edition int             `json:"edition,omitempty"`
+	Rounds  int             `json:"rounds,omitempty"` // stations: how many of the rounds are in this block; 0: the rest
+	Steps   []Task          `json:"steps,omitempty"`  // ladder: one after the other
+	Way     rotate.Way      `json:"way,omitempty"`    // partners: how they change
+	Turn    int             `json:"turn,omitempty"`   // partners: seconds of a turn, the change included
+	Team    int             `json:"team,omitempty"`   // partners: players together, 2 unless set
+	Scores  []Made          `json:"scores,omitempty"` // partners: what was made, turn by turn
+	Game    *rotate.Game    `json:"game,omitempty"`
+	Side    map[string]Task `json:"side,omitempty"` // players who do something else meanwhile; an empty task sits out
 
 	Pinned bool   `json:"pinned,omitempty"`
 	Why    string `json:"why,omitempty"`
@@ -128,6 +129,7 @@ type Station struct {
 	Spot    *floor.Spot       `json:"spot,omitempty"`     // where the coach put it; nil: laid out
 	Variant map[string]string `json:"variants,omitempty"` // for a stage's name another variant than the one that suits it; "-" for the drill as it is
 	Double  bool              `json:"double,omitempty"`   // two groups may come at once
+	Side    map[string]Task   `json:"side,omitempty"`     // players who do something else there; an empty task sits out
 	Pinned  bool              `json:"pinned,omitempty"`
 	Why     string            `json:"why,omitempty"`
 }
@@ -137,9 +139,10 @@ const Most = 8
 
 // Limits of a plan document, so that one from a file stays within reason.
 const (
-	mostBlocks = 24
-	mostTeam   = 6
-	mostMade   = 120 // players with a score in a turn
+	mostBlocks  = 24
+	mostTeam    = 6
+	mostMade    = 120 // players with a score in a turn
+	mostEdition = 1e6
 
 	MostScore = 999 // of a player in a turn
 )
@@ -169,6 +172,19 @@ func (p Plan) Tasks() (out []Task) {
 		}
 		out = append(out, b.Steps...)
 	}
+	aside := func(sides map[string]Task) {
+		for _, player := range slices.Sorted(maps.Keys(sides)) {
+			if t := sides[player]; t.Drill != "" {
+				out = append(out, t)
+			}
+		}
+	}
+	for _, s := range p.Stations {
+		aside(s.Side)
+	}
+	for _, b := range p.Blocks {
+		aside(b.Side)
+	}
 	return out
 }
 
@@ -189,10 +205,20 @@ func (p Plan) Check() error {
 		return bad("Work is 30 s to an hour, a change at most 10 min, explaining at most 30 min, and there are at most 24 rounds.")
 	case len(p.With) > Most || len(p.Gives) > len(Kinds) || len(p.Pinned) > 8 || len(p.Why) > 8 || len(p.Positions) > 20:
 		return bad("The plan says more about its leaders, pins or order of giving than there can be.")
+	case len([]rune(p.Key)) > 200:
+		return bad("A key is a few words; these are %d letters.", len([]rune(p.Key)))
+	}
+	for _, t := range p.Tasks() {
+		if !between(t.Edition, 1, mostEdition) {
+			return bad("There is no edition %d of a drill.", t.Edition)
+		}
 	}
 	for i, b := range p.Blocks {
 		if b.Kind.String() == "" {
 			return bad("Block %d: the kind %q is not known.", i+1, b.Kind)
+		}
+		if len([]rune(b.Title)) > 120 || len([]rune(b.Note)) > 2000 || len(b.Side) > mostMade {
+			return bad("Block %d: a name is at most 120 letters, a note 2000.", i+1)
 		}
 		if b.Kind != Circuit && !between(b.Minutes, 1, 240) || b.Minutes < 0 || !between(b.Rounds, 0, 24) || !between(b.Turn, 0, 1800) || b.Team != 0 && !between(b.Team, 2, mostTeam) || len(b.Steps) > 12 || len(b.Scores) > mostTurns {
 			return bad("Block %d: 1 to 240 minutes, turns of at most 30 min, teams of 2 to %d, at most 12 steps.", i+1, mostTeam)
@@ -254,6 +280,7 @@ func (p Plan) clone() Plan {
 			variants[k] = v
 		}
 		p.Stations[i].Variant = variants
+		p.Stations[i].Side = maps.Clone(p.Stations[i].Side)
 	}
 	for i := range p.Blocks {
 		p.Blocks[i].Scores = slices.Clone(p.Blocks[i].Scores)
@@ -261,6 +288,7 @@ func (p Plan) clone() Plan {
 			p.Blocks[i].Scores[t].By = maps.Clone(p.Blocks[i].Scores[t].By)
 		}
 		p.Blocks[i].Steps = slices.Clone(p.Blocks[i].Steps)
+		p.Blocks[i].Side = maps.Clone(p.Blocks[i].Side)
 	}
 	return p
 }

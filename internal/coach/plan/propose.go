@@ -396,7 +396,7 @@ func (pr *proposal) tasks() {
 		case b.Kind == Game:
 			games := rotate.Games(len(pr.in.Players), pr.in.Floor.Inside().Length, pr.in.Floor.Inside().Width, 1)
 			if len(games) > 0 {
-				g := games[int(pr.seed)%min(2, len(games))]
+				g := games[pr.seed%uint64(min(2, len(games)))]
 				b.Game = &g
 				b.Note = upper(g.String())
 				b.Why = fmt.Sprintf("Uses all %d, %.0f m² each.", len(pr.in.Players), g.MetresEach)

@@ -2,6 +2,7 @@ package plan
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"time"
 
@@ -48,6 +49,7 @@ func WhatIf(in Input, what []Happens) (Input, error) {
 	}
 	in.There = there
 	refit, shorten := false, false
+	var left []string
 	for _, h := range what {
 		switch h.Kind {
 		case Absent:
@@ -70,7 +72,12 @@ func WhatIf(in Input, what []Happens) (Input, error) {
 			in.Players = append(in.Players, h.Player)
 			refit = true
 		case Gone:
-			in.gone(&p, h)
+			for i := range in.Leaders {
+				if in.Leaders[i].ID == h.Leader {
+					in.Leaders[i].Until = max(h.At, time.Second)
+					left = append(left, h.Leader)
+				}
+			}
 		case Lost:
 			if h.Station < 0 || h.Station >= len(p.Stations) {
 				return in, input("station", "That station is no longer in the plan.")
@@ -116,6 +123,7 @@ func WhatIf(in Input, what []Happens) (Input, error) {
 	if shorten {
 		in.fit()
 	}
+	in.lead(left)
 	return in, nil
 }
 
@@ -132,41 +140,105 @@ func fitsFloor(in Input) bool {
 	return !slices.ContainsFunc(Work(in).Stations, func(s StationAt) bool { return !s.Fits })
 }
 
-// gone lets a leader leave; somebody who is free, or at a station that runs itself, takes over where one is needed.
-func (in *Input) gone(p *Plan, h Happens) {
-	for i := range in.Leaders {
-		if in.Leaders[i].ID == h.Leader {
-			in.Leaders[i].Until = max(h.At, time.Second)
-		}
-	}
-	at := slices.IndexFunc(p.Stations, func(s Station) bool { return s.Leader == h.Leader && h.Leader != "" })
-	if at < 0 || p.Move {
-		return
-	}
-	need := in.drill(p.Stations[at].Drill).Leader
-	if h.At <= 0 {
-		p.Stations[at].Leader = ""
-	}
-	if need == coach.SelfRun || need == "" {
+// lead gives the places of those who leave to who stays: every station that asks for somebody has one who may, if that can be, and as few as
+// possible change places. A coach may take the leaver's place and a helper the coach's. Where leaders go with groups, a group is a place.
+func (in *Input) lead(left []string) {
+	if !slices.ContainsFunc(left, in.Plan.leads) {
 		return
 	}
 	work := *in
-	work.Plan, work.Running = *p, true
+	work.Running = true
 	pic := Work(work)
-	for _, l := range in.Leaders {
-		busy := slices.ContainsFunc(p.Stations, func(s Station) bool { return s.Leader == l.ID })
-		if l.ID != h.Leader && !busy && need.Enough(l.Role) && pic.covers(l) {
-			p.Stations[at].Leader = l.ID
-			return
+	var places []leaderPlace
+	if in.Plan.Move {
+		for g := range in.Plan.With {
+			p := leaderPlace{who: &in.Plan.With[g]}
+			if g < len(pic.Groups) {
+				for _, s := range pic.Groups[g].Route {
+					if s != rotate.Rest {
+						p.needs = append(p.needs, pic.Stations[s].Drill.Leader)
+					}
+				}
+			}
+			places = append(places, p)
+		}
+	} else {
+		for i := range in.Plan.Stations {
+			places = append(places, leaderPlace{who: &in.Plan.Stations[i].Leader, needs: []coach.Leader{pic.Stations[i].Drill.Leader}})
 		}
 	}
-	for i, s := range p.Stations {
-		l := in.leader(s.Leader)
-		if own := in.drill(s.Drill).Leader; l != nil && i != at && (own == coach.SelfRun || own == "") && need.Enough(l.Role) && pic.covers(*l) {
-			p.Stations[at].Leader, p.Stations[i].Leader = l.ID, h.Leader
-			return
+	leaders := in.Leaders[:min(len(in.Leaders), 12)]
+	// best[mask] is the least cost of the places so far with the leaders of the mask at them.
+	type way struct {
+		cost int
+		at   []int // a leader for each place, or −1
+	}
+	best := map[int]way{0: {}}
+	for _, place := range places {
+		next := map[int]way{}
+		for mask, w := range best {
+			for l := -1; l < len(leaders); l++ {
+				to := mask
+				if l >= 0 {
+					if mask&(1<<l) != 0 {
+						continue
+					}
+					to |= 1 << l
+				}
+				cost := w.cost + pic.cost(place, leaders, l)
+				if o, known := next[to]; !known || cost < o.cost || cost == o.cost && slices.Compare(append(slices.Clone(w.at), l), o.at) > 0 {
+					next[to] = way{cost, append(slices.Clone(w.at), l)}
+				}
+			}
+		}
+		best = next
+	}
+	least := way{cost: math.MaxInt}
+	for _, w := range best {
+		if w.cost < least.cost || w.cost == least.cost && slices.Compare(w.at, least.at) > 0 {
+			least = w
 		}
 	}
+	for i, l := range least.at {
+		if *places[i].who = ""; l >= 0 {
+			*places[i].who = leaders[l].ID
+		}
+	}
+}
+
+// leaderPlace is a station, or a group that a leader goes with: who is there, and what its drills ask for.
+type leaderPlace struct {
+	who   *string
+	needs []coach.Leader
+}
+
+// cost of a leader at a place, −1 for nobody: nobody where one is asked for weighs most, then one who may not or who leaves, then a change.
+func (pic *Picture) cost(p leaderPlace, leaders []Leader, l int) (cost int) {
+	for _, need := range p.needs {
+		switch {
+		case need == coach.SelfRun || need == "":
+		case l < 0 || leaders[l].Until > 0 && leaders[l].Until <= time.Second:
+			cost += 1000
+		case !need.Enough(leaders[l].Role):
+			cost += 600
+		case !pic.covers(leaders[l]):
+			cost += 400
+		}
+	}
+	switch {
+	case l < 0 && *p.who != "":
+		return cost + 10
+	case l >= 0 && leaders[l].Until > 0 && leaders[l].Until <= time.Second:
+		return cost + 50 // gone before it begins
+	case l >= 0 && leaders[l].ID != *p.who:
+		return cost + 11
+	}
+	return cost
+}
+
+// leads reports whether somebody stands at a station or goes with a group.
+func (p Plan) leads(who string) bool {
+	return p.Move && slices.Contains(p.With, who) || !p.Move && slices.ContainsFunc(p.Stations, func(s Station) bool { return s.Leader == who })
 }
 
 // games fits the games to the number there is.

@@ -36,28 +36,35 @@ type Taken struct {
 	From, Until time.Duration // counted from this session's start
 }
 
+// Elsewhere is another booking of a leader at this session's time, counted from its start.
+type Elsewhere struct {
+	Leader, What string
+	From, Until  time.Duration
+}
+
 // Input is everything a plan is worked out from.
 type Input struct {
-	Plan     Plan
-	Booked   time.Duration
-	Start    time.Time
-	Players  []coach.Player // who is coming
-	There    map[string]There
-	Stages   map[string]string // names, by id
-	Leaders  []Leader
-	Drills   map[string]coach.Drill // of the plan, in its editions, by id
-	Shelf    []coach.Drill          // what could be chosen
-	Floor    floor.Floor
-	Tries    map[string]map[string][]target.Series // player → skill, or "drill " and its id → what was marked
-	Met      map[[2]string]float64                 // two player ids in order → how lately they were in a group: 1 last time, fading
-	Missing  map[string][]coach.Criterion          // player → what is not shown yet
-	Shows    coach.Showing                         // which drills show which criteria
-	Looks    map[string][]string                   // player → ids of the criteria that are to be marked in this session
-	Kit      []coach.Kit
-	Recent   map[string]float64 // drill → weeks since this class had it
-	PerAdult int                // the club's own limit of players for each adult; 0: none set
-	Taken    []Taken
-	Running  bool // in the hall: the check is for planning, and is left out
+	Plan      Plan
+	Booked    time.Duration
+	Start     time.Time
+	Players   []coach.Player // who is coming
+	There     map[string]There
+	Stages    map[string]string // names, by id
+	Leaders   []Leader
+	Drills    map[string]coach.Drill // of the plan, in its editions, by id
+	Shelf     []coach.Drill          // what could be chosen
+	Floor     floor.Floor
+	Tries     map[string]map[string][]target.Series // player → skill, or "drill " and its id → what was marked
+	Met       map[[2]string]float64                 // two player ids in order → how lately they were in a group: 1 last time, fading
+	Missing   map[string][]coach.Criterion          // player → what is not shown yet
+	Shows     coach.Showing                         // which drills show which criteria
+	Looks     map[string][]string                   // player → ids of the criteria that are to be marked in this session
+	Kit       []coach.Kit
+	Recent    map[string]float64 // drill → weeks since this class had it
+	PerAdult  int                // the club's own limit of players for each adult; 0: none set
+	Taken     []Taken
+	Elsewhere []Elsewhere
+	Running   bool // in the hall: the check is for planning, and is left out
 }
 
 // Picture is a plan worked out: the same figures stand behind Floor, Strip and Ledger.
@@ -312,24 +319,14 @@ func (pic *Picture) rotation(in Input) {
 		return
 	}
 	ask := rotate.Asked{Groups: groups, Stations: stations}
-	room := 0
 	spots := make([]floor.Spot, stations)
 	for i, s := range pic.Stations {
 		spots[i] = s.Spot
 		ask.Hard = append(ask.Hard, s.Drill.Hard)
 		ask.Double = append(ask.Double, s.Double)
-		room++
-		if s.Double {
-			room++
-		}
 	}
 	ask.Walk = floor.Walks(spots)
-	if ask.Rounds = pic.Plan.Rounds; ask.Rounds == 0 {
-		ask.Rounds = stations
-		if groups > room {
-			ask.Rounds = (groups*stations + room - 1) / room
-		}
-	}
+	ask.Rounds = pic.Plan.rounds()
 	pic.Rounds = make([]Round, ask.Rounds)
 	pic.Change = 30 * time.Second // a first look at the clock, for who is gone when
 	if in.Plan.Change > 0 {
@@ -424,7 +421,7 @@ func (pic *Picture) musts(in Input, ask rotate.Asked) (out []rotate.Must) {
 		for g := range pic.Groups {
 			for _, p := range pic.Groups[g].Players {
 				for i, s := range pic.Stations {
-					if what := in.forbids(p, s.Drill); what != "" {
+					if what := in.forbidden(s.Side, p, s.Drill); what != "" {
 						out = append(out, rotate.Must{Kind: rotate.Never, Group: g, Station: i, Says: fmt.Sprintf("%s, no %s, keeps away from %d %s", p.Name, what, i+1, s.Drill.Name)})
 					}
 				}
@@ -474,7 +471,7 @@ func ChangeFor(metres float64) time.Duration {
 
 func (pic *Picture) timetable(in Input) {
 	pic.Blocks, pic.Moments = nil, nil
-	at, laid, parts := time.Duration(0), 0, pic.Plan.parts()
+	at, laid, shares := time.Duration(0), 0, pic.Plan.shares(len(pic.Rounds))
 	work := time.Duration(pic.Plan.Work) * time.Second
 	for i, b := range pic.Plan.Blocks {
 		span := Span{Block: b, Index: i, From: at, To: at + time.Duration(b.Minutes)*time.Minute}
@@ -487,11 +484,7 @@ func (pic *Picture) timetable(in Input) {
 			at = span.To
 			continue
 		}
-		parts--
-		span.First, span.Count = laid, len(pic.Rounds)-laid
-		if b.Rounds > 0 && parts > 0 {
-			span.Count = min(b.Rounds, span.Count)
-		}
+		span.First, span.Count = laid, shares[i]
 		t := at
 		if laid == 0 && span.Count > 0 && pic.Plan.Brief > 0 {
 			t += time.Duration(pic.Plan.Brief) * time.Second
@@ -559,6 +552,29 @@ func (t There) part(from, to time.Duration) time.Duration {
 	return max(0, until-max(from, t.From))
 }
 
+// with counts the players who do as the others do, and not a task of their own.
+func with(sides map[string]Task, players []coach.Player) (n int) {
+	for _, p := range players {
+		if _, aside := sides[p.ID]; !aside {
+			n++
+		}
+	}
+	return n
+}
+
+// task is what a player does where the others do a drill: their own task, or the drill. Nil: they sit out.
+func (in Input) task(sides map[string]Task, p coach.Player, d coach.Drill) *coach.Drill {
+	own, aside := sides[p.ID]
+	switch {
+	case !aside:
+		return &d
+	case own.Drill == "":
+		return nil
+	}
+	d = in.drill(own.Drill)
+	return &d
+}
+
 func (pic *Picture) ledger(in Input) {
 	reps, active := 0.0, 0.0
 	everyone := 0
@@ -602,6 +618,15 @@ func (pic *Picture) row(in Input, g Group, p coach.Player, everyone int) Row {
 		}
 		d := here.part(b.From, b.To)
 		row.Away += b.To - b.From - d
+		if own, aside := b.Side[p.ID]; aside {
+			if own.Drill == "" {
+				row.Resting += d
+			} else {
+				share(in.drill(own.Drill), 1, d)
+			}
+			continue
+		}
+		everyone := everyone - len(b.Side)
 		switch {
 		case b.Kind == Break:
 			row.Resting += d
@@ -640,14 +665,13 @@ func (pic *Picture) row(in Input, g Group, p coach.Player, everyone int) Row {
 			continue
 		}
 		st := pic.Stations[s]
-		n := len(g.Players)
-		if o := st.Also[r]; o != rotate.Rest { // two groups share the places
-			n += len(pic.Groups[o].Players)
-			if o == g.Index {
-				n = len(g.Players) + len(pic.Groups[st.Visits[r]].Players)
-			}
+		if own, aside := st.Side[p.ID]; !aside {
+			share(st.Drill, pic.at(st, r), d) // two groups that come at once share the places
+		} else if own.Drill == "" {
+			row.Resting += d
+		} else {
+			share(in.drill(own.Drill), 1, d)
 		}
-		share(st.Drill, n, d)
 		if l := pic.LeaderIn(st, r); l != nil && d > 0 && l.covers(round.From, round.To) {
 			if l.Role == coach.RoleLead {
 				row.LeadSees = append(row.LeadSees, r+1)
@@ -663,6 +687,16 @@ func (pic *Picture) row(in Input, g Group, p coach.Player, everyone int) Row {
 		}
 	}
 	return row
+}
+
+// at is how many do the station's drill in a round, counted from 0.
+func (pic *Picture) at(s StationAt, round int) (n int) {
+	for _, g := range []int{s.Visits[round], s.Also[round]} {
+		if g != rotate.Rest {
+			n += with(s.Side, pic.Groups[g].Players)
+		}
+	}
+	return n
 }
 
 func (pic *Picture) leaderRows(in Input) {
@@ -717,12 +751,21 @@ func (pic *Picture) kit(in Input) {
 				}
 			}
 		}
+		aside := func(label string, sides map[string]Task) {
+			for _, p := range in.Players {
+				if own := sides[p.ID]; own.Drill != "" {
+					add(label, in.drill(own.Drill), 1)
+				}
+			}
+		}
 		if b.Kind == Circuit {
 			for _, s := range pic.Stations {
 				add(fmt.Sprint(s.Index+1), s.Drill, largest)
+				aside(fmt.Sprint(s.Index+1), s.Side)
 			}
 		} else if b.Task != nil {
-			add(b.Title, *b.Task, len(in.Players))
+			add(b.Title, *b.Task, with(b.Side, in.Players))
+			aside(b.Title, b.Side)
 		}
 		for _, r := range coach.Pack(needs, 0, in.Kit) {
 			row := KitRow{r, b.From, where[r.Name]}
@@ -828,6 +871,14 @@ func (in Input) forbids(p coach.Player, d coach.Drill) string {
 	}
 	if no := in.There[p.ID].No; no != "" && slices.Contains(d.Asks, no) {
 		return no
+	}
+	return ""
+}
+
+// forbidden is what a player must not do now of what is theirs to do where the others do a drill, or nothing.
+func (in Input) forbidden(sides map[string]Task, p coach.Player, d coach.Drill) string {
+	if own := in.task(sides, p, d); own != nil {
+		return in.forbids(p, *own)
 	}
 	return ""
 }

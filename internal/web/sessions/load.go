@@ -167,6 +167,10 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *plan.Input, ids [
 		}
 	}
 	in.Kit, in.PerAdult, l.Undo, l.Redo = g.Kit, g.PerAdult, g.Undo, g.Redo
+	for _, e := range g.Elsewhere {
+		from := e.Starts.Sub(l.Session.StartsAt)
+		in.Elsewhere = append(in.Elsewhere, plan.Elsewhere{Leader: e.Leader, What: e.What, From: from, Until: from + time.Duration(e.Minutes)*time.Minute})
+	}
 	for _, t := range g.Taken {
 		from := t.Starts.Sub(in.Start)
 		in.Taken = append(in.Taken, plan.Taken{What: t.What, From: from, Until: from + time.Duration(t.Minutes)*time.Minute})
