@@ -51,6 +51,7 @@ type loader struct {
 	players  []store.Player
 	ability  map[string]float64 // player → how good, about 0.4 to 1
 	drill    map[string]coach.Drill
+	showing  coach.Showing
 	classes  map[string]store.Class
 	inClass  map[string][]string
 	special  map[string]string // what is told of somebody → player id
@@ -71,7 +72,7 @@ func Load(ctx context.Context, st *store.Store, now time.Time, passwordHash stri
 	}
 	club := store.NewID()
 	return st.In(ctx, club, func(tx *store.Tx) error {
-		l := &loader{ctx: ctx, tx: tx, now: now.In(lisbon), rng: rand.New(rand.NewPCG(7, 1917)), member: map[string]string{}, ability: map[string]float64{}, drill: map[string]coach.Drill{},
+		l := &loader{ctx: ctx, tx: tx, now: now.In(lisbon), rng: rand.New(rand.NewPCG(7, 1917)), member: map[string]string{}, ability: map[string]float64{}, drill: map[string]coach.Drill{}, showing: coach.Showing{},
 			classes: map[string]store.Class{}, inClass: map[string][]string{}, special: map[string]string{}}
 		if err := tx.AddClub(ctx, store.Club{Name: ClubName, TimeZone: "Europe/Lisbon"}); err != nil {
 			return err
@@ -83,13 +84,31 @@ func Load(ctx context.Context, st *store.Store, now time.Time, passwordHash stri
 				return err
 			}
 		}
-		for _, step := range []func() error{l.ladders, l.shelf, l.roster, l.week, l.history, l.ahead, l.used, l.deciding} {
+		for _, step := range []func() error{l.ladders, l.shelf, l.shows, l.roster, l.week, l.history, l.ahead, l.used, l.deciding} {
 			if err := step(); err != nil {
 				return fmt.Errorf("load the demo club: %w", err)
 			}
 		}
 		return nil
 	})
+}
+
+// shows says which drills show less than their skill suggests: seven throws at a wall are no shots from nine metres.
+func (l *loader) shows() error {
+	not := false
+	for _, s := range l.programs[0].Stages {
+		for _, k := range s.Criteria {
+			for _, d := range l.drill {
+				if d.Name == "Seven throws" && strings.HasPrefix(k.Wording, "Shots from") {
+					if err := l.tx.SetShows(l.ctx, k.ID, d.ID, &not); err != nil {
+						return err
+					}
+					l.showing.Say(k.ID, d.ID, false)
+				}
+			}
+		}
+	}
+	return nil
 }
 
 func (l *loader) ladders() error {
@@ -668,7 +687,7 @@ func (l *loader) marksOf(p store.Player, c store.Class, s store.Session, pl plan
 			continue
 		}
 		for j, k := range stage.Criteria {
-			shows := slices.ContainsFunc(pl.Stations, func(x plan.Station) bool { return slices.Contains(l.drillByID(x.Drill).Skills, k.Skill) })
+			shows := slices.ContainsFunc(pl.Stations, func(x plan.Station) bool { return l.showing.Shows(k, l.drillByID(x.Drill)) })
 			if !shows || (i+j+week+24)%3 != 0 {
 				continue
 			}

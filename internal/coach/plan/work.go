@@ -87,8 +87,9 @@ type Picture struct {
 	Kit      []KitRow
 	Criteria []CriterionRow
 	Findings []Finding
-	Reps     float64 // mean a player
-	Active   float64 // share of the session the players move, mean
+	Instead  []Instead // who does something else than the others, and where
+	Reps     float64   // mean a player
+	Active   float64   // share of the session the players move, mean
 	Floor    floor.Floor
 
 	leaders []Leader
@@ -189,6 +190,15 @@ type KitRow struct {
 	Where []string
 }
 
+// Instead is a player's own task at a station or in a block.
+type Instead struct {
+	Player coach.Player
+	Do     string // the edit that gives or takes it: side or block-side
+	At     int    // the station or block, from 0
+	Where  string
+	Does   string
+}
+
 // CriterionRow says where a criterion that players lack can be shown today, and who may mark it.
 type CriterionRow struct {
 	Criterion coach.Criterion
@@ -215,6 +225,7 @@ func Work(in Input) Picture {
 	pic.rotation(in)
 	pic.timetable(in)
 	pic.ledger(in)
+	pic.asides(in)
 	if !in.Running {
 		pic.leaderRows(in)
 		pic.kit(in)
@@ -573,6 +584,29 @@ func (in Input) task(sides map[string]Task, p coach.Player, d coach.Drill) *coac
 	}
 	d = in.drill(own.Drill)
 	return &d
+}
+
+// asides lists who does something else.
+func (pic *Picture) asides(in Input) {
+	add := func(do string, at int, where string, sides map[string]Task) {
+		for _, p := range in.Players {
+			own, aside := sides[p.ID]
+			if !aside {
+				continue
+			}
+			does := "sits out"
+			if own.Drill != "" {
+				does = in.drill(own.Drill).Name
+			}
+			pic.Instead = append(pic.Instead, Instead{p, do, at, where, does})
+		}
+	}
+	for _, s := range pic.Stations {
+		add("side", s.Index, fmt.Sprintf("%d %s", s.Index+1, s.Drill.Name), s.Side)
+	}
+	for _, b := range pic.Blocks {
+		add("block-side", b.Index, b.Title, b.Side)
+	}
 }
 
 func (pic *Picture) ledger(in Input) {

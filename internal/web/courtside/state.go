@@ -74,28 +74,29 @@ type segment struct {
 }
 
 type station struct {
-	Name     string   `json:"name"`
-	Drill    string   `json:"drill"`
-	Setup    string   `json:"setup"`
-	Target   string   `json:"target"`
-	Kind     string   `json:"kind"`
-	N        int      `json:"n"`
-	Of       int      `json:"of"` // skills of a set
-	Back     string   `json:"back"`
-	Seconds  int      `json:"seconds"`
-	Against  int      `json:"against"`
-	Work     int      `json:"work"`
-	Rest     int      `json:"rest"`
-	Each     int      `json:"each"` // tries each in a round, as planned
-	Keys     []string `json:"keys"`
-	Cautions []string `json:"cautions"`
-	Criteria []string `json:"criteria"` // ids of those it shows
-	Leader   string   `json:"leader"`
-	Who      string   `json:"who"`
-	Visits   []int    `json:"visits"`
-	Forms    []form   `json:"forms"` // what each group does here
-	Drawn    bool     `json:"drawn"`
-	Zones    bool     `json:"zones"` // there is a goal or target to hit
+	Name     string            `json:"name"`
+	Drill    string            `json:"drill"`
+	Setup    string            `json:"setup"`
+	Target   string            `json:"target"`
+	Kind     string            `json:"kind"`
+	N        int               `json:"n"`
+	Of       int               `json:"of"` // skills of a set
+	Back     string            `json:"back"`
+	Seconds  int               `json:"seconds"`
+	Against  int               `json:"against"`
+	Work     int               `json:"work"`
+	Rest     int               `json:"rest"`
+	Each     int               `json:"each"` // tries each in a round, as planned
+	Keys     []string          `json:"keys"`
+	Cautions []string          `json:"cautions"`
+	Criteria []string          `json:"criteria"` // ids of those it shows
+	Leader   string            `json:"leader"`
+	Who      string            `json:"who"`
+	Visits   []int             `json:"visits"`
+	Forms    []form            `json:"forms"` // what each group does here
+	Drawn    bool              `json:"drawn"`
+	Aside    map[string]string `json:"aside"` // players who do something else here, and what
+	Zones    bool              `json:"zones"` // there is a goal or target to hit
 }
 
 // form is the form of a drill that a group does, and whether there is an easier or harder one.
@@ -226,6 +227,7 @@ func read(c *shell.Ctx) (st state, err error) {
 	}
 	st.ladders(l, links, names)
 	st.fill(c, l, h, marks, shown)
+	shell.Lists(&st)
 	return st, nil
 }
 
@@ -263,6 +265,11 @@ func (st *state) fill(c *shell.Ctx, l sessions.Loaded, h store.Hall, marks, show
 				if l.Input.Shows.Shows(k, s.Drill) {
 					v.Criteria = append(v.Criteria, k.ID)
 				}
+			}
+		}
+		for _, o := range pic.Instead {
+			if o.Do == "side" && o.At == s.Index {
+				v.Aside[o.Player.ID] = o.Does
 			}
 		}
 		st.Stations = append(st.Stations, v)
@@ -315,7 +322,7 @@ func gives(l *sessions.Loaded, events []plan.Event, now time.Time) (time.Duratio
 func stationOf(pic plan.Picture, s plan.StationAt) station {
 	d := s.Drill
 	v := station{Name: d.Name, Drill: d.ID, Setup: d.Setup, Target: s.Target.String(), Kind: string(s.Target.Kind), N: s.Target.N, Of: s.Target.Skills, Back: s.Target.Back, Seconds: s.Target.Seconds, Against: s.Target.Against,
-		Work: d.Work, Rest: d.Rest, Keys: d.Keys, Cautions: d.Cautions, Visits: s.Visits, Drawn: d.Diagram != nil}
+		Work: d.Work, Rest: d.Rest, Keys: d.Keys, Cautions: d.Cautions, Visits: s.Visits, Aside: map[string]string{}, Drawn: d.Diagram != nil}
 	if d.Diagram != nil {
 		v.Zones = slices.ContainsFunc(d.Diagram.Things, func(t coach.Thing) bool { return t.Kind == "goal" || t.Kind == "target" })
 	}
@@ -372,6 +379,11 @@ func (st *state) players(c *shell.Ctx, l sessions.Loaded, stages map[string]stri
 		for _, lim := range cp.Limits {
 			if lim.Until.Holds(c.Today()) {
 				v.Limits = append(v.Limits, "no "+lim.What)
+			}
+		}
+		for _, o := range l.Picture.Instead {
+			if o.Do == "block-side" && o.Player.ID == p.ID {
+				v.Limits = append(v.Limits, o.Where+": "+o.Does)
 			}
 		}
 		if said.NoWhat != "" {

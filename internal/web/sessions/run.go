@@ -94,6 +94,21 @@ func runPage(c *shell.Ctx) error {
 	return c.Page(pages, http.StatusOK, "run.html", "What happened", v)
 }
 
+// Sent says in a few words what a device sent: what it was, about whom, and when.
+func (v runView) Sent(r store.Refused) string {
+	kind, _ := r.Item["kind"].(string)
+	what := map[string]string{"tally": "Counted tries", "mark": "A mark", "said": "The register", "note": "A note", "has": "A key", "clock": "The clock", "strike": "A mark taken back", "climb": "A step of the ladder", "looked": "A first look", "guest": "A guest"}[kind]
+	if what == "" {
+		what = "Something"
+	}
+	for _, p := range v.Players {
+		if p.ID == r.Item["player"] {
+			what += " of " + p.Name
+		}
+	}
+	return what + ", " + r.At.In(v.Picture.Start.Location()).Format("15:04")
+}
+
 // putAside says that what was refused of the session's devices has been seen.
 func putAside(c *shell.Ctx) error {
 	err := c.In(func(tx *store.Tx) error {

@@ -2,6 +2,7 @@ package sessions
 
 import (
 	"errors"
+	"fmt"
 	"net/http"
 	"net/url"
 	"slices"
@@ -101,6 +102,25 @@ func (v *whatView) player(id string) (coach.Player, bool) {
 	return coach.Player{}, false
 }
 
+// whoWhat is a line of the form that can be there several times.
+type whoWhat struct{ Who, What string }
+
+// Rows are the lines of a kind as they were typed, those with somebody in them, and one more to fill in.
+func (v whatView) Rows(who, what, usual string) (out []whoWhat) {
+	whats := v.Form.All(what)
+	for i, id := range v.Form.All(who) {
+		if id == "" || len(out) == 30 {
+			continue
+		}
+		r := whoWhat{id, usual}
+		if i < len(whats) {
+			r.What = strings.TrimSpace(whats[i])
+		}
+		out = append(out, r)
+	}
+	return append(out, whoWhat{What: usual})
+}
+
 // work reads what is said to happen and works the plan out for it.
 func (v *whatView) work(c *shell.Ctx) error {
 	f := v.Form
@@ -112,11 +132,19 @@ func (v *whatView) work(c *shell.Ctx) error {
 			v.what = append(v.what, plan.Happens{Kind: plan.Absent, Player: p})
 		}
 	}
-	if p, ok := v.player(f.Get("late")); ok {
-		v.what = append(v.what, plan.Happens{Kind: plan.Late, Player: p, At: minutes("late-at", "Comes after how many minutes")})
+	for i, r := range v.Rows("late", "late-at", "15") {
+		if p, ok := v.player(r.Who); ok {
+			n, err := strconv.Atoi(r.What)
+			if err != nil || n < 0 || n > 480 {
+				f.Wrong(fmt.Sprint("late-at-", i), "Comes after how many minutes: a whole number from 0 to 480.")
+			}
+			v.what = append(v.what, plan.Happens{Kind: plan.Late, Player: p, At: time.Duration(n) * time.Minute})
+		}
 	}
-	if p, ok := v.player(f.Get("hurt")); ok {
-		v.what = append(v.what, plan.Happens{Kind: plan.Hurt, Player: p, No: strings.ToLower(f.Get("hurt-no"))})
+	for _, r := range v.Rows("hurt", "hurt-no", "") {
+		if p, ok := v.player(r.Who); ok {
+			v.what = append(v.what, plan.Happens{Kind: plan.Hurt, Player: p, No: strings.ToLower(r.What)})
+		}
 	}
 	if id := f.Get("guest"); id != "" && id != "new" {
 		i := slices.IndexFunc(v.Guests, func(p store.Player) bool { return p.ID == id })

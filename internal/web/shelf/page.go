@@ -41,7 +41,7 @@ type targetRow struct {
 type linked struct{ ID, Name string }
 
 // counts is a criterion that can be shown in the drill.
-type counts struct{ Stage, Wording string }
+type counts struct{ ID, Stage, Wording string }
 
 type drillView struct {
 	store.Card
@@ -78,7 +78,8 @@ type drillView struct {
 	Over                                       []linked
 	Easier                                     []linked
 	Harder                                     []linked
-	Counts                                     []counts
+	Counts, Not                                []counts // the criteria it shows, and those of its skills that a coach said it does not
+	MayLadder                                  bool
 	Use                                        store.DrillUse
 	Notes                                      []store.DrillNote
 	Rates                                      string // what the marks say
@@ -133,15 +134,22 @@ func read(c *shell.Ctx) (v drillView, err error) {
 		if v.Classes, err = tx.Classes(c.Ctx()); err != nil {
 			return err
 		}
+		v.MayLadder = shell.May(c.Member.Role, shell.ChangeLadder)
 		programs, err := tx.Ladders(c.Ctx())
+		if err != nil {
+			return err
+		}
+		shows, err := tx.Showing(c.Ctx())
 		if err != nil {
 			return err
 		}
 		for _, p := range programs {
 			for _, s := range p.Stages {
 				for _, k := range s.Criteria {
-					if slices.Contains(v.Drill.Skills, k.Skill) {
-						v.Counts = append(v.Counts, counts{s.Name, k.Wording})
+					if shows.Shows(k, v.Drill) {
+						v.Counts = append(v.Counts, counts{k.ID, s.Name, k.Wording})
+					} else if slices.Contains(v.Drill.Skills, k.Skill) {
+						v.Not = append(v.Not, counts{k.ID, s.Name, k.Wording})
 					}
 				}
 			}

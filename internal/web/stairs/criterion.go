@@ -1,6 +1,7 @@
 package stairs
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"net/http"
@@ -27,13 +28,16 @@ type criterionView struct {
 	Was      coach.Criterion
 	Measures []coach.Measure
 	Skills   []string
-	Drills   []store.Card // that show the skill
+	Drills   []store.Card // that show it
+	Others   []store.Card // that could be said to
 	Strict   *strictView
 	Effect   effect
 	Out      effect // of taking it out
 	Editions []edition
 	Markers  []evidence.Markers
 	Wrong    string // what stands in the way of a drawing
+
+	typed coach.Criterion // as it would be
 }
 
 type edition struct {
@@ -94,13 +98,9 @@ func typedCriterion(k coach.Criterion) url.Values {
 
 func criterionForm(c *shell.Ctx) error {
 	v := criterionView{Form: shell.NewForm(c)}
-	err := c.In(func(tx *store.Tx) error {
-		k, err := v.find(c, tx)
-		if err != nil {
-			return err
-		}
+	err := v.read(c, true, func(k coach.Criterion) coach.Criterion {
 		v.Form.Values = typedCriterion(k)
-		return v.work(c, tx, k, true)
+		return k
 	})
 	if err != nil {
 		return err
@@ -111,15 +111,11 @@ func criterionForm(c *shell.Ctx) error {
 // tryCriterion answers, while a criterion is written, how strict it would be and whose readiness would alter.
 func tryCriterion(c *shell.Ctx) error {
 	v := criterionView{Form: shell.NewForm(c)}
-	err := c.In(func(tx *store.Tx) error {
-		k, err := v.find(c, tx)
-		if err != nil {
-			return err
-		}
+	err := v.read(c, false, func(k coach.Criterion) coach.Criterion {
 		readCriterion(v.Form, &k)
 		delete(v.Form.Errors, "wording")
 		delete(v.Form.Errors, "skill")
-		return v.work(c, tx, k, false)
+		return k
 	})
 	if err != nil {
 		return err
@@ -130,30 +126,33 @@ func tryCriterion(c *shell.Ctx) error {
 // saveCriterion keeps it; when it alters who is ready, that has to have been shown first.
 func saveCriterion(c *shell.Ctx) error {
 	v := criterionView{Form: shell.NewForm(c)}
-	refused, status := false, http.StatusUnprocessableEntity
-	err := c.Change("", "Changed a criterion", func(tx *store.Tx) error {
-		k, err := v.find(c, tx)
-		if err != nil {
-			return err
-		}
+	err := v.read(c, true, func(k coach.Criterion) coach.Criterion {
 		readCriterion(v.Form, &k)
-		if err := v.work(c, tx, k, true); err != nil {
+		return k
+	})
+	if err != nil {
+		return err
+	}
+	if v.Form.OK() && v.Effect.Key() != "" && v.Form.Get("seen") != v.Effect.Key() {
+		v.Form.Wrong("seen", "This alters who is ready. Look at the list, then save once more.")
+	}
+	if !v.Form.OK() {
+		return c.Page(pages, http.StatusUnprocessableEntity, "criterion-form.html", "Criterion", v)
+	}
+	err = c.Change("", "Changed a criterion", func(tx *store.Tx) error {
+		now := criterionView{}
+		if _, err := now.find(c, tx); err != nil {
 			return err
 		}
-		if v.Form.OK() && v.Effect.Key() != "" && v.Form.Get("seen") != v.Effect.Key() {
-			v.Form.Wrong("seen", "This alters who is ready. Look at the list, then save once more.")
-		}
-		if refused = !v.Form.OK(); refused {
+		if now.Was.Edition != v.Was.Edition || now.No != v.No {
 			return store.ErrChangedSince
 		}
+		k := v.typed
 		if v.New {
 			k.ID = store.NewID()
 		}
 		return tx.PutCriterion(c.Ctx(), k, c.S.Now())
 	})
-	if refused {
-		return c.Page(pages, status, "criterion-form.html", "Criterion", v)
-	}
 	if err != nil {
 		return err
 	}
@@ -191,8 +190,38 @@ func readCriterion(f *shell.Form, k *coach.Criterion) {
 	}
 }
 
-// work draws how strict k is, and finds whose readiness it alters; whole fills in what stands beside the form as well.
-func (v *criterionView) work(c *shell.Ctx, tx *store.Tx, k coach.Criterion, whole bool) error {
+// read takes the criterion as it is kept and what bears on it, and works out what it would do as typed makes it; whole fills in what stands beside
+// the form as well. Nothing is computed while the database waits.
+func (v *criterionView) read(c *shell.Ctx, whole bool, typed func(coach.Criterion) coach.Criterion) error {
+	var marks []coach.Mark
+	var players []store.Player
+	var visits map[string]int
+	err := c.In(func(tx *store.Tx) error {
+		k, err := v.find(c, tx)
+		if err != nil {
+			return err
+		}
+		v.typed = typed(k)
+		if marks, err = tx.Marks(c.Ctx(), store.MarkFilter{Ladder: v.Program.ID}); err != nil {
+			return err
+		}
+		if v.Form.OK() && v.typed.Wording != "" {
+			if players, err = tx.Players(c.Ctx(), store.PlayerFilter{Stage: v.Stage.ID}); err != nil {
+				return err
+			}
+			if visits, err = tx.Visits(c.Ctx(), v.Program.ID); err != nil {
+				return err
+			}
+		}
+		if !whole {
+			return nil
+		}
+		return v.beside(c, tx)
+	})
+	if err != nil {
+		return err
+	}
+	k := v.typed
 	if v.Form.OK() || len(k.Check()) == 0 {
 		v.Strict = draw(k)
 	} else {
@@ -206,19 +235,8 @@ func (v *criterionView) work(c *shell.Ctx, tx *store.Tx, k coach.Criterion, whol
 			v.Strict, v.Wrong = draw(k), ""
 		}
 	}
-	marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Ladder: v.Program.ID})
-	if err != nil {
-		return err
-	}
 	if v.Form.OK() && k.Wording != "" {
-		players, err := tx.Players(c.Ctx(), store.PlayerFilter{Stage: v.Stage.ID})
-		if err != nil {
-			return err
-		}
-		before, err := From(c.Ctx(), tx, v.Program, players, marks, c.Now)
-		if err != nil {
-			return err
-		}
+		before := standings(v.Program, players, marks, visits, c.Now)
 		next := v.Stage
 		next.Criteria = slices.Clone(next.Criteria)
 		if v.New {
@@ -232,9 +250,14 @@ func (v *criterionView) work(c *shell.Ctx, tx *store.Tx, k coach.Criterion, whol
 			v.Out = change(before, next, -1, marks, c)
 		}
 	}
-	if !whole {
-		return nil
+	if whole && !v.New {
+		v.Markers = evidence.Compare(v.Was, marks)
 	}
+	return nil
+}
+
+// beside reads what stands beside the form: the editions, and the drills that show it and those that could.
+func (v *criterionView) beside(c *shell.Ctx, tx *store.Tx) error {
 	if !v.New {
 		es, err := tx.CriterionEditions(c.Ctx(), v.ID)
 		if err != nil {
@@ -243,18 +266,47 @@ func (v *criterionView) work(c *shell.Ctx, tx *store.Tx, k coach.Criterion, whol
 		for _, e := range es {
 			v.Editions = append(v.Editions, edition{e.Criterion.Edition, e.Criterion.Wording + ": " + e.Criterion.Standard() + "; " + e.Criterion.Rule.String(), e.SavedAt.In(c.Loc).Format("2 Jan 2006"), e.Marks})
 		}
-		v.Markers = evidence.Compare(v.Was, marks)
 	}
 	cards, err := tx.Cards(c.Ctx())
 	if err != nil {
 		return err
 	}
+	shows, err := tx.Showing(c.Ctx())
 	for _, d := range cards {
-		if d.HasSkill(k.Skill) {
+		switch said, ok := shows[v.typed.ID][d.ID]; {
+		case ok && said, !ok && d.HasSkill(v.typed.Skill):
 			v.Drills = append(v.Drills, *d)
+		default:
+			v.Others = append(v.Others, *d)
 		}
 	}
-	return nil
+	return err
+}
+
+// sayShows keeps whether a drill shows a criterion, as a coach says.
+func sayShows(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	drill, shows := f.Get("drill"), f.Get("shows") == "yes"
+	if !store.IsID(drill) {
+		return store.ErrNone
+	}
+	err := c.Change(drill, "Said what a drill shows", func(tx *store.Tx) error {
+		v := criterionView{}
+		if _, err := v.find(c, tx); err != nil {
+			return err
+		}
+		if _, err := tx.Drill(c.Ctx(), drill); err != nil || v.New {
+			return cmp.Or(err, store.ErrNone)
+		}
+		return tx.SetShows(c.Ctx(), v.ID, drill, &shows)
+	})
+	if err != nil {
+		return err
+	}
+	if f.Get("back") == "drill" {
+		return c.To("/shelf/" + drill + "#counts")
+	}
+	return c.To("/stairs/criterion/" + c.Param("id") + "#shows")
 }
 
 // effect is whose readiness a change alters.

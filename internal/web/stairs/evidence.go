@@ -76,8 +76,12 @@ func From(ctx context.Context, tx *store.Tx, program store.Program, players []st
 	if err != nil {
 		return nil, err
 	}
+	return standings(program, players, marks, visits, now), nil
+}
+
+// standings works them out from what was read.
+func standings(program store.Program, players []store.Player, marks []coach.Mark, visits map[string]int, now time.Time) (out []Standing) {
 	byPlayer := ofPlayers(marks)
-	var out []Standing
 	for _, p := range players {
 		at, ok := p.In(program.ID)
 		if !ok {
@@ -90,7 +94,7 @@ func From(ctx context.Context, tx *store.Tx, program store.Program, players []st
 		out = append(out, Standing{Player: p, Program: program, Stage: stage, Since: at.Since, Visits: visits[p.ID],
 			Readiness: evidence.Ready(stage, byPlayer[p.ID], visits[p.ID], at.Since, now)})
 	}
-	return out, nil
+	return out
 }
 
 // then works out where players stood on a day of the past, by today's criteria: on the stage they were on, with the marks and visits they had by then.

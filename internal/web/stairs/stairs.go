@@ -66,6 +66,7 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/stairs/criterion/:id", Needs: shell.ChangeLadder, Handle: saveCriterion},
 	{Method: "POST", Path: "/stairs/criterion/:id/try", Needs: shell.ChangeLadder, Handle: tryCriterion, Heavy: true},
 	{Method: "POST", Path: "/stairs/criterion/:id/move", Needs: shell.ChangeLadder, Handle: moveCriterion},
+	{Method: "POST", Path: "/stairs/criterion/:id/drill", Needs: shell.ChangeLadder, Handle: sayShows},
 	{Method: "POST", Path: "/stairs/criterion/:id/out", Needs: shell.ChangeLadder, Handle: retireCriterion},
 }
 

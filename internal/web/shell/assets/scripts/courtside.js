@@ -263,7 +263,7 @@ const pads = {
     const c = all[(this.pick[p.id] ?? Math.max(0, due)) % all.length]
     const side = c.sides ? this.sides[p.id] || 'right' : ''
     const key = [p.id, c.id || c.drill, side].join('|')
-    const r = { key, player: p, name: p.name, limits: p.limits, criterion: c, choices: all.length, what: c.wording, side, sides: Boolean(c.sides), isLast: this.lastRow === key, chosen: this.chosen === p.id,
+    const r = { key, player: p, name: p.name, limits: this.station?.aside[p.id] ? [...p.limits, 'here: ' + this.station.aside[p.id]] : p.limits, criterion: c, choices: all.length, what: c.wording, side, sides: Boolean(c.sides), isLast: this.lastRow === key, chosen: this.chosen === p.id,
       isDue: Boolean(c.id) && (p.due || []).includes(c.id), before: p.before || [],
       chooseLabel: p.name + ': ' + c.wording + '. Another criterion', goodLabel: p.name + ': good', missLabel: p.name + ': miss', keepLabel: p.name + ': keep', moreWord: p.name + ': notes' }
     const shown = this.marksOf(p.id).filter((m) => m.criterion === c.id && (c.id || m.drill === c.drill) && m.side === side && !m.struck)
@@ -654,7 +654,7 @@ const notes = {
   notesOf(id) { return this.state.notes.filter((n) => n.player === id).map((n) => (noteWords[n.kind] || n.kind) + (n.says ? ': ' + n.says : '') + (n.due ? ' (' + n.due.slice(8) + '.' + n.due.slice(5, 7) + '.)' : '')) },
   note(r, kind) { this.keepNote(r.player, kind, '', kind === 'follow' ? this.followDay : '') },
   followOn: '', // a week on, unless another day is chosen
-  get followDay() { return this.followOn || new Date(this.state.starts + 7 * 86400000).toISOString().slice(0, 10) },
+  get followDay() { return this.followOn || new Date(this.state.starts + 7 * 86400000).toLocaleDateString('sv-SE', { timeZone: this.state.zone }) },
   setFollow(e) { this.followOn = e.target.value },
   setNote(e) { this.writing = e.target.value },
   writeNote(r) { if (this.writing.trim()) this.keepNote(r.player, 'word', this.writing.trim()); this.writing = '' },

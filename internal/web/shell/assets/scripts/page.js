@@ -93,6 +93,17 @@ document.addEventListener('change', (e) => {
   if (e.target.matches('input[type=file][data-most]')) fileNote(e.target)
   if (e.target.matches('[data-all]')) for (const b of $$(`[name="${e.target.dataset.all}"]`, e.target.form)) b.checked = e.target.checked
 })
+// a line that can be there again: whoever fills the last one gets another
+document.addEventListener('change', (e) => {
+  const lines = e.target.closest('[data-again]'), last = lines?.lastElementChild
+  if (!last?.contains(e.target) || !e.target.matches('select') || !e.target.value || lines.children.length > 30) return
+  const more = last.cloneNode(true), n = lines.children.length
+  for (const s of $$('select', more)) s.selectedIndex = 0
+  for (const x of $$('[id]', more)) x.id = x.id.replace(/\d+$/, n)
+  for (const x of $$('[for]', more)) x.htmlFor = x.htmlFor.replace(/\d+$/, n)
+  for (const x of $$('input', more)) x.value = x.defaultValue
+  lines.append(more)
+})
 document.addEventListener('click', (e) => {
   if (e.target.matches('[data-close]')) e.target.closest('.toast').remove()
   if (e.target.matches('[data-print]')) print()
