@@ -43,6 +43,16 @@ type Mend struct {
 	Edits []Edit
 }
 
+// applies says why a mend cannot be made, or nil.
+func (p Plan) applies(m Mend) (err error) {
+	for _, e := range m.Edits {
+		if p, _, err = p.Apply(e); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
 const always = time.Duration(-1)
 
 func (pic *Picture) find(w Weight, key, where string, at time.Duration, says string, mends ...Mend) *Finding {
@@ -146,6 +156,10 @@ func (pic *Picture) check(in Input) {
 	pic.checkEditions(in)
 	for _, says := range pic.dropped {
 		pic.find(Settle, "must "+says, "Rotation", always, "It cannot hold that "+says+", with the other wishes and this number of groups and rounds.")
+	}
+	for i := range pic.Findings { // only what can be done is offered
+		f := &pic.Findings[i]
+		f.Mends = slices.DeleteFunc(f.Mends, func(m Mend) bool { return pic.Plan.applies(m) != nil })
 	}
 	order := map[Weight]int{Stop: 0, Settle: 1, Note: 2}
 	slices.SortStableFunc(pic.Findings, func(a, b Finding) int { return order[a.Weight] - order[b.Weight] })

@@ -346,13 +346,20 @@ func (pic *Picture) rotation(in Input) {
 	pic.timetable(in)
 	ask.Must = pic.musts(in, ask)
 	var rot rotate.Plan
-	for {
+	for again := 0; ; {
 		var err error
 		if rot, err = rotate.Stations(ask); err == nil {
 			break
 		}
-		clash := err.(*rotate.Clash) // the only error there is
-		if len(clash.Must) == 0 {    // not even without wishes, within what a search may take
+		clash := err.(*rotate.Clash)                   // the only error there is
+		if again++; again > 3 && len(clash.Must) > 0 { // many clash: they all give, and are found by name
+			for _, i := range clash.Must {
+				pic.dropped = append(pic.dropped, ask.Must[i].Says)
+			}
+			ask.Must = nil
+			continue
+		}
+		if len(clash.Must) == 0 { // not even without wishes, within what a search may take
 			pic.Rounds, pic.Rotation = nil, "no rotation was found for these groups, stations and rounds"
 			pic.dropped = append(pic.dropped, "every group comes to every station")
 			return
@@ -430,10 +437,11 @@ func (pic *Picture) musts(in Input, ask rotate.Asked) (out []rotate.Must) {
 	}
 	if choice {
 		for g := range pic.Groups {
-			for _, p := range pic.Groups[g].Players {
-				for i, s := range pic.Stations {
+			for i, s := range pic.Stations {
+				for _, p := range pic.Groups[g].Players {
 					if what := in.forbidden(s.Side, p, s.Drill); what != "" {
 						out = append(out, rotate.Must{Kind: rotate.Never, Group: g, Station: i, Says: fmt.Sprintf("%s, no %s, keeps away from %d %s", p.Name, what, i+1, s.Drill.Name)})
+						break // the group keeps away for one as for several
 					}
 				}
 			}

@@ -86,7 +86,10 @@ func Stations(a Asked) (Plan, error) {
 	return p, nil
 }
 
-// clash is the smallest set of musts that cannot hold, found by leaving out one after the other.
+// mostSpent is how much searching, in steps, finding the least clash may cost; a coach waits for it.
+const mostSpent = 400_000
+
+// clash is the smallest set of musts that cannot hold, found by leaving out one after the other; not the smallest where that would take too long.
 func (a Asked) clash() *Clash {
 	kept := make([]int, len(a.Must))
 	for i := range kept {
@@ -100,11 +103,13 @@ func (a Asked) clash() *Clash {
 		}
 		return b
 	}
-	for i := 0; i < len(kept); {
+	spent := 0
+	for i := 0; i < len(kept) && spent < mostSpent; {
 		fewer := slices.Delete(slices.Clone(kept), i, i+1)
 		s := newSearch(without(fewer))
 		s.any = true
-		if s.impossible() || !s.solve() {
+		can := !s.impossible() && s.solve()
+		if spent += s.nodes + mostSpent/20; !can {
 			kept = fewer
 		} else {
 			i++

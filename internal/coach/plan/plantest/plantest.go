@@ -1,0 +1,155 @@
+// Package plantest makes sound plans of every kind for tests: with and without stations, split rounds, none to eight groups, nobody, one or
+// forty players.
+package plantest
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/deal"
+	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/rotate"
+	"gruppo/internal/day"
+)
+
+// Start is when the made sessions begin: a Tuesday at 18:00.
+var Start = time.Date(2026, 11, 24, 18, 0, 0, 0, time.UTC)
+
+// Input is a session with a plan, the same for the same seed.
+func Input(seed uint64) plan.Input {
+	r := rand.New(rand.NewPCG(seed, 12))
+	in := plan.Input{Booked: time.Duration(30+15*r.IntN(7)) * time.Minute, Start: Start, Drills: map[string]coach.Drill{}, There: map[string]plan.There{}, Stages: map[string]string{"s1": "First", "s2": "Second"},
+		Floor: floor.Of("hall", float64(10+r.IntN(40)), float64(8+r.IntN(20)))}
+	for i := range pick(r, 0, 1, 2, 7, 12, 20, 40) {
+		p := coach.Player{ID: fmt.Sprintf("00000000-0000-4000-8000-%012d", i+1), Name: fmt.Sprintf("Player %02d", i), Stage: pick(r, "s1", "s2", "")}
+		if r.IntN(6) == 0 {
+			p.Limits = []coach.Limit{{What: "jumping", Until: day.Of(Start).Add(r.IntN(3))}}
+		}
+		if r.IntN(8) == 0 {
+			in.There[p.ID] = pick(r, plan.There{From: 20 * time.Minute}, plan.There{Until: 30 * time.Minute}, plan.There{No: "overhead"})
+		}
+		in.Players = append(in.Players, p)
+	}
+	for i, role := range []coach.Role{coach.RoleLead, coach.RoleCoach, coach.RoleHelper}[:r.IntN(4)] {
+		in.Leaders = append(in.Leaders, plan.Leader{ID: fmt.Sprintf("00000000-0000-4000-9000-%012d", i+1), Name: fmt.Sprintf("Leader %d", i), Role: role, Until: pick(r, 0, 0, 40*time.Minute)})
+	}
+	for i := range 10 {
+		d := Drill(r, i)
+		in.Drills[d.ID] = d
+		in.Shelf = append(in.Shelf, d)
+	}
+	in.Plan = document(r, in)
+	return in
+}
+
+// Drill is one of the shelf: some with turns, roles, a target of some kind, balls that fly on, and what it asks.
+func Drill(r *rand.Rand, i int) coach.Drill {
+	d := coach.Drill{ID: fmt.Sprintf("00000000-0000-4000-a000-%012d", i+1), Edition: 1, Name: fmt.Sprintf("Drill %c", 'A'+i), Setup: "As it is said.", Skills: []string{pick(r, "throwing", "footwork", "catching")}, Approach: "technique-first", Practice: pick(r, "blocked", "varied", "random"), Form: "cooperative",
+		Places: 1 + r.IntN(4), Least: 1 + r.IntN(3), Most: 4 + r.IntN(12), Pace: float64(r.IntN(20)), Chance: 0.1 + 0.8*r.Float64(), TrySeconds: float64(r.IntN(8)), Fetch: float64(r.IntN(6)),
+		Leader: pick(r, coach.SelfRun, coach.AnyHelper, coach.AnyCoach, coach.Qualified), Length: float64(3 + r.IntN(12)), Width: float64(3 + r.IntN(8)), Clearance: float64(r.IntN(3)), Hard: r.IntN(3) == 0, Fire: pick(r, 0.0, 0, 6),
+		Keys: []string{"Soft hands", "Eyes up"}, Variants: []coach.Variant{{Name: "Nearer", Suits: "First"}}, Easier: 1}
+	d.Target = pick(r, coach.Target{}, coach.Target{Kind: coach.RunOf, N: 5}, coach.Target{Kind: coach.Total, N: 20}, coach.Target{Kind: coach.SetOfStreaks, N: 5, Skills: 4, Back: "all"}, coach.Target{Kind: coach.Race, N: 7, Against: 9})
+	if r.IntN(4) == 0 {
+		d.Work, d.Rest, d.Series = 10+r.IntN(50), 10+r.IntN(90), 1+r.IntN(4)
+	}
+	if r.IntN(3) == 0 {
+		d.Asks = []string{pick(r, "jumping", "overhead")}
+	}
+	if r.IntN(3) == 0 {
+		d.Roles = []string{"feeder"}
+	}
+	return d
+}
+
+func document(r *rand.Rand, in plan.Input) plan.Plan {
+	p := plan.Plan{Way: pick(r, deal.Near, deal.Mixed), Groups: 1 + r.IntN(plan.Most), Work: 60 * (1 + r.IntN(9)), Change: pick(r, 0, 0, 30), Brief: pick(r, 0, 120), Rounds: pick(r, 0, 0, 1, 3, 6), Seed: r.Uint64(), Move: r.IntN(4) == 0, Key: pick(r, "", "soft hands")}
+	task := func() plan.Task { return plan.Task{Drill: in.Shelf[r.IntN(len(in.Shelf))].ID, Edition: 1} }
+	leader := func() string {
+		if len(in.Leaders) == 0 || r.IntN(2) == 0 {
+			return ""
+		}
+		return in.Leaders[r.IntN(len(in.Leaders))].ID
+	}
+	sides := func() map[string]plan.Task {
+		if len(in.Players) == 0 || r.IntN(4) > 0 {
+			return nil
+		}
+		return map[string]plan.Task{in.Players[r.IntN(len(in.Players))].ID: pick(r, plan.Task{}, task())}
+	}
+	for range r.IntN(plan.Most + 1) {
+		t := task()
+		s := plan.Station{Drill: t.Drill, Edition: 1, Leader: leader(), Double: r.IntN(5) == 0, Target: pick(r, 0, 0, 4), Side: sides()}
+		if r.IntN(5) == 0 {
+			s.Spot = &floor.Spot{X: float64(r.IntN(20)), Y: float64(r.IntN(10)), Length: 6, Width: 5, Turn: 90 * r.IntN(4)}
+		}
+		p.Stations = append(p.Stations, s)
+	}
+	for i := range 1 + r.IntN(7) {
+		k := plan.Kinds[r.IntN(len(plan.Kinds))]
+		b := plan.Block{Kind: k, Title: fmt.Sprintf("%s %d", k, i+1), Minutes: 1 + r.IntN(20)}
+		t := task()
+		switch k {
+		case plan.Circuit:
+			b.Minutes, b.Rounds = 0, pick(r, 0, 0, 1, 2)
+		case plan.Look, plan.Pairs:
+			b.Way, b.Turn, b.Team = rotate.Ways[r.IntN(len(rotate.Ways))], pick(r, 0, 45, 60), pick(r, 0, 2, 3)
+		case plan.Ladder:
+			for range r.IntN(4) {
+				b.Steps = append(b.Steps, task())
+			}
+		case plan.Game:
+			if n := len(in.Players); n > 1 && r.IntN(2) == 0 {
+				if games := rotate.Games(n, 20, 15, 1); len(games) > 0 {
+					b.Game = &games[0]
+				}
+			}
+		}
+		if k != plan.Circuit && k != plan.Ladder && r.IntN(2) == 0 {
+			b.Drill, b.Edition, b.Side = t.Drill, 1, sides()
+		}
+		p.Blocks = append(p.Blocks, b)
+	}
+	in.Plan = p
+	if r.IntN(6) > 0 && len(in.Players) > 0 {
+		_ = p.DealOut(in) // what cannot be dealt stays undealt
+	}
+	if p.Move {
+		for range p.Groups {
+			p.With = append(p.With, leader())
+		}
+	}
+	return p
+}
+
+// Edits has every kind of edit at least once, as the pages send them for this plan, and some that come too late.
+func Edits(in plan.Input) (out []plan.Edit) {
+	add := func(do string, at int, value any) {
+		out = append(out, plan.Edit{Do: do, At: at, Value: fmt.Sprint(value)})
+	}
+	task := in.Shelf[0].ID + "@1"
+	player, leader := "00000000-0000-4000-8000-000000000001", "00000000-0000-4000-9000-000000000001"
+	for _, o := range [][2]any{{"work", 300}, {"change", 25}, {"brief", 60}, {"rounds", 0}, {"rounds", 2}, {"rounds", 5}, {"groups", 1}, {"groups", 3}, {"groups", 8}, {"way", deal.Mixed}, {"deal", ""}, {"redeal", ""}, {"positions", "goalkeeper"}, {"key", "eyes up"},
+		{"pin", "deal"}, {"pin", "station 0"}, {"gives", plan.Game}, {"leaders", "move"}, {"leaders", "stay"}, {"goes-with", leader}, {"player", player + " 0"}, {"edition", task}, {"add-station", task}} {
+		add(o[0].(string), 0, o[1])
+	}
+	for _, i := range []int{0, len(in.Plan.Stations) - 1, 9} {
+		for _, o := range [][2]any{{"drill", task}, {"leader", leader}, {"leader", ""}, {"target", 7}, {"spot", "1 2 90 6 5"}, {"spot", ""}, {"variant", "group 1=Nearer"}, {"double", ""}, {"side", player + " " + task}, {"side", player + " -"}, {"side", player}, {"drop-station", ""}} {
+			add(o[0].(string), i, o[1])
+		}
+	}
+	for i := range len(in.Plan.Blocks) + 1 {
+		for _, o := range [][2]any{{"minutes", 7}, {"title", "Another"}, {"note", "bibs"}, {"task", task}, {"task", ""}, {"change-by", rotate.Ways[0]}, {"turn", 60}, {"team", 3}, {"score", "1 " + player + " 4"}, {"score", "0 " + player + " -1"}, {"game", "1 3 3 0 0 0 0"}, {"block-side", player + " " + task},
+			{"move-block", "earlier"}, {"move-block", "later"}, {"move-block", 0}, {"split-block", 1}, {"split-block", 2}, {"drop-block", ""}} {
+			add(o[0].(string), i, o[1])
+		}
+	}
+	for _, k := range plan.Kinds {
+		add("add-block", 1, k)
+	}
+	return out
+}
+
+func pick[T any](r *rand.Rand, of ...T) T { return of[r.IntN(len(of))] }
