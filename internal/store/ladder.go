@@ -204,7 +204,7 @@ func (tx *Tx) OrderCriteria(ctx context.Context, ids []string) error {
 
 // RetireCriterion takes a criterion out of its stage; the marks that rest on it stay.
 func (tx *Tx) RetireCriterion(ctx context.Context, id string) error {
-	return tx.exec(ctx, "take the criterion out", `update criterion set retired_at = now() where id = $1`, id)
+	return tx.existing(ctx, "take the criterion out", `update criterion set retired_at = now() where id = $1`, id)
 }
 
 // list is never nil, for columns that are not null.

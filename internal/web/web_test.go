@@ -67,8 +67,9 @@ func (counter) TraceQueryEnd(context.Context, *pgx.Conn, pgx.TraceQueryEndData) 
 // site is the program with the demo club, its clock standing at a Tuesday 17:15.
 type site struct {
 	*httptest.Server
-	st   *store.Store
-	club string
+	st    *store.Store
+	club  string
+	owner string // how the database is reached with all rights
 }
 
 func serve(t testing.TB) site {
@@ -104,7 +105,7 @@ func serve(t testing.TB) site {
 	if err != nil {
 		t.Fatal(err)
 	}
-	return site{srv, st, club}
+	return site{srv, st, club, db.Owner}
 }
 
 type browser struct {

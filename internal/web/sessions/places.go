@@ -145,7 +145,17 @@ func saveVenue(c *shell.Ctx) error {
 	if p.ID == "" {
 		p.ID, says = store.NewID(), "Set up "+p.Name
 	}
-	if err := c.Change("", says, func(tx *store.Tx) error { return tx.PutVenue(c.Ctx(), p) }); err != nil {
+	err := c.Change("", says, func(tx *store.Tx) error {
+		all, err := tx.Venues(c.Ctx())
+		if err != nil {
+			return err
+		}
+		if v.ID != "" && !slices.ContainsFunc(all, func(o store.Venue) bool { return o.ID == v.ID }) {
+			return store.ErrNone
+		}
+		return tx.PutVenue(c.Ctx(), p)
+	})
+	if err != nil {
 		return err
 	}
 	return c.To("/sessions/venue/" + p.ID)

@@ -3,6 +3,7 @@ package shelf
 import (
 	"errors"
 	"fmt"
+	"math"
 	"net/http"
 	"slices"
 	"strconv"
@@ -283,7 +284,10 @@ func again(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	n, _ := strconv.Atoi(f.Get("edition"))
+	n, err := strconv.Atoi(f.Get("edition"))
+	if f.Get("original") == "" && (err != nil || n < 1 || n > math.MaxInt32) {
+		return store.ErrNone
+	}
 	says := fmt.Sprintf("%s is as in edition %d again", d.Name, n)
 	if f.Get("original") != "" {
 		says = d.Name + " has taken the original’s new edition"

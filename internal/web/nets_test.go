@@ -1,0 +1,487 @@
+package web
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"net/url"
+	"os"
+	"strconv"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/plantest"
+	"gruppo/internal/demo"
+	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
+)
+
+// ledger is everything the database keeps, but for who is signed in and what lists the refused.
+type ledger struct {
+	*pgx.Conn
+	t      testing.TB
+	tables string
+}
+
+// look opens a view of all tables with the owner's eyes; club limits it to the rows of one.
+func (s site) look(t testing.TB, club string) ledger {
+	t.Helper()
+	conn, err := pgx.Connect(ctx, s.owner)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { conn.Close(ctx) })
+	rows, err := conn.Query(ctx, `select table_schema || '.' || quote_ident(table_name), exists (select from information_schema.columns c where c.table_schema = t.table_schema and c.table_name = t.table_name and column_name = 'club_id')
+		from information_schema.tables t where table_schema in ('public', 'web') and table_type = 'BASE TABLE' and table_name not in ('refused', 'goose_db_version', 'sessions', 'known_device', 'sign_in_failure', 'shelf') order by 1`)
+	if err != nil {
+		t.Fatal(err)
+	}
+	l := ledger{Conn: conn, t: t}
+	var parts []string
+	for rows.Next() {
+		var name string
+		var own bool
+		if err := rows.Scan(&name, &own); err != nil {
+			t.Fatal(err)
+		}
+		where := ""
+		if own && club != "" {
+			where = " where club_id = '" + club + "'"
+		}
+		parts = append(parts, fmt.Sprintf(`select '%s' as name, coalesce(md5(string_agg(md5(x::text), '' order by md5(x::text))), '') as h from %s x%s`, name, name, where))
+	}
+	if len(parts) < 20 {
+		t.Fatalf("only %d tables are seen", len(parts))
+	}
+	l.tables = strings.Join(parts, " union all ")
+	return l
+}
+
+// hash is what each table holds.
+func (l ledger) hash() map[string]string {
+	l.t.Helper()
+	rows, err := l.Query(ctx, l.tables)
+	if err != nil {
+		l.t.Fatal(err)
+	}
+	out := map[string]string{}
+	for rows.Next() {
+		var name, h string
+		if err := rows.Scan(&name, &h); err != nil {
+			l.t.Fatal(err)
+		}
+		out[name] = h
+	}
+	return out
+}
+
+// writes counts the transactions that wrote or tried to: while it stands still, nothing has changed.
+func (l ledger) writes() (n int64) {
+	l.t.Helper()
+	if err := l.QueryRow(ctx, `select pg_snapshot_xmax(pg_current_snapshot())::text::bigint`).Scan(&n); err != nil {
+		l.t.Fatal(err)
+	}
+	return n
+}
+
+func differ(a, b map[string]string) (out []string) {
+	for name := range b {
+		if a[name] != b[name] {
+			out = append(out, name)
+		}
+	}
+	return out
+}
+
+// form is an address with a body that is taken.
+type form struct {
+	path string
+	body url.Values
+	json string
+	any  bool // what is taken is not looked for here: it has a test of its own
+}
+
+// forms has a body for every address that changes something. The last ones end what the others need.
+func forms(t *testing.T, s site) []form {
+	tuesday := s.session(t, "Tuesday hall")
+	p := handball(t, s)
+	shore, k := p.Stages[0], p.Stages[0].Criteria[0]
+	bo, wen, femi := player(t, s, "Bo Lindahl").ID, player(t, s, "Aino Laine").ID, player(t, s, "Femi Adeyemi")
+	at, _ := femi.In(p.ID)
+	drill, other := drillNamed(t, s, "Lob and catch"), drillNamed(t, s, "Colour call")
+	if drill == "" {
+		drill = tuesday.Plan.Stations[0].Drill
+	}
+	id, class := tuesday.ID, tuesday.ClassID
+	venue := tuesday.Venue.ID
+	term := in(t, s, func(tx *store.Tx) (string, error) {
+		var term string
+		err := tx.QueryRow(ctx, `select id from term order by from_on desc limit 1`).Scan(&term)
+		return term, err
+	})
+	mark := in(t, s, func(tx *store.Tx) (string, error) {
+		var id string
+		return id, tx.QueryRow(ctx, `select id from mark limit 1`).Scan(&id)
+	})
+	v := func(pairs ...string) url.Values {
+		out := url.Values{}
+		for i := 0; i+1 < len(pairs); i += 2 {
+			out.Add(pairs[i], pairs[i+1])
+		}
+		return out
+	}
+	criterion := v("wording", k.Wording, "skill", k.Skill, "measure", "makes", "want", "8", "of", "10", "good", "2", "last", "3", "days", "2", "people", "1", "weeks", "8", "must", "must", "judged", "result", "tolerance", "", "points", "", "keys", "one\ntwo", "seen", "")
+	date := tuesday.StartsAt.AddDate(0, 0, 5).Format(time.DateOnly)
+	version := strconv.Itoa(tuesday.Version)
+	return []form{
+		{path: "/account/care", body: v("adult", "12")},
+		{path: "/account/people", body: v("name", "Noor Vance", "email", "noor@saltmarsh.example", "role", "coach")},
+		{path: "/courtside/" + id + "/door", body: v("open", "1"), any: true},
+		{path: "/courtside/" + id + "/form", json: `{"station":0,"group":0,"by":1}`, any: true},
+		{path: "/courtside/" + id + "/give", json: `{"words":"Game out"}`, any: true},
+		{path: "/courtside/" + id + "/redeal", json: `{}`},
+		{path: "/courtside/" + id + "/key", json: `{"key":"soft hands"}`},
+		{path: "/courtside/" + id + "/inbox", json: `{"items":[{"id":"` + store.NewID() + `","kind":"said","player":"` + bo + `","state":"present","at":"2026-11-24T17:15:00Z"}]}`},
+		{path: "/players/" + femi.ID + "/decide", body: v("kind", "up", "program", p.ID, "stage", at.Stage, "why", "", "from", "", "visits", "", "class", ""), any: true},
+		{path: "/players/" + bo + "/home", body: v("what", "Hops", "days", "daily", "sets", "", "until", "2026-12-24")},
+		{path: "/players/" + bo + "/link", body: v("label", "father", "weeks", "12")},
+		{path: "/roster/new", body: v("name", "Zed Zimmer", "born", "2015", "tags", "left", "cannot", "", "limit", "", "until", "", "stage-"+p.ID, "", "another", "")},
+		{path: "/roster/import", body: v("text", "name,born\nAnna Ash,2014\n", "class", "")},
+		{path: "/roster/import/take", body: v("text", "name,born\nAnna Ash,2014\n", "class", "")},
+		{path: "/roster/player/" + wen, body: v("name", "Aino Laine", "born", "2013", "tags", "", "limit", "", "until", "", "stage-"+p.ID, ""), any: true},
+		{path: "/sessions", body: v("class", class, "date", date)},
+		{path: "/sessions/" + id + "/coming", body: v("player", bo, "name", "Bo Lindahl", "away", "1")},
+		{path: "/sessions/" + id + "/copy", body: v("class", class, "date", date)},
+		{path: "/sessions/" + id + "/leader", body: v("member", tuesday.Leaders[1].Member, "from", "5", "until", "60", "off", "")},
+		{path: "/sessions/" + id + "/partners/0", body: v("turn", "0", "a0", "4", "a1", "7"), any: true},
+		{path: "/sessions/" + id + "/plan", body: v("do", "work", "at", "0", "value", "330", "version", version), any: true},
+		{path: "/sessions/" + id + "/propose", body: v("shape", "circuit", "aim", "skill passing", "version", version), any: true},
+		{path: "/sessions/" + id + "/plan.json", body: v("file", ""), any: true},
+		{path: "/sessions/" + id + "/undo", body: v("version", version), any: true},
+		{path: "/sessions/" + id + "/redo", body: v("version", version), any: true},
+		{path: "/sessions/" + id + "/refused", body: v("item", "")},
+		{path: "/sessions/" + id + "/what-if", body: v("absent", bo, "late", wen, "late-at", "15", "hurt", wen, "hurt-no", "jumping", "gone", tuesday.Leaders[1].Member, "gone-at", "30", "guest", "new", "guest-name", "Lou", "lost", "0", "time", "10", "venue", venue, "version", version)},
+		{path: "/sessions/" + id + "/what-if/take", body: v("absent", bo, "late", wen, "late-at", "15", "time", "5", "version", version), any: true},
+		{path: "/sessions/class/" + class, body: v("name", "Tuesday hall", "weekday", "2", "starts", "18:00", "minutes", "90", "places", "24", "program", p.ID, "venue", venue, "stage", shore.ID, "member", tuesday.Leaders[0].Member, "until-"+tuesday.Leaders[0].Member, "", "player", bo)},
+		{path: "/sessions/class/new", body: v("name", "Friday", "weekday", "5", "starts", "18:00", "minutes", "90", "places", "24", "program", p.ID, "venue", "", "venue-name", "Field", "floor", "hall", "length", "30", "width", "20")},
+		{path: "/sessions/kit", body: v("name-0", "ball", "count-0", "2", "stands-0", "")},
+		{path: "/sessions/venue", body: v("name", "Pier court", "floor", "hall", "length", "20", "width", "10", "zone-name-0", "west", "zone-x-0", "0", "zone-y-0", "0", "zone-l-0", "10", "zone-w-0", "10")},
+		{path: "/sessions/venue/" + venue, body: v("name", "Salt hall", "floor", "hall", "length", "40", "width", "20", "zone-name-0", "", "blocked-name-0", "")},
+		{path: "/shelf/drawing", body: v("doc", `{"floor":"hall","l":12,"w":9,"things":[]}`, "step", "0"), any: true},
+		{path: "/shelf/drill/" + drill + "/copy", body: v()},
+		{path: "/shelf/drill/" + drill + "/drawing", body: v("doc", `{"floor":"hall","l":12,"w":9,"things":[]}`, "edition", "1"), any: true},
+		{path: "/shelf/drill/" + drill + "/edit", body: written("name", "Long lines too", "edition", "1"), any: true},
+		{path: "/shelf/drill/" + drill + "/editions", body: v("edition", "1", "original", ""), any: true},
+		{path: "/shelf/drill/" + drill + "/links", body: v("kind", "after", "name", "Colour call", "other", other, "drop", ""), any: true},
+		{path: "/shelf/drill/" + drill + "/notes", body: v("says", "Too long a queue", "drop", "")},
+		{path: "/shelf/drill/" + drill + "/off", body: v("off", "1"), any: true},
+		{path: "/shelf/drill/" + drill + "/share", body: v("with", "club"), any: true},
+		{path: "/shelf/drill/" + drill + "/star", body: v()},
+		{path: "/shelf/gives", body: written()},
+		{path: "/shelf/new", body: written("name", "Never written before")},
+		{path: "/shelf/other/" + drill + "/copy", body: v(), any: true},
+		{path: "/shelf/pack", body: v("text", `{"format":"x"}`), any: true},
+		{path: "/shelf/pack/take", body: v("text", `{"format":"x"}`), any: true},
+		{path: "/stairs/criterion/" + k.ID, body: criterion, any: true},
+		{path: "/stairs/criterion/" + k.ID + "/drill", body: v("drill", drill, "shows", "no", "back", "")},
+		{path: "/stairs/criterion/" + k.ID + "/move", body: v("to", "down")},
+		{path: "/stairs/criterion/" + k.ID + "/try", body: criterion},
+		{path: "/stairs/decide", body: v("program", p.ID, "player", femi.ID, "kind-"+femi.ID, "keep", "why-"+femi.ID, "not yet", "stage-"+femi.ID, at.Stage, "from", "", "visits-"+femi.ID, "", "class-"+femi.ID, "", "add", ""), any: true},
+		{path: "/stairs/ladder", body: v("name", "Another ladder", "text", ""), any: true},
+		{path: "/stairs/ladder/" + p.ID + "/copy", body: v()},
+		{path: "/stairs/meeting", body: v("program", p.ID, "by", "2026-12-18")},
+		{path: "/stairs/places/" + term + "/put", body: v("program", p.ID, "player", bo, "to", class), any: true},
+		{path: "/stairs/places/" + term + "/wish", body: v("player", bo, "likes", wen, "returns", "1", "cannot", class), any: true},
+		{path: "/stairs/places/" + term + "/class", body: v("class", "", "class-name", "Saturday two", "weekday", "6", "starts", "10:00", "minutes", "60", "places", "12", "venue", venue, "stage", shore.ID), any: true},
+		{path: "/stairs/places/" + term + "/out", body: v("class", class), any: true},
+		{path: "/stairs/places/term", body: v("program", p.ID, "term", "", "name", "Spring fling", "from", "2027-04-01", "until", "2027-06-30")},
+		{path: "/stairs/places/" + term + "/take-over", body: v("program", p.ID), any: true},
+		{path: "/stairs/stage/" + shore.ID, body: v("name", "Shore", "about", "", "colour", shore.Colour, "choose", "0", "visits", "0", "weeks", "0"), any: true},
+		{path: "/marks/cell", body: v("player", bo, "criterion", k.ID, "day", "2026-11-20", "class", "", "side", "", "taps", "", "tries", "8 of 10", "good", "8", "of", "10", "value", "3", "figure", "3"), any: true},
+		{path: "/marks/" + mark + "/strike", body: v("why", "wrong child", "to", "/marks")},
+		{path: "/notes/" + store.NewID() + "/done", body: v("to", "/"), any: true},
+		{path: "/home/" + store.NewID() + "/done", body: v("to", "/"), any: true},
+		{path: "/links/" + store.NewID() + "/withdraw", body: v(), any: true},
+		{path: "/decisions/" + store.NewID() + "/sign", body: v("yes", "1"), any: true},
+		{path: "/undo/" + store.NewID(), body: v("to", "/"), any: true},
+		{path: "/account/deciding", body: v("two", "1")},
+		{path: "/roster/player/" + wen + "/leave", body: v("on", "2026-11-24"), any: true},
+		{path: "/account/people/" + tuesday.Leaders[1].Member + "/end", body: v(), any: true},
+		{path: "/stairs/criterion/" + k.ID + "/out", body: v(), any: true},
+	}
+}
+
+// send posts a form and says how it went.
+func (b browser) send(f form) int {
+	if f.json != "" {
+		code, _ := b.do("POST", f.path, "application/json", strings.NewReader(f.json))
+		return code
+	}
+	code, _ := b.post(f.path, f.body)
+	return code
+}
+
+// Every address that changes something, with every field missing, garbled, negative, huge, with a NUL byte and with what is no text: an answer below 500
+// always, and where it is refused nothing at all has changed. Then, as it stands, it is taken.
+func TestNoWrongInputBreaksOrChangesAnything(t *testing.T) {
+	s := serve(t)
+	b := s.as(t, "ines")
+	l := s.look(t, "")
+	garbles := []string{"", "-1", "99999999999999999999", "a\x00b", "\xff\xfe", "<b>x", strings.Repeat("long ", 800), "urn:uuid:00000000-0000-4000-8000-000000000001", store.NewID(), "1e999", "2026-13-40"}
+	check := func(f form, what string) {
+		mark := l.writes()
+		code := b.send(f)
+		if code >= 500 {
+			t.Errorf("%s with %s: %d", f.path, what, code)
+		}
+		if code >= 400 && l.writes() != mark { // something was written and, let us see, taken back
+			before := l.hash()
+			b.send(f)
+			if d := differ(before, l.hash()); len(d) > 0 {
+				t.Errorf("%s with %s was refused (%d) and changed %v", f.path, what, code, d)
+			}
+		}
+	}
+	covered, tries := map[string]bool{}, 0
+	for _, f := range forms(t, s) {
+		covered[routeOf(f.path)] = true
+		if f.json != "" {
+			var whole any
+			if err := json.Unmarshal([]byte(f.json), &whole); err != nil {
+				t.Fatal(err)
+			}
+			for _, bad := range []string{"", "{", "null", "[]", "[null]", "[1]", `"x"`, strings.Repeat("[", 2000)} {
+				check(form{path: f.path, json: bad + " "}, bad[:min(9, len(bad))])
+			}
+			fields, _ := whole.(map[string]any)
+			if list, ok := fields["items"].([]any); ok {
+				fields, _ = list[0].(map[string]any)
+			}
+			for name, was := range fields {
+				for _, x := range []any{nil, -1, 1e30, "\x00", "x", []int{}, strings.Repeat("y", 9000)} {
+					fields[name] = x
+					doc, _ := json.Marshal(whole)
+					check(form{path: f.path, json: string(doc)}, fmt.Sprintf("%s=%.9v", name, x))
+				}
+				fields[name] = was
+			}
+		}
+		for name := range f.body {
+			if name == "version" {
+				continue // a plan changed meanwhile has tests of its own
+			}
+			for i := range garbles {
+				if tries++; os.Getenv("NETS") != "all" && (i+tries)%3 > 0 {
+					continue // a third of them, others for the next field; all of them with NETS=all
+				}
+				g := garbles[i]
+				v := url.Values{}
+				for k, x := range f.body {
+					v[k] = x
+				}
+				v[name] = []string{g}
+				check(form{path: f.path, body: v}, fmt.Sprintf("%s=%.12q", name, g))
+			}
+		}
+	}
+	for _, r := range Routes {
+		if own := map[string]bool{"/sign-in": true, "/sign-out": true, "/sign-out-everywhere": true, "/start": true, "/join": true, "/account/password": true}; r.Method == http.MethodPost && !covered[r.Path] && !own[r.Path] {
+			t.Errorf("no body is tried for POST %s", r.Path)
+		}
+	}
+}
+
+// routeOf is the pattern an address matches.
+func routeOf(path string) string {
+	parts := strings.Split(path, "/")
+	best := ""
+	for _, r := range Routes {
+		of := strings.Split(r.Path, "/")
+		if r.Method != http.MethodPost || len(of) != len(parts) {
+			continue
+		}
+		ok, exact := true, 0
+		for i := range of {
+			if of[i] == parts[i] {
+				exact++
+			} else if !strings.HasPrefix(of[i], ":") {
+				ok = false
+			}
+		}
+		if ok && (best == "" || exact > len(parts)-strings.Count(best, ":")-1) {
+			best = r.Path
+		}
+	}
+	return best
+}
+
+// Every form that its own club takes, sent by another club's lead, coach and helper: never taken, and not a row of the first club is touched.
+func TestAnotherClubsIdsAreNeverTaken(t *testing.T) {
+	s := serve(t)
+	all := forms(t, s)
+	ola := s.browser(t)
+	ola.at("/start", url.Values{"club": {"Other"}, "program": {"Judo"}, "name": {"Ola"}, "email": {"ola@other.example"}, "password": {"a long enough one"}, "zone": {"Pacific/Auckland"}})
+	others := map[string]browser{"lead": ola}
+	club, _, err := accountOf(s.st, "ola@other.example")
+	if err != nil {
+		t.Fatal(err)
+	}
+	hash, err := shell.HashPassword(ctx, demo.Password)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, role := range []string{"coach", "helper"} {
+		err := s.st.In(ctx, club, func(tx *store.Tx) error {
+			return tx.AddMember(ctx, store.Member{ID: store.NewID(), Name: "A " + role, Email: role + "@other.example", Role: role, PasswordHash: hash})
+		})
+		if err != nil {
+			t.Fatal(err)
+		}
+		b := s.browser(t)
+		if code, _ := b.post("/sign-in", url.Values{"email": {role + "@other.example"}, "password": {demo.Password}}); code != http.StatusSeeOther {
+			t.Fatalf("the other %s could not sign in: %d", role, code)
+		}
+		others[role] = b
+	}
+	l := s.look(t, s.club)
+	before := l.hash()
+	for role, b := range others {
+		for _, f := range all {
+			code := b.send(f)
+			named := strings.Count(f.path, "-") >= 4 && !strings.HasPrefix(f.path, "/undo/") // which says so on the page
+			if code >= 500 || named && code < 400 && !strings.HasSuffix(f.path, "/inbox") {
+				t.Errorf("%s of another club by its %s: %d", f.path, role, code)
+			}
+		}
+		if d := differ(before, l.hash()); len(d) > 0 {
+			t.Fatalf("the other club's %s changed %v", role, d)
+		}
+	}
+	// And its own club takes them.
+	ines := s.as(t, "ines")
+	for _, f := range all {
+		if code := ines.send(f); !f.any && code >= 400 {
+			t.Errorf("%s is not taken by its own club: %d", f.path, code)
+		}
+	}
+}
+
+// Any sound plan can be shown on every page that shows one, before, in the middle of and after the session, to who leads and who helps.
+func TestAnyPlanCanBeShown(t *testing.T) {
+	s := serve(t)
+	ines, bea := s.as(t, "ines"), s.as(t, "bea")
+	session := s.session(t, "Tuesday hall")
+	seeds := 6
+	if n, err := strconv.Atoi(os.Getenv("PLANS")); err == nil {
+		seeds = n
+	}
+	for seed := range seeds {
+		put := func(now store.Session) (p plan.Plan) {
+			p = planFor(t, s, now, uint64(seed))
+			_, err := s.st.Change(ctx, s.club, session.Leaders[0].Member, now.ID, "Another plan", func(tx *store.Tx) error {
+				_, err := tx.SetPlan(ctx, now.ID, now.Version, p, session.Leaders[0].Member, evening)
+				return err
+			})
+			if err != nil {
+				t.Fatal(err)
+			}
+			return p
+		}
+		now := in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, session.ID) })
+		p := put(now)
+		for _, stage := range []string{"before", "during", "after"} {
+			if stage != "before" {
+				do := map[string]string{"during": "start", "after": "end"}[stage]
+				item := fmt.Sprintf(`{"items":[{"id":"%s","kind":"clock","do":"%s","at":"%s"}]}`, store.NewID(), do, evening.Add(time.Duration(seed)*time.Minute).Format(time.RFC3339))
+				if code, body := ines.do("POST", "/courtside/"+session.ID+"/inbox", "application/json", strings.NewReader(item)); code != 200 {
+					t.Fatalf("seed %d, %s: %d %s", seed, do, code, body)
+				}
+			}
+			for _, r := range Routes {
+				if r.Method != http.MethodGet || !strings.HasPrefix(r.Path, "/sessions/:id") && !strings.HasPrefix(r.Path, "/courtside/:id") || strings.HasSuffix(r.Path, "/live") {
+					continue
+				}
+				for i := range max(1, len(p.Blocks)) {
+					path := strings.NewReplacer(":id", session.ID, ":block", strconv.Itoa(i), ":n", strconv.Itoa(i), ":what", []string{"cards", "kit", "list"}[i%3]).Replace(r.Path)
+					for who, b := range map[string]browser{"lead": ines, "helper": bea} {
+						if code, body := b.get(path); code >= 500 || strings.Contains(body, "null,\"") || who == "lead" && code >= 400 && !strings.Contains(r.Path, ":block") && !strings.Contains(r.Path, ":n") && !strings.Contains(r.Path, ":what") {
+							t.Errorf("seed %d, %s, %s as %s: %d", seed, stage, path, who, code)
+						}
+					}
+					if !strings.Contains(r.Path, ":block") && !strings.Contains(r.Path, ":n") && !strings.Contains(r.Path, ":what") {
+						break
+					}
+				}
+			}
+			if stage == "before" { // an edit, taken back, leaves the very same document
+				was := in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, session.ID) })
+				doc, _ := json.Marshal(was.Plan)
+				edits := plantest.Edits(plan.Input{Plan: p, Shelf: plantest.Input(uint64(seed)).Shelf})
+				e := edits[(7*seed+3)%len(edits)]
+				code, _ := ines.do("POST", "/sessions/"+session.ID+"/plan", "application/x-www-form-urlencoded", strings.NewReader(url.Values{"do": {e.Do}, "at": {strconv.Itoa(e.At)}, "value": {ofDemo(t, s, was, e.Value)}, "version": {strconv.Itoa(was.Version)}}.Encode()), "HX-Request", "true")
+				if code >= 500 {
+					t.Errorf("seed %d: %+v: %d", seed, e, code)
+				}
+				edited := in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, session.ID) })
+				if edited.Version != was.Version {
+					ines.do("POST", "/sessions/"+session.ID+"/undo", "application/x-www-form-urlencoded", strings.NewReader(url.Values{"version": {strconv.Itoa(edited.Version)}}.Encode()), "HX-Request", "true")
+				}
+				back := in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, session.ID) })
+				if again, _ := json.Marshal(back.Plan); string(again) != string(doc) {
+					t.Errorf("seed %d: %+v and undo: %s\nis not %s", seed, e, again, doc)
+				}
+			}
+		}
+		if _, err := s.look(t, "").Exec(ctx, `delete from run_event where session_id = $1`, session.ID); err != nil { // the next plan begins again
+			t.Fatal(err)
+		}
+	}
+}
+
+// planFor is a made plan for the people and drills of a session.
+func planFor(t testing.TB, s site, of store.Session, seed uint64) (p plan.Plan) {
+	t.Helper()
+	doc, err := json.Marshal(plantest.Input(seed).Plan)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := json.Unmarshal([]byte(ofDemo(t, s, of, string(doc))), &p); err != nil {
+		t.Fatal(err)
+	}
+	return p
+}
+
+// ofDemo puts the demo's players, drills and leaders in the place of made ones.
+func ofDemo(t testing.TB, s site, of store.Session, words string) string {
+	t.Helper()
+	var pairs []string
+	err := s.st.In(ctx, s.club, func(tx *store.Tx) error {
+		players, _, err := tx.Expected(ctx, of)
+		if err != nil {
+			return err
+		}
+		for i := range 40 {
+			id := store.NewID()
+			if i < len(players) {
+				id = players[i].ID
+			}
+			pairs = append(pairs, fmt.Sprintf("00000000-0000-4000-8000-%012d", i+1), id)
+		}
+		cards, err := tx.Cards(ctx)
+		for i := range 10 {
+			pairs = append(pairs, fmt.Sprintf("00000000-0000-4000-a000-%012d", i+1), cards[i].ID)
+		}
+		return err
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for i := range 3 {
+		pairs = append(pairs, fmt.Sprintf("00000000-0000-4000-9000-%012d", i+1), of.Leaders[i%len(of.Leaders)].Member)
+	}
+	return strings.NewReplacer(pairs...).Replace(words)
+}
