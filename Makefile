@@ -3,7 +3,7 @@ PORT ?= 8080
 export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
 export GOTOOLCHAIN = auto
 
-.PHONY: install-all demo run test test-go test-browser check bench screenshots build install assets clean
+.PHONY: install-all demo run test test-go test-race test-browser check bench fuzz screenshots build install assets clean
 
 demo: build ## the demo club at http://127.0.0.1:$(PORT)
 	@exec bin/gruppo demo --addr 127.0.0.1:$(PORT)
@@ -17,10 +17,10 @@ build: install
 install: ## what is missing on this machine
 	@scripts/install go postgresql
 
-test: install-all check test-go test-browser
+test: install-all check test-go test-race test-browser
 
 install-all:
-	@scripts/install go postgresql node chromium
+	@scripts/install go postgresql node chromium gcc
 
 check: ## formatting, vet, staticcheck
 	@test -z "$$(gofmt -l cmd internal)" || { echo "gofmt would change:"; gofmt -l cmd internal; exit 1; }
@@ -29,6 +29,15 @@ check: ## formatting, vet, staticcheck
 
 test-go:
 	go test ./...
+
+test-race: ## what runs at once, with the race detector
+	CGO_ENABLED=1 go test -race ./internal/web/shell ./internal/exchange
+	CGO_ENABLED=1 go test -race -run 'Stream|Hear|Once|Parallel|Guess' ./internal/store ./internal/web
+
+FUZZTIME ?= 60s
+fuzz: ## every reader of files, a minute each; what breaks one is kept beside its test
+	@for at in $$(grep -rl '^func Fuzz' internal --include=*_test.go); do for name in $$(sed -n 's/^func \(Fuzz[A-Za-z]*\)(.*/\1/p' $$at); do \
+		go test -run '^$$' -fuzz "^$$name$$" -fuzztime $(FUZZTIME) -fuzzminimizetime 20x ./$$(dirname $$at) || exit 1; done; done
 
 e2e/node_modules/.made: e2e/package-lock.json
 	cd e2e && npm ci --no-audit --no-fund --loglevel=error

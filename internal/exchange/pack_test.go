@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"os"
 	"path/filepath"
 	"reflect"
@@ -163,6 +164,29 @@ func FuzzReadPack(f *testing.F) {
 		a, _ := json.Marshal(p)
 		if c, _ := json.Marshal(again); !bytes.Equal(a, c) {
 			t.Fatalf("%s\n%s", a, c)
+		}
+	})
+}
+
+// A plain list of drills becomes drills that hold, each line that cannot be is named with why, and none is in both.
+func FuzzReadDrills(f *testing.F) {
+	f.Add([]byte("name,skills,players,minutes\nWall passes,passing;catching,3-6,5-10\n,,,\nTag,,x,\n"))
+	f.Add([]byte("name;purpose\nA;\"b\nc\"\n"))
+	f.Fuzz(func(t *testing.T, b []byte) {
+		n := 0
+		p, bad, err := ReadDrills(b, func() string { n++; return fmt.Sprintf("00000000-0000-4000-8000-%012d", n) })
+		if err != nil {
+			return
+		}
+		for _, d := range p.Drills {
+			if wrong := d.Drill.Check(); len(wrong) > 0 {
+				t.Fatal(wrong)
+			}
+		}
+		for _, l := range bad {
+			if l.Line < 1 || l.Why == "" {
+				t.Fatalf("%+v", l)
+			}
 		}
 	})
 }

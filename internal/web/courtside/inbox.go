@@ -232,7 +232,7 @@ func (e *entry) take(raw json.RawMessage) (answer, error) {
 	if slices.Contains([]string{"clock", "strike", "climb"}, it.Kind) { // nothing was written down that could be lost
 		return a, nil
 	}
-	if !utf8.Valid(raw) || len(raw) > mostKept || !json.Valid(raw) || bytes.Contains(raw, []byte(`\u0000`)) {
+	if bytes.IndexByte(raw, '{') != 0 || !utf8.Valid(raw) || len(raw) > mostKept || !json.Valid(raw) || bytes.Contains(raw, []byte(`\u0000`)) {
 		raw = []byte("{}")
 	}
 	return a, e.tx.AddRefused(e.c.Ctx(), id, e.session.ID, e.c.Member.ID, p.Says, raw, e.c.S.Now())

@@ -224,7 +224,7 @@ func title(v formView) string {
 func save(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	v := formView{Form: f, ID: c.Param("id"), Name: f.Get("name")}
-	p := store.Player{ID: v.ID, Name: f.Text("name", 80, "A name, as it is shown to coaches."), Side: f.Get("side"), Tags: f.Commas("tags"), Joined: c.Today()}
+	p := store.Player{ID: v.ID, Name: strings.Join(strings.Fields(f.Text("name", 80, "A name, as it is shown to coaches.")), " "), Side: f.Get("side"), Tags: f.Commas("tags"), Joined: c.Today()}
 	if y := f.Get("year"); y != "" {
 		var why string
 		if p.BirthYear, why = exchange.BirthYear(y, c.Now); why != "" {

@@ -189,6 +189,7 @@ func problemOf(err error) (p *Problem, ours bool) {
 	var in *plan.ErrInput
 	var large *http.MaxBytesError
 	var pg *pgconn.PgError
+	var connect *pgconn.ConnectError
 	switch {
 	case errors.As(err, &p):
 		return p, false
@@ -202,7 +203,7 @@ func problemOf(err error) (p *Problem, ours bool) {
 		return &Problem{http.StatusConflict, "Somebody changed this in the meantime, so nothing was done. Load the page again to see it as it is now."}, false
 	case errors.Is(err, context.DeadlineExceeded):
 		return &Problem{http.StatusServiceUnavailable, "That took too long and was stopped; nothing was changed. Try again in a moment, or with less at once."}, true
-	case errors.As(err, &pg):
+	case errors.As(err, &pg) && !errors.As(err, &connect):
 		return problemOfDatabase(pg)
 	case away(err):
 		return &Problem{http.StatusServiceUnavailable, "The database does not answer just now. Nothing was changed, and what you typed is still in the page before: try again in a moment."}, true
