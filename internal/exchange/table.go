@@ -21,7 +21,7 @@ const (
 	MaxRows    = 20_000
 	MaxColumns = 60
 	MaxCell    = 2_000 // letters
-	maxNames   = 30    // in one cell
+	maxNames   = 60    // in one cell
 )
 
 // Table is a file of separated values as rows of cells.

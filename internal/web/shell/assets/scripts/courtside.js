@@ -187,7 +187,7 @@ const register = {
   get register() {
     return this.state.players.map((p) => ({ id: p.id, name: p.name, stageName: p.stageName, limits: p.limits, said: p.said, player: p, open: this.open === p.id, moreLabel: p.name + ': left or hurt',
       isHere: p.said === 'present', isNot: p.said === 'absent' || p.said === 'away',
-      sub: [p.guest ? 'guest' : ''].filter(Boolean).join(' · '), p.said === 'late' && p.minute ? 'came ' + this.clockTime(this.state.starts + p.minute * 60000) : p.said === 'left' ? 'left ' + (p.minute ? this.clockTime(this.state.starts + p.minute * 60000) : '') : p.said === 'hurt' ? (p.no ? 'hurt: no ' + p.no : 'hurt: sits out') : '',
+      sub: [p.guest ? 'guest' : '', p.said === 'late' && p.minute ? 'came ' + this.clockTime(this.state.starts + p.minute * 60000) : p.said === 'left' ? 'left ' + (p.minute ? this.clockTime(this.state.starts + p.minute * 60000) : '') : p.said === 'hurt' ? (p.no ? 'hurt: no ' + p.no : 'hurt: sits out') : ''].filter(Boolean).join(' · '),
       before: p.before || [] }))
   },
   word(p, word, minute = 0, no = '') {
