@@ -441,15 +441,22 @@ test('the first look: everybody is looked at, and the key that most lack becomes
   await flashGone(lead)
   await lead.getByRole('button', { name: 'Look', exact: true }).tap()
   const rows = lead.locator('section[aria-label="First look"] .mark-row')
-  const n = await rows.count()
-  for (let i = 0; i < n; i++) await rows.filter({ has: lead.locator('.looked[aria-pressed=false]') }).first().locator('.looked').tap()
+  const n = await rows.count(), names = await rows.locator('.who b').allInnerTexts()
+  const first = (i) => rows.nth(i).locator('.pad-points button').first()
+  await first(0).tap() // has it
+  for (const i of [1, 2]) { await first(i).tap(); await first(i).tap() } // lack it
+  for (let i = 3; i < n; i++) await rows.nth(i).locator('.looked').tap() // seen, and nothing said of any key
+  expect(await rows.locator('.who b').allInnerTexts(), 'the rows stay where they are').toEqual(names)
   await expect(lead.locator('.court-task')).toContainText('Everybody was looked at.')
-  await expect(lead.locator('.court-task')).toContainText(/\d+ of \d+ lack/)
+  await expect(lead.locator('.court-task')).toContainText('2 of the 3 of whom it was said lack')
   await contrast(lead, 'first look')
   const key = (await lead.locator('.court-task').innerText()).match(/“(.*)”/)[1]
   await expect(lead.locator('.sync')).toHaveText('in step')
   await lead.getByRole('button', { name: 'Make it the key of today' }).tap()
   await expect(lead.getByRole('button', { name: 'Make it the key of today' }), await lead.locator('.court-says').innerText()).toBeHidden()
+  await other.reload() // what one device saw, the other knows
+  await other.getByRole('button', { name: 'Look', exact: true }).tap()
+  await expect(other.locator('section[aria-label="First look"] .mark-row.is-looked')).toHaveCount(n)
   const screen = await lead.context().newPage()
   await screen.setViewportSize({ width: 1280, height: 800 })
   await screen.goto('/courtside/' + session + '/hall')

@@ -86,7 +86,8 @@ func (tx *Tx) Members(ctx context.Context) ([]Member, error) {
 
 // EndAccess signs a member out everywhere and lets no password fit any more; what they did stays theirs.
 func (tx *Tx) EndAccess(ctx context.Context, member string) error {
-	if err := tx.existing(ctx, "end the member's access", `update member set password_hash = '', sign_ins = sign_ins + 1 where id = $1`, member); err != nil {
+	tag, err := tx.Exec(ctx, `update member set password_hash = '', sign_ins = sign_ins + 1 where id = $1`, member)
+	if err := touched(tag.RowsAffected(), err, "end the member's access"); err != nil {
 		return err
 	}
 	return tx.TellEnded(ctx, member)

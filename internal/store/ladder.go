@@ -204,7 +204,8 @@ func (tx *Tx) OrderCriteria(ctx context.Context, ids []string) error {
 
 // RetireCriterion takes a criterion out of its stage; the marks that rest on it stay.
 func (tx *Tx) RetireCriterion(ctx context.Context, id string) error {
-	return tx.existing(ctx, "take the criterion out", `update criterion set retired_at = now() where id = $1`, id)
+	tag, err := tx.Exec(ctx, `update criterion set retired_at = now() where id = $1`, id)
+	return touched(tag.RowsAffected(), err, "take the criterion out")
 }
 
 // list is never nil, for columns that are not null.

@@ -284,18 +284,6 @@ func (tx *Tx) exec(ctx context.Context, doing, sql string, args ...any) error {
 	return nil
 }
 
-// existing is exec for what has to be there: ErrNone where no row is touched.
-func (tx *Tx) existing(ctx context.Context, doing, sql string, args ...any) error {
-	tag, err := tx.Exec(ctx, sql, args...)
-	if err != nil {
-		return fmt.Errorf("%s: %w", doing, err)
-	}
-	if tag.RowsAffected() == 0 {
-		return ErrNone
-	}
-	return nil
-}
-
 // collect reads all rows into structs by the names of their columns.
 func collect[T any](ctx context.Context, tx *Tx, doing, sql string, args ...any) ([]T, error) {
 	rows, err := tx.Query(ctx, sql, args...)

@@ -33,7 +33,7 @@ type Finding struct {
 	Where  string
 	At     time.Duration // when on the session's clock; −1: all through
 	Says   string
-	About  string // the station, player, leader or block it is about, where it is about one
+	About  []string // the stations, player, leader or block it is about
 	Mends  []Mend
 }
 
@@ -59,7 +59,7 @@ func (pic *Picture) find(w Weight, key, where string, at time.Duration, says str
 	f := Finding{Key: key, Weight: w, Where: where, At: at, Says: says, Mends: mends}
 	var n int
 	if _, err := fmt.Sscanf(where, "Station %d", &n); err == nil && n <= len(pic.Stations) {
-		f.About = pic.station(n - 1)
+		f.About = []string{pic.station(n - 1)}
 	}
 	pic.Findings = append(pic.Findings, f)
 	return &pic.Findings[len(pic.Findings)-1]
@@ -762,7 +762,7 @@ func (pic *Picture) checkLeaders(in Input) {
 					mends = pic.relieve(in, l)
 				}
 			}
-			pic.find(weight, "elsewhere "+l.ID+o.What, first(l.Name), from, says+".", mends...).About = "leader " + l.ID
+			pic.find(weight, "elsewhere "+l.ID+o.What, first(l.Name), from, says+".", mends...).About = []string{"leader " + l.ID}
 		}
 		var at []string
 		for _, s := range pic.Stations {
@@ -771,7 +771,7 @@ func (pic *Picture) checkLeaders(in Input) {
 			}
 		}
 		if len(at) > 1 {
-			pic.find(Settle, "twice "+l.ID, first(l.Name), pic.begin(), fmt.Sprintf("%s stands at stations %s at once.", first(l.Name), say.List(at)), mend("Only at the first", "leader", pic.lastOf(l.ID), "")).About = "leader " + l.ID
+			pic.find(Settle, "twice "+l.ID, first(l.Name), pic.begin(), fmt.Sprintf("%s stands at stations %s at once.", first(l.Name), say.List(at)), mend("Only at the first", "leader", pic.lastOf(l.ID), "")).About = []string{"leader " + l.ID}
 		}
 	}
 }
@@ -920,7 +920,7 @@ func (pic *Picture) checkBlocks(in Input) {
 					break
 				}
 			}
-			pic.find(Note, "nothing "+b.about(), b.Title, b.From, fmt.Sprintf("%s says nothing of what is done. Choose a task, or write it down.", b.Title), mends...).About = b.about()
+			pic.find(Note, "nothing "+b.about(), b.Title, b.From, fmt.Sprintf("%s says nothing of what is done. Choose a task, or write it down.", b.Title), mends...).About = []string{b.about()}
 		}
 		if b.Task != nil && b.Kind != Circuit {
 			if says := pic.usualMinutes(b.Task, (b.To - b.From).Minutes()); says != "" {
@@ -928,7 +928,7 @@ func (pic *Picture) checkBlocks(in Input) {
 				if (b.To - b.From).Minutes() > float64(b.Task.Minutes[1]) {
 					to = b.Task.Minutes[1]
 				}
-				pic.find(Note, "minutes "+b.about(), b.Title, b.From, says, mend(fmt.Sprintf("%d min", to), "minutes", b.Index, to)).About = b.about()
+				pic.find(Note, "minutes "+b.about(), b.Title, b.From, says, mend(fmt.Sprintf("%d min", to), "minutes", b.Index, to)).About = []string{b.about()}
 			}
 		}
 		if b.Kind == Ladder && len(b.Steps) > 0 {
@@ -944,23 +944,23 @@ func (pic *Picture) checkBlocks(in Input) {
 				if to := int(math.Ceil(need.Minutes())); to <= 60 {
 					mends = append(mends, mend(fmt.Sprintf("%s of %d min", b.Title, to), "minutes", b.Index, to))
 				}
-				pic.find(Note, "ladder "+b.about(), b.Title, b.From, fmt.Sprintf("Its steps take about %s until four in five hold them; within the %s most will not get past %s.", coach.Minutes(need), coach.Minutes(b.To-b.From), last), mends...).About = b.about()
+				pic.find(Note, "ladder "+b.about(), b.Title, b.From, fmt.Sprintf("Its steps take about %s until four in five hold them; within the %s most will not get past %s.", coach.Minutes(need), coach.Minutes(b.To-b.From), last), mends...).About = []string{b.about()}
 			}
 		}
 		if b.Kind.partners() && b.Turn > 0 {
 			n, turns := len(in.Players), int((b.To-b.From).Seconds())/b.Turn
 			if b.Way == rotate.MoveOn && n%2 == 0 && n > 3 && turns > n/2 && max(2, b.Team) == 2 {
-				pic.find(Note, "ring "+b.about(), b.Title, b.From, b.Way.Advice(n), mend("One stays", "change-by", b.Index, string(rotate.OneStays))).About = b.about()
+				pic.find(Note, "ring "+b.about(), b.Title, b.From, b.Way.Advice(n), mend("One stays", "change-by", b.Index, string(rotate.OneStays))).About = []string{b.about()}
 			}
 		}
 		if b.Task != nil && b.Kind != Circuit {
 			for _, p := range in.Players {
 				if what := in.forbidden(b.Side, p, *b.Task); what != "" {
-					pic.find(Stop, fmt.Sprint("limit", b.Index, p.ID), p.Name, b.From, fmt.Sprintf("No %s, and %s asks for it. Give another task then.", what, b.Task.Name), in.aside(p, []coach.Drill{*b.Task}, "block-side", b.Index)...).About = "player " + p.ID
+					pic.find(Stop, fmt.Sprint("limit", b.Index, p.ID), p.Name, b.From, fmt.Sprintf("No %s, and %s asks for it. Give another task then.", what, b.Task.Name), in.aside(p, []coach.Drill{*b.Task}, "block-side", b.Index)...).About = []string{"player " + p.ID}
 				}
 			}
 			if b.Task.Most > 0 && len(in.Players) > b.Task.Most && !b.Kind.partners() {
-				pic.find(Note, "crowd "+b.about(), b.Title, b.From, fmt.Sprintf("%s is for at most %d; %d are there. Play it in two halves.", b.Task.Name, b.Task.Most, len(in.Players))).About = b.about()
+				pic.find(Note, "crowd "+b.about(), b.Title, b.From, fmt.Sprintf("%s is for at most %d; %d are there. Play it in two halves.", b.Task.Name, b.Task.Most, len(in.Players))).About = []string{b.about()}
 			}
 		}
 		if b.Block.Game != nil {
@@ -970,7 +970,7 @@ func (pic *Picture) checkBlocks(in Input) {
 				if len(games) > 0 {
 					mends = append(mends, mend(upper(games[0].String()), "game", b.Index, GameValue(games[0])))
 				}
-				pic.find(Note, "game "+b.about(), b.Title, b.From, fmt.Sprintf("%s is for %d; %d are there.", upper(b.Block.Game.String()), n, len(in.Players)), mends...).About = b.about()
+				pic.find(Note, "game "+b.about(), b.Title, b.From, fmt.Sprintf("%s is for %d; %d are there.", upper(b.Block.Game.String()), n, len(in.Players)), mends...).About = []string{b.about()}
 			}
 		}
 	}
@@ -1051,7 +1051,11 @@ func (pic *Picture) checkPlayers(in Input) {
 				until = " until " + l.Until.Format("2 Jan")
 			}
 		}
-		pic.find(Stop, "limit "+row.Player.ID, row.Player.Name, round, fmt.Sprintf("No %s%s, and %s asks for it. Give another task there.", what, until, say.List(at)), in.aside(row.Player, drills, "side", stations...)...).About = "player " + row.Player.ID
+		about := []string{"player " + row.Player.ID}
+		for _, s := range stations {
+			about = append(about, pic.station(s))
+		}
+		pic.find(Stop, "limit "+row.Player.ID, row.Player.Name, round, fmt.Sprintf("No %s%s, and %s asks for it. Give another task there.", what, until, say.List(at)), in.aside(row.Player, drills, "side", stations...)...).About = about
 	}
 	if len(unseen) > 0 {
 		who := few(unseen)
@@ -1062,7 +1066,7 @@ func (pic *Picture) checkPlayers(in Input) {
 		if pic.Plan.Rounds > 0 && pic.Plan.Rounds < len(pic.Stations) {
 			mends = append(mends, mend("A round more", "rounds", 0, pic.Plan.Rounds+1))
 		}
-		pic.find(Note, "unseen", "Lead", always, fmt.Sprintf("The lead does not get to see %s.", who), mends...).About = pic.lead()
+		pic.find(Note, "unseen", "Lead", always, fmt.Sprintf("The lead does not get to see %s.", who), mends...).About = []string{pic.lead()}
 	}
 }
 
@@ -1159,7 +1163,7 @@ func Compare(a, b Picture) (d Difference) {
 		}
 	}
 	for _, f := range a.Findings {
-		if !has(b.Findings, f.Key) && b.has(f.About) { // what it is about is gone: nothing is settled by that
+		if !has(b.Findings, f.Key) && !slices.ContainsFunc(f.About, func(about string) bool { return !b.has(about) }) { // what it is about is gone: nothing is settled by that
 			d.Settled = append(d.Settled, f)
 		}
 	}

@@ -9,6 +9,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/rotate"
+	"gruppo/internal/day"
 )
 
 // Every edit that a button, a key or a field sends: what it does, whether groups have to be dealt, and that the plan before is untouched.
@@ -155,5 +156,158 @@ func TestTwoGroupsAtOnceShareAStation(t *testing.T) {
 	}
 	if shared != len(two.Rounds) || len(two.Rounds) != 2 {
 		t.Errorf("%d of %d rounds shared", shared, len(two.Rounds))
+	}
+}
+
+// The rounds of the stations are kept in sum, whichever part is set, dropped or moved.
+func TestPartsKeepTheRounds(t *testing.T) {
+	in := tuesday(t)
+	counts := func(p Plan) (out []int) {
+		in.Plan = p
+		for _, b := range Work(in).Blocks {
+			if b.Kind == Circuit {
+				out = append(out, b.Count)
+			}
+		}
+		return out
+	}
+	apply := func(p Plan, edits ...Edit) Plan {
+		t.Helper()
+		for _, e := range edits {
+			next, _, err := p.Apply(e)
+			if err != nil {
+				t.Fatalf("%+v: %v", e, err)
+			}
+			p = next
+		}
+		return p
+	}
+	two := apply(in.Plan, Edit{Do: "rounds", Value: "4"}, Edit{Do: "split-block", At: 2, Value: "2"})
+	three := apply(in.Plan, Edit{Do: "rounds", Value: "6"}, Edit{Do: "split-block", At: 2, Value: "2"}, Edit{Do: "split-block", At: 3, Value: "2"})
+	for _, c := range []struct {
+		name string
+		plan Plan
+		want string
+	}{
+		{"split in two", two, "[2 2]"},
+		{"until all were everywhere", apply(two, Edit{Do: "rounds", Value: "0"}), "[2 1]"}, // three stations, three groups
+		{"and four again", apply(two, Edit{Do: "rounds", Value: "0"}, Edit{Do: "rounds", Value: "4"}), "[2 2]"},
+		{"split in three", three, "[2 2 2]"},
+		{"the first dropped", apply(three, Edit{Do: "drop-block", At: 2}), "[4 2]"},
+		{"the middle one dropped", apply(three, Edit{Do: "drop-block", At: 3}), "[4 2]"},
+		{"the last dropped", apply(three, Edit{Do: "drop-block", At: 4}), "[2 4]"},
+		{"the last moved first", apply(three, Edit{Do: "move-block", At: 4, Value: "2"}), "[2 2 2]"},
+	} {
+		if got := fmt.Sprint(counts(c.plan)); got != c.want {
+			t.Errorf("%s: %s, want %s", c.name, got, c.want)
+		}
+	}
+	if _, _, err := two.Apply(Edit{Do: "split-block", At: 3, Value: "2"}); err == nil {
+		t.Error("a part of two rounds is split after the second")
+	}
+}
+
+// A plan from a file may carry any seed.
+func TestAnySeedProposes(t *testing.T) {
+	in := hall(12)
+	in.Plan.Seed = 1<<64 - 2
+	if _, err := Propose(in, "circuit", Aim{Kind: "lack"}); err != nil {
+		t.Error(err)
+	}
+}
+
+// A limit of one player gives that player something else; the others do what they did, and one fewer share the places.
+func TestALimitGivesOnePlayerAnotherTask(t *testing.T) {
+	in := tuesday(t)
+	d := in.Drills["shot"]
+	d.Asks = []string{"jumping"}
+	in.Drills["shot"] = d
+	in.Players[5].Limits = []coach.Limit{{What: "jumping", Until: day.Of(start).Add(3)}}
+	in.Shelf = []coach.Drill{{ID: "calm", Edition: 2, Name: "Calm throws", Skills: []string{"shot"}, Least: 1, Most: 6, Places: 1, Pace: 6, Length: 3, Width: 3}}
+	in.Drills["calm"] = in.Shelf[0]
+	before := Work(in)
+	f := says(before, "Player 05: No jumping")
+	if f == nil || len(f.Mends) != 2 || f.Mends[0].Words != "Calm throws for Player" || f.Mends[1].Words != "Player sits out there" {
+		t.Fatalf("%+v", f)
+	}
+	for i, m := range f.Mends {
+		was := in
+		was.Plan = mended(t, in, m).Plan
+		after := Work(was)
+		if says(after, "Player 05: No jumping") != nil || after.Stations[1].Drill.ID != "shot" {
+			t.Errorf("%s: still found, or the station is another", m.Words)
+		}
+		row := func(pic Picture, id string) Row {
+			for _, r := range pic.Ledger {
+				if r.Player.ID == id {
+					return r
+				}
+			}
+			t.Fatal(id)
+			return Row{}
+		}
+		mate := ""
+		for _, g := range in.Plan.Deal {
+			for _, id := range g {
+				if fmt.Sprint(g) != "" && id != "p5" && strings.Contains(fmt.Sprint(g), "p5") {
+					mate = id
+				}
+			}
+		}
+		if row(after, mate).Reps <= row(before, mate).Reps {
+			t.Errorf("%s: the others get %.1f tries of %.1f", m.Words, row(after, mate).Reps, row(before, mate).Reps)
+		}
+		if own := row(after, "p5"); i == 0 && own.Reps == 0 || i == 1 && own.Resting <= row(before, "p5").Resting {
+			t.Errorf("%s: %+v", m.Words, own)
+		}
+		if len(after.Instead) != 1 || after.Instead[0].Where != "2 shot" || after.Instead[0].Does != []string{"Calm throws", "sits out"}[i] {
+			t.Errorf("%s: %+v", m.Words, after.Instead)
+		}
+	}
+}
+
+// Who leaves is replaced everywhere: a coach takes the leaver's place, the helper the coach's.
+func TestWhoLeavesIsReplacedInAChain(t *testing.T) {
+	in := tuesday(t)
+	for id, who := range map[string]coach.Leader{"wall": coach.AnyHelper, "shot": coach.AnyCoach, "feint": coach.SelfRun} {
+		d := in.Drills[id]
+		d.Leader = who
+		in.Drills[id] = d
+	}
+	in.Leaders = []Leader{{ID: "ines", Name: "Ines", Role: coach.RoleLead}, {ID: "tomasz", Name: "Tomasz", Role: coach.RoleCoach}, {ID: "kofi", Name: "Kofi", Role: coach.RoleHelper}}
+	in.Plan.Stations[0].Leader, in.Plan.Stations[1].Leader, in.Plan.Stations[2].Leader = "tomasz", "ines", "kofi"
+	after, err := WhatIf(in, []Happens{{Kind: Gone, Leader: "ines"}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if s := after.Plan.Stations; s[0].Leader != "kofi" || s[1].Leader != "tomasz" || s[2].Leader != "" {
+		t.Errorf("led by %q, %q, %q", s[0].Leader, s[1].Leader, s[2].Leader)
+	}
+	in.Plan.Move, in.Plan.With = true, []string{"ines", "", "kofi"}
+	after, err = WhatIf(in, []Happens{{Kind: Gone, Leader: "ines"}})
+	if err != nil || !strings.Contains(fmt.Sprint(after.Plan.With), "tomasz") || strings.Contains(fmt.Sprint(after.Plan.With), "ines") {
+		t.Errorf("where leaders go with groups: %v, %v", after.Plan.With, err)
+	}
+}
+
+// Nothing is settled by what it was about being gone.
+func TestNothingIsSettledByVanishing(t *testing.T) {
+	in := tuesday(t)
+	d := in.Drills["shot"]
+	d.Asks, d.Leader = []string{"jumping"}, coach.AnyCoach
+	in.Drills["shot"] = d
+	in.Plan.Stations[1].Leader = "kofi"
+	in.Players[5].Limits = []coach.Limit{{What: "jumping", Until: day.Of(start).Add(3)}}
+	was := Work(in)
+	for name, h := range map[string][]Happens{"the player is absent": {{Kind: Absent, Player: in.Players[5]}}, "the station is lost": {{Kind: Lost, Station: 1}}} {
+		after, err := WhatIf(in, h)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, f := range Compare(was, Work(after)).Settled {
+			if strings.Contains(f.Says, "jumping") || strings.Contains(f.Says, "shot") && name == "the station is lost" {
+				t.Errorf("%s, and that settles %q", name, f.Says)
+			}
+		}
 	}
 }

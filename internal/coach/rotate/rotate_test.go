@@ -3,6 +3,7 @@ package rotate
 import (
 	"errors"
 	"fmt"
+	"math"
 	"math/rand/v2"
 	"slices"
 	"strings"
@@ -412,5 +413,28 @@ func BenchmarkGames(b *testing.B) {
 	b.ReportAllocs()
 	for b.Loop() {
 		Games(22, 40, 20, 2)
+	}
+}
+
+// Everybody who plays shares the floor, the floaters that some areas have more included: arithmetic, no source.
+func TestMetresAreSharedByAllWhoPlay(t *testing.T) {
+	for _, c := range []struct {
+		players       int
+		length, width float64
+		game          Game
+		want          float64
+	}{{14, 60, 40, Game{Areas: 3, A: 2, B: 2, More: 2}, 171}, {9, 40, 20, Game{Areas: 2, A: 2, B: 2, More: 1}, 89}} {
+		found := false
+		for _, g := range Games(c.players, c.length, c.width, 1) {
+			if g.Areas == c.game.Areas && g.A == c.game.A && g.B == c.game.B && g.More == c.game.More && g.Floaters+g.Walls+g.Reserves == 0 {
+				found = true
+				if math.Round(g.MetresEach) != c.want {
+					t.Errorf("%v for %d on %g × %g: %.1f m² each, want %g", g, c.players, c.length, c.width, g.MetresEach, c.want)
+				}
+			}
+		}
+		if !found {
+			t.Errorf("no %v among the games for %d", c.game, c.players)
+		}
 	}
 }
