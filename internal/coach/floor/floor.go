@@ -213,6 +213,15 @@ func Layout(f Floor, sizes []Size, fixed []*Spot) (spots []Spot, fits []bool) {
 			spots[i] = s
 		}
 	}
+	for i, s := range spots { // off the wall by what it asks to be clear, where there is room
+		if at, ok := f.Into(s, sizes[i].Clearance); ok && fits[i] && fixed[i] == nil && at != s {
+			moved := slices.Clone(spots)
+			moved[i] = at
+			if sound(f, moved, sizes)[i] {
+				spots = moved
+			}
+		}
+	}
 	return spots, fits
 }
 

@@ -388,23 +388,28 @@ func (pic *Picture) checkEdges(in Input, spots []floor.Spot, sizes []floor.Size)
 		return !slices.ContainsFunc(floor.Check(in.Floor, moved, sizes), own) && !slices.ContainsFunc(floor.Edges(in.Floor, moved, sizes), own)
 	}
 	edge := map[bool]string{true: "the zone you have booked", false: "the floor"}[in.Floor.Use.Length > 0]
+	said := map[int]bool{} // one word for what goes beyond the edge
 	for _, t := range floor.Edges(in.Floor, spots, sizes) {
 		s := pic.Stations[t.Station]
+		if t.Where == "" && said[s.Index] {
+			continue
+		}
 		var mends []Mend
 		if at, ok := in.Floor.Into(s.Spot, s.Drill.Clearance); ok && at != s.Spot && better(s.Index, at) {
 			mends = append(mends, mend("Move it in", "spot", s.Index, spotValue(at)))
 		}
-		if at := turned(s.Spot); t.What == "flies" && better(s.Index, at) {
+		if at := turned(s.Spot); s.Drill.Fire > 0 && better(s.Index, at) {
 			mends = append(mends, mend("Turn it round", "spot", s.Index, spotValue(at)))
 		}
+		flies := s.Drill.Fire > 0 && (t.What == "flies" || t.Where == "" && !s.Fire().Within(in.Floor.Inside()))
 		beyond, weight := "beyond "+edge, Note
 		if t.Where != "" {
 			beyond, weight = "over "+t.Where, Settle
-		} else if t.What == "flies" && in.Floor.Use.Length > 0 {
+		} else if said[s.Index] = true; flies && in.Floor.Use.Length > 0 {
 			weight = Settle // others may be there
 		}
 		says := fmt.Sprintf("%s asks for %s m clear all round, which goes %s.", s.Drill.Name, coach.Figure(s.Drill.Clearance), beyond)
-		if t.What == "flies" {
+		if flies {
 			says = fmt.Sprintf("The balls of %s fly on %s. See that a wall or a net stops them and nobody is there.", s.Drill.Name, beyond)
 		}
 		pic.find(weight, t.What+" "+t.Where+" "+pic.station(s.Index), fmt.Sprintf("Station %d", s.Index+1), always, says, mends...)
@@ -913,7 +918,13 @@ func (pic *Picture) checkBlocks(in Input) {
 	for _, b := range pic.Blocks {
 		if use, asks := map[Kind]suggest.Use{Together: suggest.WarmUp, Look: suggest.Partner, Pairs: suggest.Partner, Ladder: suggest.Parts, Game: suggest.Game}[b.Kind]; asks && b.Task == nil && b.Block.Game == nil && len(b.Steps) == 0 && b.Note == "" {
 			var mends []Mend
+			if games := rotate.Games(len(in.Players), in.Floor.Inside().Length, in.Floor.Inside().Width, 1); b.Kind == Game && len(games) > 0 {
+				mends = append(mends, mend(upper(games[0].String()), "game", b.Index, GameValue(games[0])))
+			}
 			for _, s := range suggest.Drills(in.Shelf, suggest.For{Use: use, Size: len(in.Players)}) {
+				if s.Score < 15 || b.Kind == Game {
+					break
+				}
 				suits := b.Kind == Ladder || b.Kind.partners() && s.Drill.Least <= 2 || s.Drill.Most >= len(in.Players)
 				if suits && !slices.ContainsFunc(in.Players, func(p coach.Player) bool { return in.forbids(p, *s.Drill) != "" }) {
 					mends = append(mends, mend(s.Drill.Name, "task", b.Index, fmt.Sprintf("%s@%d", s.Drill.ID, max(1, s.Drill.Edition))))

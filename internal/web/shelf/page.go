@@ -561,7 +561,11 @@ func howStrict(t coach.Target, chances []float64, own, try, fetch time.Duration)
 		p = math.Round(p*50) / 50
 		y := reach(p)
 		all += y
-		c.Marks = append(c.Marks, tick{max(0, at(p)) * curveW, (1-y)*curveH - 4*float64(seen[p]), ""})
+		beside := 4 * float64(seen[p]) // several of one chance: into the picture, not out of it
+		if y < 0.5 {
+			beside = -beside
+		}
+		c.Marks = append(c.Marks, tick{max(0, at(p)) * curveW, min(curveH, max(0, (1-y)*curveH+beside)), ""})
 		seen[p]++
 	}
 	c.Says = fmt.Sprintf("%.0f in 100 of them get there in the %s each has.", 100*all/float64(len(chances)), coach.Clock(own))

@@ -589,7 +589,7 @@ const keys = {
   saidOf(player, key) { return this.keysOf(player).find((k) => k.key === key) },
   get lookRows() {
     return this.state.players.filter((p) => !gone.includes(p.said)).map((p) => ({ player: p, name: p.name, looked: this.isLooked(p.id), by: this.lookedBy(p.id).join(', '), allLabel: p.name + ': looked at',
-      looks: (this.state.look || []).map((k) => { const said = this.saidOf(p.id, k); return { key: k, has: Boolean(said?.has), lacks: Boolean(said && !said.has), text: (said ? (said.has ? '✓ ' : '✕ ') : '') + k, label: p.name + ': ' + k + (said ? (said.has ? ', has it' : ', lacks it') : ', nothing said yet') } }) }))
+      looks: (this.state.look || []).map((k) => { const said = this.saidOf(p.id, k); return { key: k, has: Boolean(said?.has), lacks: Boolean(said && !said.has), text: (said && !said.has ? '✕ ' : '') + k, label: p.name + ': ' + k + (said ? (said.has ? ', has it' : ', lacks it') : ', nothing said yet') } }) }))
   },
   isLooked(id) { return this.lookedBy(id).length > 0 },
   look(r, key) { const said = this.saidOf(r.player.id, key); this.setKey(r.player.id, key, !said?.has); this.lookDone(r) },
