@@ -3,7 +3,7 @@ PORT ?= 8080
 export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
 export GOTOOLCHAIN = auto
 
-.PHONY: install-all demo run test test-go test-race test-browser check bench fuzz screenshots build install assets clean
+.PHONY: install-all demo run test test-go test-race test-browser check bench fuzz siege screenshots build install assets clean
 
 demo: build ## the demo club at http://127.0.0.1:$(PORT)
 	@exec bin/gruppo demo --addr 127.0.0.1:$(PORT)
@@ -33,6 +33,9 @@ test-go:
 test-race: ## what runs at once, with the race detector
 	CGO_ENABLED=1 go test -race ./internal/web/shell ./internal/exchange
 	CGO_ENABLED=1 go test -race -run 'Stream|Hear|Once|Parallel|Guess' ./internal/store ./internal/web
+
+siege: build e2e/node_modules/.made ## the program and its PostgreSQL killed again and again under five clients; KILLS=100 for a long one
+	node e2e/siege.mjs
 
 FUZZTIME ?= 60s
 fuzz: ## every reader of files, a minute each; what breaks one is kept beside its test
