@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"net/url"
 	"os"
+	"regexp"
 	"strconv"
 	"strings"
 	"testing"
@@ -485,3 +486,49 @@ func ofDemo(t testing.TB, s site, of store.Session, words string) string {
 	}
 	return strings.NewReplacer(pairs...).Replace(words)
 }
+
+// Whoever follows every link of every page, in the demo and in a new club of another sport west of UTC, in every role, comes to a page.
+func TestEveryLinkLeadsSomewhere(t *testing.T) {
+	s := serve(t)
+	ola := s.browser(t)
+	ola.at("/start", url.Values{"club": {"Bay Judo"}, "program": {"Judo"}, "name": {"Ola"}, "email": {"ola@other.example"}, "password": {"a long enough one"}, "zone": {"America/Los_Angeles"}})
+	ola.at("/roster/new", url.Values{"name": {"Zed Zimmer"}, "born": {"2015"}})
+	ola.at("/shelf/new", written("name", "Breakfalls", "skills", "falling", "target", ""))
+	program := ""
+	for _, m := range regexp.MustCompile(`name="program"[^>]*>\s*<option value="([0-9a-f-]{36})"`).FindAllStringSubmatch(second(ola.get("/sessions/class/new")), -1) {
+		program = m[1]
+	}
+	class := ola.at("/sessions/class/new", url.Values{"name": {"Friday"}, "weekday": {"5"}, "starts": {"18:00"}, "minutes": {"60"}, "places": {"24"}, "program": {program}, "venue": {""}, "venue-name": {"Dojo"}, "floor": {"hall"}, "length": {"12"}, "width": {"10"}})
+	if class == "" {
+		t.Fatal("no class of another sport")
+	}
+	link := regexp.MustCompile(`(?:href|src|hx-get)="(/[^"#]*)`)
+	ids := regexp.MustCompile(`[0-9a-f]{8}-[0-9a-f-]{27}|\d{4}-\d\d-\d\d`)
+	for who, b := range map[string]browser{"the lead of the demo": s.as(t, "ines"), "a helper": s.as(t, "bea"), "a club of another sport": ola} {
+		todo, from, kinds := []string{"/"}, map[string]string{"/": ""}, map[string]int{}
+		for len(todo) > 0 && len(from) < 2000 {
+			at := todo[0]
+			todo = todo[1:]
+			code, page := b.get(at)
+			if code != http.StatusOK && code != http.StatusSeeOther {
+				t.Errorf("%s comes from %s to %s: %d", who, from[at], at, code)
+				continue
+			}
+			for _, m := range link.FindAllStringSubmatch(page, -1) {
+				to := strings.ReplaceAll(m[1], "&amp;", "&")
+				kind := ids.ReplaceAllString(to, "*")
+				if _, known := from[to]; known || kinds[kind] >= 4 || strings.HasSuffix(to, "/live") || strings.HasPrefix(to, "/assets/") && kinds[kind] > 0 {
+					continue // four of each kind are enough
+				}
+				kinds[kind]++
+				from[to] = at
+				todo = append(todo, to)
+			}
+		}
+		if len(kinds) < 8 {
+			t.Errorf("%s finds only %d kinds of pages", who, len(kinds))
+		}
+	}
+}
+
+func second[A, B any](_ A, b B) B { return b }

@@ -14,6 +14,9 @@ import (
 	"gruppo/internal/web/shell"
 )
 
+// HelperEarly and HelperAfter are how long before its start and after its booked end a session is open to a helper.
+const HelperEarly, HelperAfter = time.Hour, time.Hour
+
 // Loaded is a session with its plan worked out.
 type Loaded struct {
 	Session store.Session

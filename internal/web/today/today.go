@@ -33,6 +33,7 @@ type bar struct {
 	When        string
 	Past, Ahead bool
 	Next        bool
+	Shut        bool // not open to a helper yet, or not any more
 }
 
 type tick struct {
@@ -143,6 +144,11 @@ func when(at, now time.Time) string {
 	return "next whistle " + at.Format("Monday, 15:04")
 }
 
+// shut reports whether a session is not open to a helper now.
+func (v *view) shut(s store.Session, now time.Time) bool {
+	return v.Helper && (now.Before(s.StartsAt.Add(-sessions.HelperEarly)) || now.After(s.Ends().Add(sessions.HelperAfter)))
+}
+
 // day draws today's sessions, and lists the coming ones.
 func (v *view) day(all []store.Session, midnight time.Time, c *shell.Ctx) {
 	var list []store.Session
@@ -151,7 +157,7 @@ func (v *view) day(all []store.Session, midnight time.Time, c *shell.Ctx) {
 		if s.StartsAt.Before(tomorrow) {
 			list = append(list, s)
 		} else if len(v.Later) < 6 {
-			v.Later = append(v.Later, bar{Session: s, When: s.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04")})
+			v.Later = append(v.Later, bar{Session: s, When: s.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04"), Shut: v.shut(s, c.Now)})
 		}
 	}
 	from, to := midnight.Add(15*time.Hour), midnight.Add(21*time.Hour)
@@ -175,7 +181,7 @@ func (v *view) day(all []store.Session, midnight time.Time, c *shell.Ctx) {
 	var today []bar
 	var ends []float64 // where each lane is free again
 	for _, s := range list {
-		b := bar{Session: s, X: x(s.StartsAt), W: x(s.Ends()) - x(s.StartsAt), Past: s.Ended || s.Ends().Before(c.Now)}
+		b := bar{Session: s, X: x(s.StartsAt), W: x(s.Ends()) - x(s.StartsAt), Past: s.Ended || s.Ends().Before(c.Now), Shut: v.shut(s, c.Now)}
 		lane := slices.IndexFunc(ends, func(e float64) bool { return e <= b.X })
 		if lane < 0 {
 			lane = len(ends)
