@@ -474,3 +474,75 @@ func TestAPathOfVeryManyDrills(t *testing.T) {
 		t.Errorf("the path of 130 drills: %d", code)
 	}
 }
+
+// A guest's id that is a player's brings that player in as a guest: the name and tags that stand on the roster stay.
+func TestAGuestNeverOverwritesAPlayer(t *testing.T) {
+	s := serve(t)
+	tuesday := s.session(t, "Tuesday hall")
+	ines := hall{s.as(t, "ines"), tuesday.ID}
+	all := in(t, s, func(tx *store.Tx) ([]store.Player, error) { return tx.Players(ctx, store.PlayerFilter{}) })
+	expected := map[string]bool{}
+	for _, p := range ines.state().Players {
+		expected[p.ID] = true
+	}
+	for _, p := range all {
+		if expected[p.ID] {
+			continue
+		}
+		g := item("guest", p.ID, "name", "Somebody Else")
+		g["id"] = p.ID
+		ines.sent(g)
+		now := in(t, s, func(tx *store.Tx) ([]store.Player, error) {
+			return tx.Players(ctx, store.PlayerFilter{IDs: []string{p.ID}})
+		})
+		if now[0].Name != p.Name || fmt.Sprint(now[0].Tags) != fmt.Sprint(p.Tags) {
+			t.Errorf("%s %v became %s %v", p.Name, p.Tags, now[0].Name, now[0].Tags)
+		}
+		return
+	}
+}
+
+// Several may come late and several be hurt, each with what is said of them; and it is kept so.
+func TestSeveralAreLateAndHurt(t *testing.T) {
+	s := serve(t)
+	tuesday := s.session(t, "Tuesday hall")
+	b := s.as(t, "ines")
+	aino, bo, femi := player(t, s, "Aino Laine").ID, player(t, s, "Bo Lindahl").ID, player(t, s, "Femi Adeyemi").ID
+	what := url.Values{"late": {aino, "", bo}, "late-at": {"10", "15", "25"}, "hurt": {femi, ""}, "hurt-no": {"jumping", ""}, "version": {strconv.Itoa(tuesday.Version)}}
+	_, page := b.post("/sessions/"+tuesday.ID+"/what-if", what)
+	mustHave(t, page, "Aino Laine comes at 18:10", "Bo Lindahl comes at 18:25", "Femi Adeyemi: no jumping today")
+	bad := url.Values{"late": {aino, bo}, "late-at": {"10", "soon"}}
+	if code, page := b.post("/sessions/"+tuesday.ID+"/what-if", bad); code != http.StatusUnprocessableEntity || !strings.Contains(page, `value="soon"`) || !strings.Contains(page, "a whole number from 0 to 480") {
+		t.Errorf("late by no number: %d", code)
+	}
+	b.at("/sessions/"+tuesday.ID+"/what-if/take", what)
+	said := in(t, s, func(tx *store.Tx) (map[string]store.Attendance, error) {
+		_, said, err := tx.Expected(ctx, tuesday)
+		return said, err
+	})
+	if said[aino].FromMinute != 10 || said[bo].FromMinute != 25 || said[femi].NoWhat != "jumping" {
+		t.Errorf("kept: %+v %+v %+v", said[aino], said[bo], said[femi])
+	}
+}
+
+// A pack that is taken never touches a colleague's private drill, whatever id it carries.
+func TestAPackLeavesPrivateDrillsAlone(t *testing.T) {
+	s := serve(t)
+	tomasz, ines := s.as(t, "tomasz"), s.as(t, "ines")
+	at := tomasz.at("/shelf/new", written("name", "Tomasz alone"))
+	id := at[strings.LastIndex(at, "/")+1:]
+	tomasz.at(at+"/share", url.Values{"with": {"private"}})
+	_, pack := tomasz.get("/shelf/pack/file?name=ours&id=" + id)
+	var doc map[string]any
+	if err := json.Unmarshal([]byte(pack), &doc); err != nil {
+		t.Fatalf("%v %.200s", err, pack)
+	}
+	changed := strings.ReplaceAll(pack, "Many passes", "Overwritten")
+	if changed == pack || !strings.Contains(pack, id) {
+		t.Fatalf("the pack does not hold the drill: %.300s", pack)
+	}
+	ines.post("/shelf/pack/take", url.Values{"text": {changed}, "take-" + id: {"edition"}})
+	if _, page := tomasz.get(at); !strings.Contains(page, "Many passes") || strings.Contains(page, "Overwritten") {
+		t.Error("a colleague's private drill was overwritten")
+	}
+}

@@ -201,8 +201,17 @@ var funcs = template.FuncMap{
 	},
 }
 
-// clean keeps of what Markdown makes only what text needs: no scripts, no styles, no pictures from elsewhere.
-var clean = bluemonday.UGCPolicy().AllowElements("p", "ul", "ol", "li", "em", "strong", "br", "h3", "h4", "blockquote", "code").AllowRelativeURLs(false)
+// clean keeps of what Markdown makes only what text needs: no scripts, no styles, and no pictures, which would tell another server who reads.
+var clean = func() *bluemonday.Policy {
+	p := bluemonday.NewPolicy()
+	p.AllowElements("p", "ul", "ol", "li", "em", "strong", "br", "hr", "h3", "h4", "blockquote", "code", "pre")
+	p.AllowAttrs("href").OnElements("a")
+	p.AllowURLSchemes("http", "https")
+	p.RequireParseableURLs(true)
+	p.RequireNoFollowOnLinks(true)
+	p.RequireNoReferrerOnLinks(true)
+	return p
+}()
 
 // markdown is a description as a coach wrote it, as HTML that carries nothing but text.
 func markdown(s string) template.HTML {
