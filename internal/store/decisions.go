@@ -266,9 +266,10 @@ func (tx *Tx) Looks(ctx context.Context, sessions []string) ([]Look, error) {
 		and not exists (select from mark m where m.session_id = l.session_id and m.player_id = l.player_id and m.criterion_id = l.criterion_id and (l.side = '' or m.side = l.side)) order by l.player_id, l.criterion_id, l.side`, list(sessions))
 }
 
-// PutLooks plans looks into sessions, in place of those planned there before for the same program.
-func (tx *Tx) PutLooks(ctx context.Context, sessions []string, looks []Look) error {
-	if err := tx.exec(ctx, "clear the planned looks", `delete from look where session_id = any($1::uuid[])`, sessions); err != nil {
+// PutLooks plans looks into a program's sessions, in place of all that were planned in those that end after a time: also where none is left.
+func (tx *Tx) PutLooks(ctx context.Context, program string, after time.Time, looks []Look) error {
+	if err := tx.exec(ctx, "clear the planned looks", `delete from look where session_id in (select s.id from session s join class c on c.id = s.class_id
+		where c.program_id = $1 and s.starts_at + make_interval(mins => s.minutes) > $2)`, program, after); err != nil {
 		return err
 	}
 	for _, l := range looks {

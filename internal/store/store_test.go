@@ -115,7 +115,7 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 			return err
 		}
 		criterion := marks[slices.IndexFunc(marks, func(m coach.Mark) bool { return m.CriterionID != "" })].CriterionID
-		if err := tx.PutLooks(ctx, []string{marks[0].SessionID}, []store.Look{{SessionID: marks[0].SessionID, PlayerID: p[0].ID, CriterionID: criterion}}); err != nil {
+		if err := tx.PutLooks(ctx, store.NewID(), time.Now(), []store.Look{{SessionID: marks[0].SessionID, PlayerID: p[0].ID, CriterionID: criterion}}); err != nil {
 			return err
 		}
 		if err := tx.AddGuardianLink(ctx, store.GuardianLink{ID: id, PlayerID: p[0].ID, MadeAt: time.Now(), Until: day.Of(time.Now()).Add(1)}, "hash", member); err != nil {

@@ -387,6 +387,19 @@ func TestLooksArePlannedIntoTheComingSessions(t *testing.T) {
 	if due != len(looks) {
 		t.Errorf("%d of %d looks are due in the hall", due, len(looks))
 	}
+	// Planned again for today alone, what stood in the sessions after it is gone.
+	later := func() int {
+		return in(t, s, func(tx *store.Tx) (n int, err error) {
+			return n, tx.QueryRow(ctx, `select count(*) from look l join session s on s.id = l.session_id where s.starts_at > $1`, tuesday.Ends()).Scan(&n)
+		})
+	}
+	if later() == 0 {
+		t.Fatal("no looks are planned after Tuesday")
+	}
+	ines.at("/stairs/meeting", url.Values{"program": {p.ID}, "by": {"2026-11-24"}})
+	if n := later(); n > 0 {
+		t.Errorf("%d looks stay planned in sessions that have none left", n)
+	}
 	if code, body := ines.get("/stairs/meeting?by=yesterday"); code != http.StatusUnprocessableEntity || !strings.Contains(body, "A day from today") {
 		t.Errorf("no day: %d", code)
 	}

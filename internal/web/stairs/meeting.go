@@ -234,12 +234,6 @@ func planLooks(c *shell.Ctx) error {
 		return c.Page(pages, http.StatusUnprocessableEntity, "meeting.html", "Before the meeting", v)
 	}
 	v.work(c)
-	var ids []string // also those that have no look left: what was planned there is cleared
-	for _, s := range v.sessions {
-		if s.ID != "" {
-			ids = append(ids, s.ID)
-		}
-	}
 	var looks []store.Look
 	for _, s := range v.Sessions {
 		if !s.Planned {
@@ -251,7 +245,7 @@ func planLooks(c *shell.Ctx) error {
 			}
 		}
 	}
-	err = c.Change("", "Planned looks into the coming sessions", func(tx *store.Tx) error { return tx.PutLooks(c.Ctx(), ids, looks) })
+	err = c.Change("", "Planned looks into the coming sessions", func(tx *store.Tx) error { return tx.PutLooks(c.Ctx(), v.Program.ID, c.Now, looks) })
 	if err != nil {
 		return err
 	}
