@@ -301,8 +301,11 @@ func again(c *shell.Ctx) error {
 			return tx.PutDrill(c.Ctx(), old)
 		}
 		v := drillView{Drill: d}
-		if err := v.original(c, tx); err != nil || v.Origin == nil {
-			return errors.Join(err, store.ErrNone)
+		if err := v.original(c, tx); err != nil {
+			return err
+		}
+		if v.Origin == nil {
+			return store.ErrNone
 		}
 		next := *v.Origin
 		next.ID, next.Name, next.Origin = d.ID, d.Name, &coach.Origin{Club: d.Origin.Club, Drill: d.Origin.Drill, Edition: v.Origin.Edition, Name: v.Origin.Name}
