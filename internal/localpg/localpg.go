@@ -310,6 +310,19 @@ func (c *Cluster) Database(ctx context.Context, name string) (Database, error) {
 	return Database{Owner: c.url("gruppo_owner", name), App: c.url("gruppo_app", name)}, nil
 }
 
+// copyOf puts a copy of one database, to which nobody is connected, in the place of another.
+func (c *Cluster) copyOf(ctx context.Context, from, name string) error {
+	if err := c.Drop(ctx, name); err != nil {
+		return err
+	}
+	return c.exec(ctx, "postgres", fmt.Sprintf("create database %s template %s owner gruppo_owner", pgx.Identifier{name}.Sanitize(), pgx.Identifier{from}.Sanitize()))
+}
+
+// Name is the database's own.
+func (d Database) Name() string {
+	return d.Owner[strings.LastIndexByte(d.Owner, '/')+1 : strings.LastIndexByte(d.Owner, '?')]
+}
+
 // Drop removes the named database and everyone connected to it.
 func (c *Cluster) Drop(ctx context.Context, name string) error {
 	return c.exec(ctx, "postgres", fmt.Sprintf("drop database if exists %s with (force)", pgx.Identifier{name}.Sanitize()))

@@ -42,6 +42,31 @@ func ForTest(t testing.TB) Database {
 	return db
 }
 
+var (
+	filled     Database
+	filledErr  error
+	filledOnce sync.Once
+)
+
+// ForTestFilled gives the test a copy of a database that fill made, once for all tests of the package.
+func ForTestFilled(t testing.TB, fill func(Database) error) Database {
+	t.Helper()
+	db := ForTest(t)
+	ctx := context.Background()
+	filledOnce.Do(func() {
+		if filled, filledErr = shared.Database(ctx, "filled"); filledErr == nil {
+			filledErr = fill(filled)
+		}
+	})
+	if filledErr != nil {
+		t.Fatal(filledErr)
+	}
+	if err := shared.copyOf(ctx, "filled", db.Name()); err != nil {
+		t.Fatal(err)
+	}
+	return db
+}
+
 // Close stops the server that ForTest started, if it did, and removes its folder.
 func Close() {
 	if shared == nil {

@@ -59,11 +59,23 @@ func open(t testing.TB) (*store.Store, localpg.Database) {
 // withDemo is a database with the demo club, whose id is returned, and a second, empty club.
 func withDemo(t testing.TB) (st *store.Store, club, other string) {
 	t.Helper()
-	st, _ = open(t)
-	if err := demo.Load(ctx, st, time.Now(), "x"); err != nil {
+	db := localpg.ForTestFilled(t, func(db localpg.Database) error {
+		if err := store.Migrate(ctx, db.Owner); err != nil {
+			return err
+		}
+		st, err := store.Open(ctx, db.App)
+		if err != nil {
+			return err
+		}
+		defer st.Pool.Close()
+		return demo.Load(ctx, st, time.Now(), "x")
+	})
+	st, err := store.Open(ctx, db.App)
+	if err != nil {
 		t.Fatal(err)
 	}
-	club, _, err := account(st, demo.Members[0].Email)
+	t.Cleanup(st.Pool.Close)
+	club, _, err = account(st, demo.Members[0].Email)
 	if err != nil {
 		t.Fatal(err)
 	}

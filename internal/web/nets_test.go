@@ -229,6 +229,7 @@ func (b browser) send(f form) int {
 // Every address that changes something, with every field missing, garbled, negative, huge, with a NUL byte and with what is no text: an answer below 500
 // always, and where it is refused nothing at all has changed. Then, as it stands, it is taken.
 func TestNoWrongInputBreaksOrChangesAnything(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	l := s.look(t, "")
@@ -322,6 +323,7 @@ func routeOf(path string) string {
 
 // Every form that its own club takes, sent by another club's lead, coach and helper: never taken, and not a row of the first club is touched.
 func TestAnotherClubsIdsAreNeverTaken(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	all := forms(t, s)
 	ola := s.browser(t)
@@ -373,6 +375,7 @@ func TestAnotherClubsIdsAreNeverTaken(t *testing.T) {
 
 // Any sound plan can be shown on every page that shows one, before, in the middle of and after the session, to who leads and who helps.
 func TestAnyPlanCanBeShown(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines, bea := s.as(t, "ines"), s.as(t, "bea")
 	session := s.session(t, "Tuesday hall")
@@ -489,6 +492,7 @@ func ofDemo(t testing.TB, s site, of store.Session, words string) string {
 
 // Whoever follows every link of every page, in the demo and in a new club of another sport west of UTC, in every role, comes to a page.
 func TestEveryLinkLeadsSomewhere(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ola := s.browser(t)
 	ola.at("/start", url.Values{"club": {"Bay Judo"}, "program": {"Judo"}, "name": {"Ola"}, "email": {"ola@other.example"}, "password": {"a long enough one"}, "zone": {"America/Los_Angeles"}})

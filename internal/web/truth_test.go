@@ -44,6 +44,7 @@ func (h hall) sent(items ...any) (answers []struct {
 
 // A guest is a guest whatever is said: late, left or hurt, they stay in the session, their marks are taken, and the pages count them as the plan does.
 func TestAGuestStaysWhateverIsSaid(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	ines := hall{s.as(t, "ines"), tuesday.ID}
@@ -104,6 +105,7 @@ func count(t *testing.T, b browser, path, pattern string) (out []string) {
 
 // A series that is closed by the end and arrives again, whole, with the revision it had: it is there, whole, once.
 func TestASeriesArrivesWholeHoweverItArrives(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	ines, bea := hall{s.as(t, "ines"), tuesday.ID}, hall{s.as(t, "bea"), tuesday.ID}
@@ -157,6 +159,7 @@ func TestASeriesArrivesWholeHoweverItArrives(t *testing.T) {
 
 // One item that cannot be taken stops no other: it is answered with why, and listed for the coach.
 func TestARefusedItemStopsNoOther(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	ines := hall{s.as(t, "ines"), tuesday.ID}
@@ -183,6 +186,7 @@ func TestARefusedItemStopsNoOther(t *testing.T) {
 
 // A series of one drill is no evidence for a criterion that a coach said the drill does not show.
 func TestACriterionIsMarkedOnlyWhereItIsShown(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	ines := hall{s.as(t, "ines"), tuesday.ID}
@@ -217,6 +221,7 @@ func TestACriterionIsMarkedOnlyWhereItIsShown(t *testing.T) {
 
 // A stream that is open when access ends is closed, and so is one of somebody who signs out or is taken off the session.
 func TestAStreamEndsWithAccess(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	lead := s.as(t, "ines")
@@ -258,6 +263,7 @@ func member(t *testing.T, s site, name string) string {
 // Sixteen guesses at once pass no more than the free ones; a header that names another address changes nothing; an address without an account answers
 // alike; and the coach's own device is let in all the while.
 func TestGuessingIsSlow(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	own := s.as(t, "leila") // this device was signed in on before
 	own.at("/sign-out", nil)
@@ -294,6 +300,7 @@ func TestGuessingIsSlow(t *testing.T) {
 
 // The session's secret is kept as a hash: who reads the table signs in as nobody.
 func TestWhatIsKeptOpensNothing(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	u, _ := url.Parse(s.URL)
@@ -314,6 +321,7 @@ func TestWhatIsKeptOpensNothing(t *testing.T) {
 
 // While the database is away there is a page that says so, or JSON where a script asked; HEAD answers where GET does; and when it is back all goes on.
 func TestADatabaseThatIsAwayIsSaid(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	for _, path := range []string{"/", "/roster", "/shelf", "/sign-in"} {
@@ -364,6 +372,7 @@ func TestADatabaseThatIsAwayIsSaid(t *testing.T) {
 
 // Two lines of one name of which one has no birth year, and a second child of the same name and year: a sentence, and done on purpose.
 func TestTwoOfOneName(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	bo := player(t, s, "Bo Lindahl")
@@ -386,6 +395,7 @@ func TestTwoOfOneName(t *testing.T) {
 
 // After the first mark the roster's form lifts nobody: deciding is the only door to a standing. Before it, it is a correction.
 func TestTheFormLiftsNobodyPastDeciding(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "tomasz")
 	p := handball(t, s)
@@ -415,6 +425,7 @@ func TestTheFormLiftsNobodyPastDeciding(t *testing.T) {
 
 // The player's page, the report and the guardian's page count the same visits.
 func TestVisitsAreCountedAlike(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines := s.as(t, "ines")
 	for _, name := range []string{"Umar Farouk", "Femi Adeyemi", "Bo Lindahl"} {
@@ -456,6 +467,7 @@ func TestATapAsksLittle(t *testing.T) {
 
 // A skill with more drills than a path can lay out is told, not a crash.
 func TestAPathOfVeryManyDrills(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	err := s.st.In(ctx, s.club, func(tx *store.Tx) error {
@@ -477,6 +489,7 @@ func TestAPathOfVeryManyDrills(t *testing.T) {
 
 // A guest's id that is a player's brings that player in as a guest: the name and tags that stand on the roster stay.
 func TestAGuestNeverOverwritesAPlayer(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	ines := hall{s.as(t, "ines"), tuesday.ID}
@@ -504,6 +517,7 @@ func TestAGuestNeverOverwritesAPlayer(t *testing.T) {
 
 // Several may come late and several be hurt, each with what is said of them; and it is kept so.
 func TestSeveralAreLateAndHurt(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	b := s.as(t, "ines")
@@ -527,6 +541,7 @@ func TestSeveralAreLateAndHurt(t *testing.T) {
 
 // A pack that is taken never touches a colleague's private drill, whatever id it carries.
 func TestAPackLeavesPrivateDrillsAlone(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tomasz, ines := s.as(t, "tomasz"), s.as(t, "ines")
 	at := tomasz.at("/shelf/new", written("name", "Tomasz alone"))

@@ -72,31 +72,39 @@ type site struct {
 	owner string // how the database is reached with all rights
 }
 
+// withTheDemo fills a database with the demo club as it stands on that evening.
+func withTheDemo(db localpg.Database) error {
+	if err := store.Migrate(ctx, db.Owner); err != nil {
+		return err
+	}
+	st, err := store.Open(ctx, db.App)
+	if err != nil {
+		return err
+	}
+	defer st.Pool.Close()
+	hash, err := shell.HashPassword(ctx, demo.Password)
+	if err != nil {
+		return err
+	}
+	if err := demo.Load(ctx, st, evening, hash); err != nil {
+		return err
+	}
+	owner, err := pgx.Connect(ctx, db.Owner)
+	if err != nil {
+		return err
+	}
+	defer owner.Close(ctx)
+	_, err = owner.Exec(ctx, "analyze") // what PostgreSQL does by itself within a minute
+	return err
+}
+
 func serve(t testing.TB) site {
 	t.Helper()
-	db := localpg.ForTest(t)
-	if err := store.Migrate(ctx, db.Owner); err != nil {
-		t.Fatal(err)
-	}
+	db := localpg.ForTestFilled(t, withTheDemo)
 	st, err := store.Open(ctx, db.App, func(c *pgxpool.Config) { c.ConnConfig.Tracer = counter{} })
 	if err != nil {
 		t.Fatal(err)
 	}
-	hash, err := shell.HashPassword(ctx, demo.Password)
-	if err != nil {
-		t.Fatal(err)
-	}
-	if err := demo.Load(ctx, st, evening, hash); err != nil {
-		t.Fatal(err)
-	}
-	owner, err := pgx.Connect(ctx, db.Owner) // what PostgreSQL does by itself within a minute
-	if err == nil {
-		_, err = owner.Exec(ctx, "analyze")
-	}
-	if err != nil {
-		t.Fatal(err)
-	}
-	owner.Close(ctx)
 	live, stop := context.WithCancel(ctx)
 	s := &shell.Server{Store: st, Now: func() time.Time { return evening }, Sessions: shell.NewSessions(st, false), Live: shell.NewLive(live, st)}
 	srv := httptest.NewServer(Handler(s))
