@@ -356,3 +356,60 @@ func BenchmarkFind(b *testing.B) {
 		})
 	}
 }
+
+// A loop cannot be made round a drill that is off the shelf: not by linking, not by putting it back, not by undoing, not by two at once.
+func TestNoLoopRoundADrillThatIsAway(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	b := s.as(t, "ines")
+	at := map[string]string{}
+	for _, name := range []string{"Loop A", "Loop B", "Loop C"} {
+		at[name] = b.at("/shelf/new", written("name", name))
+	}
+	link := func(from, to string) int {
+		code, _ := b.post(at[from]+"/links", url.Values{"kind": {"after"}, "name": {to}})
+		return code
+	}
+	if link("Loop A", "Loop B") != http.StatusSeeOther || link("Loop C", "Loop A") != http.StatusSeeOther {
+		t.Fatal("the first links are refused")
+	}
+	b.at(at["Loop A"]+"/off", url.Values{"off": {"1"}})
+	if code := link("Loop B", "Loop C"); code != http.StatusUnprocessableEntity { // round the drill that is away
+		b.post(at["Loop A"]+"/off", url.Values{"off": {""}})
+		t.Errorf("linked round a drill that is away: %d", code)
+	}
+	if code, _ := b.post(at["Loop A"]+"/off", url.Values{"off": {""}}); code != http.StatusSeeOther {
+		t.Errorf("put back: %d", code)
+	}
+	// Two at once: of two links that close a loop together, one is refused.
+	for _, name := range []string{"Loop D", "Loop E"} {
+		at[name] = b.at("/shelf/new", written("name", name))
+	}
+	codes := make(chan int, 2)
+	for _, pair := range [][2]string{{"Loop D", "Loop E"}, {"Loop E", "Loop D"}} {
+		go func() { codes <- link(pair[0], pair[1]) }()
+	}
+	if a, c := <-codes, <-codes; a == c {
+		t.Errorf("both of two links that make a loop: %d and %d", a, c)
+	}
+	// Undoing: the link was taken away, others made since close the loop.
+	links := in(t, s, func(tx *store.Tx) ([]path.Link, error) { return tx.Links(ctx) })
+	if loop := path.Round(links); loop != nil {
+		t.Errorf("there is a loop: %v", loop)
+	}
+	b.post(at["Loop C"]+"/links", url.Values{"kind": {"after"}, "other": {at["Loop A"][len("/shelf/drill/"):]}, "drop": {"1"}})
+	dropped := in(t, s, func(tx *store.Tx) (id string, err error) {
+		return id, tx.QueryRow(ctx, `select id from change order by at desc, id desc limit 1`).Scan(&id)
+	})
+	if link("Loop B", "Loop C") != http.StatusSeeOther {
+		t.Fatal("with the link gone, another is refused")
+	}
+	b.post("/undo/"+dropped, url.Values{"to": {"/shelf"}})
+	links = in(t, s, func(tx *store.Tx) ([]path.Link, error) { return tx.Links(ctx) })
+	if loop := path.Round(links); loop != nil {
+		t.Errorf("undoing made a loop: %v", loop)
+	}
+	if code, _ := b.get("/shelf/path?skill=queueing"); code != http.StatusOK {
+		t.Errorf("the path page: %d", code)
+	}
+}
