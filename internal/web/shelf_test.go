@@ -413,3 +413,18 @@ func TestNoLoopRoundADrillThatIsAway(t *testing.T) {
 		t.Errorf("the path page: %d", code)
 	}
 }
+
+// A pace that a try's length does not let through is said where it is typed, and on the drill's page.
+func TestPaceAndTryThatClashAreSaid(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	b := s.as(t, "ines")
+	clash := written("name", "Too fast", "pace", "60", "try", "6")
+	_, form := b.post("/shelf/gives", clash)
+	_, page := b.get(b.at("/shelf/new", clash))
+	for where, html := range map[string]string{"the form": form, "the page": page} {
+		if !strings.Contains(html, "at most 10 a minute") {
+			t.Errorf("%s says nothing of 60 tries a minute of 6 s each", where)
+		}
+	}
+}

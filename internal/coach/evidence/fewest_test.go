@@ -86,3 +86,17 @@ func TestATrendIsOfOneSide(t *testing.T) {
 		t.Errorf("both sides rise: %+v", got)
 	}
 }
+
+// Who came today is neither stuck nor forgotten, whatever the stage asks; who stands there for months without a mark is.
+func TestWhoJoinedTodayIsNotForgotten(t *testing.T) {
+	stage := coach.Stage{Criteria: []coach.Criterion{eightOfTen(coach.EvidenceRule{Good: 2, Days: 2})}}
+	for _, c := range []struct {
+		weeks    int
+		unmarked bool
+	}{{0, false}, {2, false}, {7, true}, {30, true}} {
+		r := Ready(stage, nil, 0, day.Of(now).Add(-7*c.weeks), now)
+		if r.Unmarked(now) != c.unmarked || c.weeks == 0 && Stuck(stage, nil, r, 8, now) {
+			t.Errorf("on the stage for %d weeks without a mark: unmarked %v, stuck %v", c.weeks, r.Unmarked(now), Stuck(stage, nil, r, 8, now))
+		}
+	}
+}
