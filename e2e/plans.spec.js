@@ -24,7 +24,7 @@ test('any plan can be seen: planner, hall, screen, prints, partners, and what ha
   await signIn(phone)
   await page.goto('/sessions')
   const plans = []
-  for (const name of ['Saturday Shore', 'Thursday hall', 'Adult beginners']) plans.push(await page.locator('li', { has: page.getByRole('heading', { name }) }).locator('.planned a').first().getAttribute('href'))
+  for (const name of ['Saturday Shore', 'Saturday squad', 'Adult beginners']) plans.push(await page.locator('li', { has: page.getByRole('heading', { name }) }).locator('.planned a').first().getAttribute('href'))
   const file = await (await page.request.get(plans[0] + '/plan.json')).json()
   const players = file.plan.deal?.flat() ?? []
   const read = async (plan, document) => {
