@@ -1,4 +1,4 @@
-// make siege: five clients keep sending marks while the program is killed again and again, and its PostgreSQL too. What was acknowledged is there, once.
+// make siege: first a crowd, 500 open streams that all hear of a change and 200 requests at once; then five clients keep sending marks while the program is killed again and again, and its PostgreSQL too. What was acknowledged is there, once.
 // KILLS=100 and DATABASE_KILLS=5 are what was asked of it once; a short siege takes about a minute.
 import { spawn } from 'node:child_process'
 import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
@@ -25,6 +25,29 @@ try {
   const session = (await (await fetch(url + '/', { headers })).text()).match(/courtside\/([0-9a-f-]{36})/)[1]
   const state = async () => (await fetch(`${url}/courtside/${session}/state`, { headers })).json()
   const first = await state(), drill = first.stations[0].drill, players = first.players.map((p) => p.id)
+  // A crowd.
+  let heard = 0
+  const streams = new AbortController()
+  const opened = await Promise.all(Array.from({ length: 500 }, async () => {
+    const r = await fetch(`${url}/courtside/${session}/live`, { headers, signal: streams.signal }).catch(() => null)
+    if (!r?.ok) return false
+    const reader = r.body.getReader()
+    ;(async () => { let text = ''; for (;;) { const { value, done } = await reader.read(); if (done) return; text += new TextDecoder().decode(value); if (/data: (?!hello)/.test(text)) { heard++; return } } })().catch(() => {})
+    return true
+  }))
+  await sleep(1000)
+  const told = Date.now()
+  await fetch(`${url}/courtside/${session}/inbox`, { method: 'POST', headers, body: JSON.stringify({ items: [{ id: crypto.randomUUID(), kind: 'said', player: players[0], state: 'present', at: new Date(Date.UTC(2026, 10, 24, 17, 30)).toISOString() }] }) })
+  while (heard < opened.filter(Boolean).length && Date.now() - told < 10_000) await sleep(20)
+  const took = Date.now() - told
+  const paths = ['/', '/roster', '/shelf', '/sessions', '/stairs', `/sessions/${session}`, `/courtside/${session}/state`], codes = {}
+  const began = Date.now()
+  await Promise.all(Array.from({ length: 200 }, async (_, i) => { const code = await fetch(url + paths[i % paths.length], { headers }).then((r) => r.status, () => 'cut off'); codes[code] = (codes[code] ?? 0) + 1 }))
+  console.log(`${opened.filter(Boolean).length} of 500 streams open, ${heard} heard of a change within ${took} ms; 200 requests at once answered ${JSON.stringify(codes)} in ${Date.now() - began} ms`)
+  if (heard !== 500 || codes[200] !== 200) process.exitCode = 1
+  streams.abort()
+
+  // Killed again and again.
   const acknowledged = new Set(), sent = new Set()
   let over = false, failed = 0
   const client = async (k) => {
