@@ -287,7 +287,7 @@ func stand(d coach.Drawing) string {
 		}
 		plain := n - len(numbers) - len(roles)
 		if len(numbers) > 0 {
-			parts = append(parts, map[bool]string{true: "player ", false: "players "}[len(numbers) == 1]+say.List(numbers))
+			parts = append(parts, say.Verb(len(numbers), "player ", "players ")+say.List(numbers))
 		}
 		parts = append(parts, roles...)
 		if plain > 0 {

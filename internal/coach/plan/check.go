@@ -387,7 +387,10 @@ func (pic *Picture) checkEdges(in Input, spots []floor.Spot, sizes []floor.Size)
 		own := func(t floor.Trouble) bool { return t.Station == i || t.Other == i }
 		return !slices.ContainsFunc(floor.Check(in.Floor, moved, sizes), own) && !slices.ContainsFunc(floor.Edges(in.Floor, moved, sizes), own)
 	}
-	edge := map[bool]string{true: "the zone you have booked", false: "the floor"}[in.Floor.Use.Length > 0]
+	edge := "the floor"
+	if in.Floor.Use.Length > 0 {
+		edge = "the zone you have booked"
+	}
 	said := map[int]bool{} // one word for what goes beyond the edge
 	for _, t := range floor.Edges(in.Floor, spots, sizes) {
 		s := pic.Stations[t.Station]
