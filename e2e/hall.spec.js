@@ -100,8 +100,14 @@ test('the register: late with the time, left, hurt, a guest, and the groups deal
 
 test('two programs: a change on one is seen on the other, the clocks agree, and one may be killed', async ({ browser }) => {
   other = await device(browser, urlTwo, 'tomasz')
+  // What happens between the page and its stream is heard too: this stream begins after the start.
+  let began
+  const start = new Promise((done) => { began = done })
+  await other.route('**/live', async (r) => { await start; await r.continue() })
   await floor(other)
   await lead.getByRole('button', { name: 'Start the session' }).tap()
+  await expect(lead.locator('.court-now b')).toHaveText('Warm-up')
+  began()
   await expect(other.locator('.court-now b')).toHaveText('Warm-up')
   for (const next of ['First look', 'One key', 'Explain', 'Work']) {
     await flashGone(lead)

@@ -310,7 +310,7 @@ func TestAnOpenPlanHearsOfChanges(t *testing.T) {
 			}
 		}
 	}
-	expect("hello")
+	expect("hello " + strconv.Itoa(tuesday.Version))
 	p := &planner{s.as(t, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
 	p.edit("work", 0, "300")
 	expect("plan " + p.version)

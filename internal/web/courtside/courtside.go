@@ -104,18 +104,17 @@ func serverTime(c *shell.Ctx) error {
 
 // live passes on what changed, to a helper only what is theirs to see.
 func live(c *shell.Ctx) error {
-	may := func() error {
-		return c.In(func(tx *store.Tx) error {
+	may := func() (version int, err error) {
+		err = c.In(func(tx *store.Tx) error {
 			s, err := tx.Session(c.Ctx(), c.Param("id"))
 			if err != nil {
 				return err
 			}
+			version = s.Version
 			c.Now = c.S.Now().In(c.Loc)
 			return admitted(c, s, after)
 		})
-	}
-	if err := may(); err != nil {
-		return err
+		return version, err
 	}
 	return c.Stream(c.Param("id"), may, func(what string) string {
 		if c.Member.Role != "helper" {

@@ -614,14 +614,13 @@ func leader(c *shell.Ctx) error {
 
 // live tells an open plan when somebody else changes it.
 func live(c *shell.Ctx) error {
-	may := func() error {
-		return c.In(func(tx *store.Tx) error {
-			_, err := tx.Session(c.Ctx(), c.Param("id"))
+	may := func() (version int, err error) {
+		err = c.In(func(tx *store.Tx) error {
+			s, err := tx.Session(c.Ctx(), c.Param("id"))
+			version = s.Version
 			return err
 		})
-	}
-	if err := may(); err != nil {
-		return err
+		return version, err
 	}
 	return c.Stream(c.Param("id"), may, func(what string) string { return what })
 }

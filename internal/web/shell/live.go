@@ -2,6 +2,7 @@ package shell
 
 import (
 	"context"
+	"fmt"
 	"io"
 	"log/slog"
 	"net/http"
@@ -115,12 +116,19 @@ func (c *Ctx) still(may func() error) error {
 	return may()
 }
 
-// Stream answers with server-sent events: one whenever something of the session changed, until the page is closed. The caller has
-// made sure that the member may see the session; may is asked again at each beat, and at once when somebody's access ended; see says what of a notice is
-// theirs to know.
-func (c *Ctx) Stream(session string, may func() error, see func(what string) string) error {
+// Stream answers with server-sent events: one whenever something of the session changed, until the page is closed. may gives the session's version to
+// those who may see it; it is asked first, at each beat, and at once when somebody's access ended. see says what of a notice is theirs to know.
+// The first word is "hello" and the version as it is once the stream listens, so that a page knows whether something changed while it was loading.
+func (c *Ctx) Stream(session string, may func() (version int, err error), see func(what string) string) error {
 	notices, done := c.S.Live.Listen(session)
 	defer done()
+	version, err := may()
+	if err != nil {
+		return err
+	}
+	still := func() bool {
+		return c.still(func() error { _, err := may(); return err }) == nil
+	}
 	// Flush below gin and the session's writer, which cannot.
 	var w http.ResponseWriter = c.Writer
 	if u, ok := w.(interface{ Unwrap() http.ResponseWriter }); ok {
@@ -132,7 +140,7 @@ func (c *Ctx) Stream(session string, may func() error, see func(what string) str
 	c.Writer.WriteHeaderNow()
 	beat := time.NewTicker(15 * time.Second)
 	defer beat.Stop()
-	say := "retry: 1000\ndata: hello\n\n"
+	say := fmt.Sprintf("retry: 1000\ndata: hello %d\n\n", version)
 	for {
 		if _, err := io.WriteString(c.Writer, say); err != nil {
 			return nil
@@ -146,12 +154,12 @@ func (c *Ctx) Stream(session string, may func() error, see func(what string) str
 		case what := <-notices:
 			say = "data: " + see(what) + "\n\n"
 			if who, ended := strings.CutPrefix(what, store.AccessEnded); ended {
-				if say = ": still here\n\n"; who == c.Member.ID && c.still(may) != nil {
+				if say = ": still here\n\n"; who == c.Member.ID && !still() {
 					return nil
 				}
 			}
 		case <-beat.C:
-			if c.still(may) != nil {
+			if !still() {
 				return nil
 			}
 			say = ": still here\n\n"

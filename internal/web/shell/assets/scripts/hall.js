@@ -91,10 +91,9 @@ export const hall = {
     const source = new EventSource('/courtside/' + this.state.session + '/live')
     source.onmessage = (e) => {
       this.online = true
-      if (e.data[0] === '{') { take(this.state, JSON.parse(e.data)); this.beat++; this.merge(); this.keepState() } else if (e.data !== 'hello' || this.lost) this.refresh()
-      this.lost = false
+      if (e.data[0] === '{') { take(this.state, JSON.parse(e.data)); this.beat++; this.merge(); this.keepState() } else this.refresh() // also at hello: what changed while the page was loading, or the stream away, was told to nobody
     }
-    source.onerror = () => { this.online = false; this.lost = true }
+    source.onerror = () => { this.online = false }
   },
 
   async refresh() {

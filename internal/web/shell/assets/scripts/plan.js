@@ -301,7 +301,7 @@ function listen() {
   const source = new EventSource(url() + '/live')
   source.onmessage = (e) => {
     const [what, version] = e.data.split(' ')
-    if (what !== 'plan' && what !== 'again' || !plan() || version === plan().dataset.version) return
+    if (what !== 'plan' && what !== 'again' && what !== 'hello' || !plan() || version === plan().dataset.version) return
     if (asking) { heard = version ?? ''; return } // most likely this page's own change; its answer is coming
     if (busy || nudge || /^(INPUT|SELECT|TEXTAREA)$/.test(document.activeElement?.tagName) && plan().contains(document.activeElement)) { later = true; return }
     read()
