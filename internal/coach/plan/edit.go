@@ -191,8 +191,18 @@ func (p *Plan) editStation(e Edit, number numberIn) (needs Needs, err error) {
 		}
 		if p.Groups == len(p.Stations) || len(p.Stations) == 0 { // one group a station, until the coach says otherwise
 			p.Groups, needs = max(p.Groups, len(p.Stations)+1), NewDeal
+			if n := p.dealt(); n > 0 { // and while two are left for each
+				p.Groups = max(1, min(p.Groups, n/2))
+			}
 		}
 		p.Stations = append(p.Stations, Station{Drill: t.Drill, Edition: t.Edition})
+		if p.parts() == 0 { // the plan had none: they come before the game or the close
+			at := slices.IndexFunc(p.Blocks, func(b Block) bool { return b.Kind == Game || b.Kind == Close })
+			if at < 0 {
+				at = len(p.Blocks)
+			}
+			p.Blocks = slices.Insert(p.Blocks, at, Block{Kind: Circuit, Title: Circuit.String()})
+		}
 		return needs, nil
 	}
 	if e.At < 0 || e.At >= len(p.Stations) {
@@ -299,6 +309,9 @@ func (p *Plan) editBlock(e Edit, number numberIn) (err error) {
 	case "note":
 		b.Note = e.Value
 	case "task": // a drill for the block; a ladder takes it as its next step
+		if b.Kind == Circuit {
+			return input("task", "The stations have their own drills.")
+		}
 		b.Side = nil
 		if e.Value == "" {
 			b.Drill, b.Edition, b.Steps = "", 0, nil
@@ -332,10 +345,9 @@ func (p *Plan) editBlock(e Edit, number numberIn) (err error) {
 		}
 		b.Game = &g
 	case "drop-block":
-		if b.Kind == Circuit && p.parts() == 1 {
-			return input("drop-block", "The stations are the plan's middle; take the stations out instead.")
-		}
-		if b.Kind == Circuit { // its rounds go to the part before, or after where it is the first
+		if b.Kind == Circuit && p.parts() == 1 { // the stations go with the block that holds them
+			p.Stations, p.Rounds = nil, 0
+		} else if b.Kind == Circuit { // its rounds go to the part before, or after where it is the first
 			shares, to := p.shares(p.rounds()), -1
 			for i := range p.Blocks {
 				if p.Blocks[i].Kind == Circuit && i != e.At && (i < e.At || to < 0) {
@@ -389,6 +401,14 @@ func (p *Plan) editBlock(e Edit, number numberIn) (err error) {
 		return input("", "The plan does not know that change.")
 	}
 	return err
+}
+
+// dealt counts the players who are in groups.
+func (p Plan) dealt() (n int) {
+	for _, g := range p.Deal {
+		n += len(g)
+	}
+	return n
 }
 
 // parts counts the blocks that hold rounds of the stations.

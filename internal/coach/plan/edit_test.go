@@ -311,3 +311,55 @@ func TestNothingIsSettledByVanishing(t *testing.T) {
 		}
 	}
 }
+
+// The stations can be taken out by hand and put in again, and seven players who are given station after station are never six groups of one.
+func TestStationsComeAndGo(t *testing.T) {
+	in := tuesday(t)
+	apply := func(e Edit) {
+		t.Helper()
+		next, needs, err := in.Plan.Apply(e)
+		if err != nil {
+			t.Fatalf("%+v: %v", e, err)
+		}
+		if in.Plan = next; needs == NewDeal {
+			if err := in.Plan.DealOut(in); err != nil {
+				t.Fatal(err)
+			}
+		}
+	}
+	circuit := func() int {
+		for i, b := range in.Plan.Blocks {
+			if b.Kind == Circuit {
+				return i
+			}
+		}
+		return -1
+	}
+	in.Plan.Blocks[circuit()].Drill, in.Plan.Blocks[circuit()].Edition = "wall", 1 // out of an older plan
+	if pic := Work(in); pic.Blocks[circuit()].Task != nil {
+		t.Errorf("the block of the stations has a drill of its own that nobody sees: %s", pic.Blocks[circuit()].Task.Name)
+	}
+	if _, _, err := in.Plan.Apply(Edit{Do: "task", At: circuit(), Value: "wall@1"}); err == nil {
+		t.Error("a drill was given to the block of the stations")
+	}
+	apply(Edit{Do: "drop-block", At: circuit()})
+	if circuit() >= 0 || len(in.Plan.Stations) > 0 {
+		t.Fatalf("the stations are not out: %+v", in.Plan)
+	}
+	in.Players = in.Players[:7]
+	apply(Edit{Do: "deal"})
+	for range 6 {
+		apply(Edit{Do: "add-station", Value: "wall@1"})
+	}
+	if len(in.Plan.Stations) != 6 || circuit() < 0 || in.Plan.Blocks[len(in.Plan.Blocks)-1].Kind != Close {
+		t.Errorf("six stations before the game and the close: %+v", in.Plan.Blocks)
+	}
+	for _, g := range in.Plan.Deal {
+		if len(g) < 2 {
+			t.Errorf("seven players in groups of one: %v", in.Plan.Deal)
+		}
+	}
+	if err := in.Plan.Check(); err != nil {
+		t.Error(err)
+	}
+}

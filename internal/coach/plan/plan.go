@@ -167,7 +167,7 @@ func (p Plan) Tasks() (out []Task) {
 		out = append(out, Task{s.Drill, s.Edition})
 	}
 	for _, b := range p.Blocks {
-		if b.Drill != "" {
+		if b.Drill != "" && b.Kind != Circuit {
 			out = append(out, Task{b.Drill, b.Edition})
 		}
 		out = append(out, b.Steps...)

@@ -152,7 +152,7 @@ func TestChanceComesFromTheNearestMarks(t *testing.T) {
 func TestBadEditsSayWhyAndChangeNothing(t *testing.T) {
 	p := tuesday(t).Plan
 	for _, e := range []Edit{{Do: "work", Value: "soon"}, {Do: "work", Value: "5"}, {Do: "groups", Value: "9"}, {Do: "drill", At: 7, Value: "x@1"}, {Do: "drill", Value: "x"},
-		{Do: "minutes", At: 0, Value: "-3"}, {Do: "drop-block", At: 2}, {Do: "title", At: 0}, {Do: "way", Value: "by star sign"}, {Do: "sing"}, {Do: "split-block", At: 2, Value: "x"}, {Do: "spot", Value: "1 2 45 3 3"}, {Do: "spot", Value: "NaN 2 0 3 3"}, {Do: "score", At: 0, Value: "a"}, {Do: "pin", Value: "station 9"}, {Do: "turn", At: 0, Value: "1"}} {
+		{Do: "minutes", At: 0, Value: "-3"}, {Do: "task", At: 2, Value: "wall@1"}, {Do: "title", At: 0}, {Do: "way", Value: "by star sign"}, {Do: "sing"}, {Do: "split-block", At: 2, Value: "x"}, {Do: "spot", Value: "1 2 45 3 3"}, {Do: "spot", Value: "NaN 2 0 3 3"}, {Do: "score", At: 0, Value: "a"}, {Do: "pin", Value: "station 9"}, {Do: "turn", At: 0, Value: "1"}} {
 		if _, _, err := p.Apply(e); err == nil || !strings.HasSuffix(err.Error(), ".") {
 			t.Errorf("%+v: %v", e, err)
 		}

@@ -494,7 +494,7 @@ func (pic *Picture) timetable(in Input) {
 	work := time.Duration(pic.Plan.Work) * time.Second
 	for i, b := range pic.Plan.Blocks {
 		span := Span{Block: b, Index: i, From: at, To: at + time.Duration(b.Minutes)*time.Minute}
-		if d, ok := in.Drills[b.Drill]; ok {
+		if d, ok := in.Drills[b.Drill]; ok && b.Kind != Circuit { // stations have their own
 			span.Task = &d
 		}
 		if b.Kind != Circuit {

@@ -2,19 +2,19 @@
 import { runs } from './pads.js'
 
 const $ = (s, root = document) => root.querySelector(s)
-const cells = () => [...document.querySelectorAll('.cell')]
+const cells = () => [...document.querySelectorAll('.mark-cell')]
 let open = null, next = null
 
-const column = (b) => [...b.closest('tr').querySelectorAll('.cell')].indexOf(b)
+const column = (b) => [...b.closest('tr').querySelectorAll('.mark-cell')].indexOf(b)
 function neighbour(b, key) {
   const row = b.closest('tr'), i = column(b)
-  if (key === 'ArrowLeft' || key === 'ArrowRight') return row.querySelectorAll('.cell')[i + (key === 'ArrowRight' ? 1 : -1)]
+  if (key === 'ArrowLeft' || key === 'ArrowRight') return row.querySelectorAll('.mark-cell')[i + (key === 'ArrowRight' ? 1 : -1)]
   const rows = [...document.querySelectorAll('.sheet-table tbody tr')], at = rows[rows.indexOf(row) + (key === 'ArrowDown' ? 1 : -1)]
-  return at && (at.querySelectorAll('.cell')[i] || at.querySelector('.cell'))
+  return at && (at.querySelectorAll('.mark-cell')[i] || at.querySelector('.mark-cell'))
 }
 
 document.addEventListener('click', (e) => {
-  const b = e.target.closest('.cell')
+  const b = e.target.closest('.mark-cell')
   if (b) {
     open = b
     for (const c of cells()) c.classList.toggle('is-open', c === b)
@@ -38,7 +38,7 @@ function takeBack() { if (field()) { field().value = field().value.slice(0, -1);
 
 document.addEventListener('keydown', (e) => {
   if (e.ctrlKey || e.metaKey || e.altKey) return
-  const b = e.target.closest('.cell')
+  const b = e.target.closest('.mark-cell')
   if (b && e.key.startsWith('Arrow')) {
     const to = neighbour(b, e.key)
     if (to) { e.preventDefault(); to.focus() }

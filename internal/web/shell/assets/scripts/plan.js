@@ -95,15 +95,15 @@ document.addEventListener('focusin', (e) => {
   const v = e.target.closest?.('.visit'), bar = e.target.closest?.('.bar')
   if (v) showMoment(Number(v.dataset.moment))
   if (bar) { showBlock(Number(bar.dataset.block)); showMoment(momentOf(bar)) }
-  if (e.target.matches?.('[data-fill]')) fill(e.target)
+  if (e.target.matches?.('[data-options]')) fill(e.target)
 })
-document.addEventListener('pointerdown', (e) => { if (e.target.matches?.('[data-fill]')) fill(e.target) })
+document.addEventListener('pointerdown', (e) => { if (e.target.matches?.('[data-options]')) fill(e.target) })
 function fill(select) {
   const now = select.value
-  const from = document.getElementById(select.dataset.fill)
+  const from = document.getElementById(select.dataset.options)
   if (!from || select.dataset.filled) return
   select.dataset.filled = '1'
-  for (const o of from.content.cloneNode(true).children) if (o.value !== now) select.append(o)
+  for (const o of [...from.content.cloneNode(true).children]) if (o.value !== now) select.append(o)
 }
 
 // -- keys

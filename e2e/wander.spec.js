@@ -1,0 +1,96 @@
+// Anybody may wander through the whole program, in any sport, at both sizes, and meets nothing that breaks, hides or misleads.
+// SEEDS=20 STEPS=300 (make wander) goes on longer; WHO=lead and CLUB=demo keep to one.
+import { expect, test } from '@playwright/test'
+import { bring, names, setUpClass, startClub } from './clubs.js'
+import { signIn } from './steps.js'
+import { Wanderer, told } from './wander.js'
+
+const seeds = Number(process.env.SEEDS || 1), steps = Number(process.env.STEPS || 25), from = Number(process.env.SEED || 1)
+const sizes = { laptop: { width: 1280, height: 800 }, phone: { width: 390, height: 844 } }
+const only = (wish, list) => (wish ? list.filter((x) => wish.split(',').includes(x)) : list)
+
+const clubs = {
+  demo: null,
+  none: { club: 'Larkfield Gymnastics', program: 'Gymnastics', zone: 'Pacific/Auckland', players: 0 },
+  one: { club: 'Copperhill Primary', program: 'Badminton', zone: 'Europe/Berlin', players: 1, floor: 'Badminton court' },
+  twelve: { club: 'Larkfield Gymnastics', program: 'Gymnastics', zone: 'Pacific/Auckland', players: 12 },
+  sixty: { club: 'Millrace Softball', program: 'Softball', zone: 'America/Los_Angeles', players: 60, floor: 'Baseball or softball infield' },
+}
+
+// ready makes a club as far as its players allow, and gives the way in of each role: a signed-in state and the address to begin at.
+async function ready(browser, name) {
+  const context = await browser.newContext({ baseURL: process.env.GRUPPO_URL })
+  const page = await context.newPage()
+  const ways = {}
+  const as = async (role, how, home = '/') => {
+    const c = await browser.newContext({ baseURL: process.env.GRUPPO_URL })
+    const p = await c.newPage()
+    await how(p)
+    ways[role] = { state: await c.storageState(), home }
+    await c.close()
+  }
+  if (name === 'demo') {
+    await signIn(page)
+    await as('lead', (p) => signIn(p))
+    await as('coach', (p) => signIn(p, 'tomasz'))
+    await as('helper', (p) => signIn(p, 'bea'))
+  } else {
+    const c = clubs[name]
+    await startClub(page, c)
+    if (c.players) {
+      const stages = ['First steps', 'Growing', '']
+      await bring(page, 'Name\tBirth year\tStage\n' + names(c.players).map((n, i) => `${n}\t${2010 + i % 8}\t${stages[i % 3]}`).join('\n'))
+      await setUpClass(page, { name: 'Evening group', floor: c.floor, places: '60' })
+    }
+    ways.lead = { state: await context.storageState(), home: '/' }
+    for (const role of ['coach', 'helper']) {
+      await page.goto('/account')
+      await page.getByLabel('Name', { exact: true }).fill('Sky ' + role)
+      const email = `${role}-${Date.now()}@${name}.example`
+      await page.getByLabel('E-mail').fill(email)
+      await page.getByLabel('They are').selectOption(role)
+      await page.getByRole('button', { name: 'Bring them in' }).click()
+      const pass = await page.locator('.finding .num').innerText()
+      await as(role, async (p) => {
+        await p.goto('/sign-in')
+        await p.getByLabel('E-mail').fill(email)
+        await p.getByLabel('Password').fill(pass)
+        await p.getByRole('button', { name: 'Sign in' }).click()
+        await p.waitForURL('/')
+      })
+    }
+  }
+  const players = await page.goto('/roster').then(() => page.locator('a[href^="/players/"]').evaluateAll((as) => as.map((a) => a.getAttribute('href'))))
+  if (players.length) {
+    await page.goto(players[0])
+    await page.getByText('Make a link').first().click()
+    await page.getByLabel('For', { exact: true }).fill('family')
+    await page.getByRole('button', { name: 'Make a link' }).click()
+    ways.guardian = { state: { cookies: [], origins: [] }, home: new URL(await page.locator('.fresh-link').innerText()).pathname }
+  }
+  ways.nobody = { state: { cookies: [], origins: [] }, home: '/sign-in' }
+  await context.close()
+  return ways
+}
+
+for (const club of only(process.env.CLUB, Object.keys(clubs))) {
+  test('wandering: ' + club, async ({ browser }) => {
+    test.setTimeout(60_000 + seeds * steps * 20 * 2_000)
+    const ways = await ready(browser, club), found = []
+    let walked = 0
+    for (const who of only(process.env.WHO, Object.keys(ways))) {
+      for (const size of only(process.env.SIZE, Object.keys(sizes))) {
+        for (let seed = from; seed < from + seeds; seed++) {
+          const context = await browser.newContext({ baseURL: process.env.GRUPPO_URL, viewport: sizes[size], hasTouch: size === 'phone', storageState: ways[who].state })
+          context.setDefaultTimeout(15_000)
+          const w = new Wanderer(await context.newPage(), ways[who].home)
+          for (const f of await w.walk(seed, steps)) if (!found.some((o) => o.f.what === f.what && o.f.at === f.at)) found.push({ f, who, size, way: await w.shortest(f) })
+          walked += steps
+          await context.close()
+        }
+      }
+    }
+    console.log(`${walked} steps in ${club}`)
+    expect(found.map(({ f, who, size, way }) => `${who} on a ${size}: ${told(f, way)}`).join('\n\n')).toBe('')
+  })
+}

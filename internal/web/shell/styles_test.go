@@ -1,0 +1,72 @@
+package shell
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+	"testing"
+)
+
+// A class name means one thing: a rule for a state (is-…) names what it is a state of, a rule that stands by itself stands in one part of the styles, and
+// none of ours is the name of one of Bulma's own things.
+func TestAClassNameMeansOneThing(t *testing.T) {
+	read := func(name string) string {
+		text, err := assetFiles.ReadFile("assets/" + name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return string(text)
+	}
+	media := regexp.MustCompile(`@media[^{]*\{`)
+	rule := regexp.MustCompile(`([^{}]+)\{[^{}]*\}`)
+	within := regexp.MustCompile(`\([^()]*\)`) // :not(…), :has(…)
+	class := regexp.MustCompile(`\.([A-Za-z][\w-]*)`)
+	shapes := []string{"is-circle", "is-triangle", "is-square", "is-diamond", "is-pentagon", "is-star", "is-hexagon", "is-cross"}
+	states := append([]string{"is-bad"}, shapes...) // these are the same wherever they stand
+	everywhere := []string{"frame", "print"}
+	where := map[string]string{} // class → the part of the styles that rules it
+	part := "frame"
+	for _, piece := range regexp.MustCompile(`(?m)^/\*[^*]*\*/$|[^/]+|/`).FindAllString(read("gruppo.css"), -1) {
+		if name, ok := strings.CutPrefix(piece, "/* "); ok && strings.HasSuffix(name, " */") {
+			if name = strings.TrimSuffix(name, " */"); len(name) < 40 {
+				part = name
+			}
+			continue
+		}
+		for _, m := range rule.FindAllStringSubmatch(media.ReplaceAllString(piece, ""), -1) {
+			for _, selector := range strings.Split(within.ReplaceAllString(m[1], ""), ",") {
+				selector = strings.TrimSpace(selector)
+				first := strings.FieldsFunc(selector, func(r rune) bool { return strings.ContainsRune(" >+~", r) })
+				if len(first) == 0 || !strings.HasPrefix(first[0], ".") {
+					continue
+				}
+				names := class.FindAllStringSubmatch(first[0], -1)
+				if len(names) != 1 {
+					continue
+				}
+				name := names[0][1]
+				alone := !slices.ContainsFunc(class.FindAllStringSubmatch(selector, -1), func(m []string) bool { return !strings.HasPrefix(m[1], "is-") })
+				if alone && !slices.Contains(states, name) {
+					t.Errorf("%q rules every %s there is: name what it is a state of", selector, name)
+				}
+				if slices.Contains(everywhere, part) {
+					continue
+				}
+				if was, ok := where[name]; ok && was != part {
+					t.Errorf("%q: .%s is ruled for %q and for %q: two meanings?", selector, name, was, part)
+				}
+				where[name] = part
+			}
+		}
+	}
+	bulma := map[string]bool{}
+	for _, m := range class.FindAllStringSubmatch(read("lib/bulma.min.css"), -1) {
+		bulma[m[1]] = true
+	}
+	ours := []string{"button", "checkbox", "field", "help", "icon", "input", "label", "panel", "progress", "select", "table", "textarea"} // Bulma's, dressed by us
+	for name := range where {
+		if bulma[name] && !slices.Contains(ours, name) {
+			t.Errorf(".%s is Bulma's: what it says there comes along", name)
+		}
+	}
+}
