@@ -92,7 +92,7 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 	return one[Hall](ctx, tx, "read the hall", `with touch as (update session_member set heard_at = $4::timestamptz where session_id = $1 and member_id = $2 and (heard_at is null or heard_at < $4::timestamptz - interval '10 seconds'))
 		select (select coalesce(json_agg(json_build_object('id', id, 'do', what, 'at', at) order by at, id), '[]') from run_event where session_id = $1) as events,
 		(select coalesce(json_agg(json_build_object(`+tallyJSON+`) order by at, id), '[]') from tally where session_id = $1) as tallies,
-		(select coalesce(json_agg(k), '[]') from (select distinct on (player_id, key) id, player_id as player, key, has, at, by_member as by from key_mark where player_id = any($3::uuid[]) order by player_id, key, at desc, id desc) k) as keys,
+		(select coalesce(json_agg(k), '[]') from (select distinct on (player_id, key) id, player_id as player, key, has, session_id as session, at, by_member as by from key_mark where player_id = any($3::uuid[]) order by player_id, key, at desc, id desc) k) as keys,
 		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n join member m on m.id = n.by_member
 			where n.session_id = $1 or n.player_id = any($3::uuid[]) and n.done_at is null and n.kind <> 'effort' and (n.due is null or n.due <= $4::date)) as notes,
 		(select coalesce(json_agg(json_build_object('id', id, 'block', block, 'unit', unit, 'step', step, 'at', at, 'by', by_member) order by at, id), '[]') from climb where session_id = $1) as climbs,
@@ -125,7 +125,7 @@ type KeyMark struct {
 	Player  string    `json:"player"`
 	Key     string    `json:"key"`
 	Has     bool      `json:"has"`
-	Session string    `json:"-"`
+	Session string    `json:"session"`
 	At      time.Time `json:"at"`
 	By      string    `json:"by"`
 }

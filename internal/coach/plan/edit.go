@@ -326,6 +326,28 @@ func (p *Plan) editBlock(e Edit, number numberIn) (err error) {
 		} else {
 			b.Drill, b.Edition = t.Drill, t.Edition
 		}
+	case "step": // "2 earlier", "2 later", "2 out", or "2 drill@1" to come after it; steps are counted from 0
+		n, what, _ := strings.Cut(e.Value, " ")
+		i, err := strconv.Atoi(n)
+		if err != nil || i < 0 || i >= len(b.Steps) {
+			return input("step", "That step is no longer in the ladder.")
+		}
+		s := b.Steps[i]
+		switch what {
+		case "out":
+			b.Steps = slices.Delete(b.Steps, i, i+1)
+		case "earlier":
+			b.Steps = slices.Insert(slices.Delete(b.Steps, i, i+1), max(0, i-1), s)
+		case "later":
+			b.Steps = slices.Insert(slices.Delete(b.Steps, i, i+1), min(len(b.Steps)-1, i+1), s)
+		default:
+			t, err := task(what)
+			if err != nil {
+				return err
+			}
+			b.Steps = slices.Insert(b.Steps, i+1, t)
+		}
+		return nil
 	case "change-by":
 		if b.Way = rotate.Way(e.Value); !slices.Contains(rotate.Ways, b.Way) {
 			return input("change-by", "Partners move on one, one stays, the winner stays, or they meet as seldom as can be.")

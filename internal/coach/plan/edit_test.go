@@ -58,6 +58,12 @@ func TestEveryEdit(t *testing.T) {
 		{Edit{Do: "title", At: 0, Value: "Easy start"}, Nothing, func(p Plan) bool { return p.Blocks[0].Title == "Easy start" }},
 		{Edit{Do: "note", At: 0, Value: "bibs out"}, Nothing, func(p Plan) bool { return p.Blocks[0].Note == "bibs out" }},
 		{Edit{Do: "task", At: 0, Value: "wall@1"}, Nothing, func(p Plan) bool { return p.Blocks[0].Drill == "wall" }},
+		{Edit{Do: "step", At: 1, Value: "0 later"}, Nothing, func(p Plan) bool { return p.Blocks[1].Steps[1].Drill == "wall" }},
+		{Edit{Do: "step", At: 1, Value: "1 earlier"}, Nothing, func(p Plan) bool { return p.Blocks[1].Steps[1].Drill == "wall" }},
+		{Edit{Do: "step", At: 1, Value: "0 out"}, Nothing, func(p Plan) bool { return len(p.Blocks[1].Steps) == 1 && p.Blocks[1].Steps[0].Drill == "shot" }},
+		{Edit{Do: "step", At: 1, Value: "0 pass@2"}, Nothing, func(p Plan) bool {
+			return len(p.Blocks[1].Steps) == 3 && p.Blocks[1].Steps[1] == Task{"pass", 2} && p.Blocks[1].Steps[2].Drill == "shot"
+		}},
 		{Edit{Do: "game", At: 3, Value: "2 3 3 0 0 0 0"}, Nothing, func(p Plan) bool { return *p.Blocks[3].Game == rotate.Game{Areas: 2, A: 3, B: 3} }},
 		{Edit{Do: "add-block", At: 1, Value: "pairs"}, Nothing, func(p Plan) bool { return kinds(p) == "together pairs key stations game close" && p.Blocks[1].Turn > 0 }},
 		{Edit{Do: "add-block", At: -1, Value: "break"}, Nothing, func(p Plan) bool { return kinds(p) == "together key stations game break close" }},
@@ -69,6 +75,7 @@ func TestEveryEdit(t *testing.T) {
 	} {
 		in := tuesday(t)
 		in.Plan.Stations[2].Leader = "ines"
+		in.Plan.Blocks[1].Steps = []Task{{"wall", 1}, {"shot", 1}}
 		before := fmt.Sprintf("%+v", in.Plan)
 		next, needs, err := in.Plan.Apply(c.edit)
 		if err != nil || needs != c.needs || !c.holds(next) {

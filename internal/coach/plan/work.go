@@ -106,6 +106,37 @@ type Span struct {
 	Count    int // and how many it holds
 }
 
+// Does names what everybody does in the block, and says how: the drill's own words, else what this kind of block is for.
+func (b Span) Does() (what, how string) {
+	usual := map[Kind]string{
+		OneKey: "Show the whole skill. Look. Show it again with the key alone, and speak of nothing else. Let them say it back.",
+		Break:  "Drink. Ask who hurts, and who has not been looked at.",
+		Close:  "Let them say the key back. Cool down, kit away, the task for home.",
+	}
+	what, how = b.Title, usual[b.Kind]
+	switch {
+	case b.Task != nil:
+		what, how = b.Task.Name, b.Task.Setup
+	case b.Game != nil:
+		what = b.Game.String()
+	}
+	if b.Note != "" {
+		how = strings.TrimSpace(b.Note + "\n" + how)
+	}
+	return what, how
+}
+
+// RallyLadder reports whether the block's pairs have one score together, so that nobody wins.
+func (b Span) RallyLadder() bool { return b.Task != nil && b.Task.Target.Kind == coach.RallyLadder }
+
+// Changed says what the drill asks for where the plan asks for something else at the station, and nothing where they agree.
+func (s StationAt) Changed() string {
+	if asks := s.Drill.Target.String(); asks != s.Target.String() {
+		return asks
+	}
+	return ""
+}
+
 // Round is one work period of the stations.
 type Round struct {
 	Number   int // from 1
@@ -496,6 +527,9 @@ func (pic *Picture) timetable(in Input) {
 		span := Span{Block: b, Index: i, From: at, To: at + time.Duration(b.Minutes)*time.Minute}
 		if d, ok := in.Drills[b.Drill]; ok && b.Kind != Circuit { // stations have their own
 			span.Task = &d
+		}
+		if span.RallyLadder() && b.Way == rotate.WinnerStays { // a pair climbs together: nobody wins
+			span.Way = rotate.MoveOn
 		}
 		if b.Kind != Circuit {
 			pic.Moments = append(pic.Moments, Moment{From: span.From, To: span.To, Kind: "block", Label: b.Title, Block: i})

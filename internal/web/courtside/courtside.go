@@ -56,10 +56,12 @@ func admitted(c *shell.Ctx, s store.Session, after time.Duration) error {
 	if c.Member.Role != "helper" {
 		return nil
 	}
+	running := s.Started && !s.Ended // however early it was begun, and however late it goes on
 	on := slices.ContainsFunc(s.Leaders, func(m store.SessionLeader) bool { return m.Member == c.Member.ID })
 	switch {
 	case !on:
 		return &shell.Problem{Status: http.StatusForbidden, Says: "You are not on this session. Ask its lead to add you."}
+	case running:
 	case c.Now.Before(s.StartsAt.Add(-early)):
 		return &shell.Problem{Status: http.StatusForbidden, Says: "This opens for you at " + s.StartsAt.Add(-early).In(c.Loc).Format("15:04 on Monday 2 January") + "."}
 	case c.Now.After(s.Ends().Add(after)):
@@ -124,7 +126,10 @@ func live(c *shell.Ctx) error {
 	})
 }
 
-// drawing is a station's drawing.
+// beside is what the number of a block is set off by, where stations are counted from 0.
+const beside = 100
+
+// drawing is the drawing of a station, or of a block's task.
 func drawing(c *shell.Ctx) error {
 	var l sessions.Loaded
 	err := c.In(func(tx *store.Tx) (err error) {
@@ -134,12 +139,17 @@ func drawing(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	stations := l.Session.Plan.Stations
+	drill := ""
 	n, err := strconv.Atoi(c.Param("n"))
-	if err != nil || n < 0 || n >= len(stations) || l.Input.Drills[stations[n].Drill].Diagram == nil {
+	if p := l.Session.Plan; err == nil && n >= 0 && n < len(p.Stations) {
+		drill = p.Stations[n].Drill
+	} else if at := n - beside; err == nil && at >= 0 && at < len(p.Blocks) {
+		drill = p.Blocks[at].Drill
+	}
+	if l.Input.Drills[drill].Diagram == nil {
 		return store.ErrNone
 	}
-	text, err := c.DrawingText(pages, "diagram", shell.DrawDrawing(*l.Input.Drills[stations[n].Drill].Diagram, 360, 260, -1, false))
+	text, err := c.DrawingText(pages, "diagram", shell.DrawDrawing(*l.Input.Drills[drill].Diagram, 360, 260, -1, false))
 	if err != nil {
 		return err
 	}

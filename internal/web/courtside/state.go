@@ -27,6 +27,7 @@ type state struct {
 	Events    []event         `json:"events"`
 	Segments  []segment       `json:"segments"`
 	Stations  []station       `json:"stations"`
+	Tasks     []station       `json:"tasks"` // what everybody does in the blocks beside the stations
 	Groups    []group         `json:"groups"`
 	Players   []player        `json:"players"`
 	Criteria  []criterion     `json:"criteria"`
@@ -75,9 +76,11 @@ type segment struct {
 
 type station struct {
 	Name     string            `json:"name"`
+	Block    int               `json:"block"` // of a task of everybody
 	Drill    string            `json:"drill"`
 	Setup    string            `json:"setup"`
 	Target   string            `json:"target"`
+	Written  string            `json:"written"` // what the drill asks for, where the plan asks for something else
 	Kind     string            `json:"kind"`
 	N        int               `json:"n"`
 	Of       int               `json:"of"` // skills of a set
@@ -258,15 +261,36 @@ func (st *state) fill(c *shell.Ctx, l sessions.Loaded, h store.Hall, marks, show
 			st.Gives = append(st.Gives, m.Words)
 		}
 	}
-	for _, s := range pic.Stations {
-		v := stationOf(pic, s)
+	shows := func(d coach.Drill) (ids []string) {
 		for _, stage := range l.Program.Stages {
 			for _, k := range stage.Criteria {
-				if l.Input.Shows.Shows(k, s.Drill) {
-					v.Criteria = append(v.Criteria, k.ID)
+				if l.Input.Shows.Shows(k, d) {
+					ids = append(ids, k.ID)
 				}
 			}
 		}
+		return ids
+	}
+	for _, b := range pic.Blocks {
+		if b.Kind == plan.Circuit || b.Kind == plan.Ladder {
+			continue
+		}
+		v := station{Block: b.Index, Aside: map[string]string{}}
+		if b.Task != nil {
+			v = stationOf(pic, plan.StationAt{Drill: *b.Task, Target: b.Task.Target})
+			v.Block, v.Each, v.Criteria, v.Forms = b.Index, 0, shows(*b.Task), nil
+		}
+		v.Name, v.Setup = b.Does()
+		for _, o := range pic.Instead {
+			if o.Do == "block-side" && o.At == b.Index {
+				v.Aside[o.Player.ID] = o.Does
+			}
+		}
+		st.Tasks = append(st.Tasks, v)
+	}
+	for _, s := range pic.Stations {
+		v := stationOf(pic, s)
+		v.Criteria = shows(s.Drill)
 		for _, o := range pic.Instead {
 			if o.Do == "side" && o.At == s.Index {
 				v.Aside[o.Player.ID] = o.Does
@@ -321,7 +345,7 @@ func gives(l *sessions.Loaded, events []plan.Event, now time.Time) (time.Duratio
 
 func stationOf(pic plan.Picture, s plan.StationAt) station {
 	d := s.Drill
-	v := station{Name: d.Name, Drill: d.ID, Setup: d.Setup, Target: s.Target.String(), Kind: string(s.Target.Kind), N: s.Target.N, Of: s.Target.Skills, Back: s.Target.Back, Seconds: s.Target.Seconds, Against: s.Target.Against,
+	v := station{Name: d.Name, Drill: d.ID, Setup: d.Setup, Target: s.Target.String(), Written: s.Changed(), Kind: string(s.Target.Kind), N: s.Target.N, Of: s.Target.Skills, Back: s.Target.Back, Seconds: s.Target.Seconds, Against: s.Target.Against,
 		Work: d.Work, Rest: d.Rest, Keys: d.Keys, Cautions: d.Cautions, Visits: s.Visits, Aside: map[string]string{}, Drawn: d.Diagram != nil}
 	if d.Diagram != nil {
 		v.Zones = slices.ContainsFunc(d.Diagram.Things, func(t coach.Thing) bool { return t.Kind == "goal" || t.Kind == "target" })

@@ -55,7 +55,12 @@ func (v planView) Shows(tab string) bool { return v.Tab == "" || v.Tab == tab }
 
 func (v planView) Shapes() []plan.SessionShape { return plan.SessionShapes }
 func (v planView) Ways() []deal.Way            { return deal.Ways }
-func (v planView) PartnerWays() []rotate.Way   { return rotate.Ways }
+
+// PartnerWays are the ways in which partners can change in a block.
+func (v planView) PartnerWays(b plan.Span) []rotate.Way {
+	return slices.DeleteFunc(slices.Clone(rotate.Ways), func(w rotate.Way) bool { return w == rotate.WinnerStays && b.RallyLadder() })
+}
+
 func (v planView) Kinds() []plan.Kind {
 	return slices.DeleteFunc(slices.Clone(plan.Kinds), func(k plan.Kind) bool { return k == plan.Circuit })
 }

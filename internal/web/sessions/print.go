@@ -8,7 +8,6 @@ import (
 	"strings"
 	"time"
 
-	"gruppo/internal/coach"
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/plan"
 	"gruppo/internal/store"
@@ -157,7 +156,7 @@ func (v planView) PairBlocks() (out []pairBlock) {
 func (v planView) pairs(b plan.Span) pairBlock {
 	pb := pairBlock{Span: b, Turns: plan.PairTurns(v.Input, b.Block, b.From)}
 	pb.Standings = plan.Standings(pb.Turns)
-	pb.Ladder = b.Task != nil && b.Task.Target.Kind == coach.RallyLadder
+	pb.Ladder = b.RallyLadder()
 	times := map[[2]string]int{}
 	for _, t := range pb.Turns {
 		for _, team := range t.Teams {

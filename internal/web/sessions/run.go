@@ -8,6 +8,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/register"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -22,6 +23,8 @@ type runView struct {
 	Parts    []runPart
 	Stations []runStation
 	Where    []runGroup
+	Register []runWord
+	Keys     []runKey
 	Unseen   []string
 	Notes    []store.Note
 	Refused  []store.Refused // what devices sent and could not be taken
@@ -37,6 +40,18 @@ type runPart struct {
 	From                string
 	Longer              time.Duration
 	Width, PlannedWidth float64
+}
+
+// runWord is who had the same word in the register.
+type runWord struct {
+	Word  string
+	Names []string
+}
+
+// runKey is what was said of a key on the day.
+type runKey struct {
+	Key       string
+	Has, Lack []string
 }
 
 // runGroup is who moved together, and where they were, round by round.
@@ -89,6 +104,8 @@ func runPage(c *shell.Ctx) error {
 	v.stations(given)
 	v.where(given)
 	v.seen(marks)
+	v.register()
+	v.keys(h.Keys)
 	v.Notes = slices.DeleteFunc(h.Notes, func(n store.Note) bool { return n.Session != v.Session.ID })
 	v.When = v.Picture.Start.Format("Mon 2 Jan, 15:04")
 	return c.Page(pages, http.StatusOK, "run.html", "What happened", v)
@@ -208,6 +225,59 @@ func (v *runView) where(given []plan.Given) {
 		}
 		if len(r.At) > 0 {
 			v.Where = append(v.Where, r)
+		}
+	}
+}
+
+// register says who was there, by what was said; with the minutes of those who came late or left.
+func (v *runView) register() {
+	words := []struct {
+		word  register.Word
+		words string
+	}{{register.Present, "Here"}, {register.Late, "Came late"}, {register.Left, "Left"}, {register.Hurt, "Hurt"}, {register.Absent, "Not there"}, {register.Away, "Said to stay away"}, {register.Nothing, "Nothing was said of"}}
+	for _, w := range words {
+		r := runWord{Word: w.words}
+		for _, p := range v.Players {
+			said := v.Said[p.ID].Said()
+			if said.Word != w.word {
+				continue
+			}
+			name := p.Name
+			if m := max(said.From, said.Until); m > 0 {
+				name += " " + v.Picture.Start.Add(time.Duration(m)*time.Minute).Format("15:04")
+			}
+			if said.No != "" {
+				name += ", no " + said.No
+			}
+			if said.Guest {
+				name += ", a guest"
+			}
+			r.Names = append(r.Names, name)
+		}
+		if len(r.Names) > 0 {
+			v.Register = append(v.Register, r)
+		}
+	}
+}
+
+// keys says who has and who lacks a key, of those of whom it was said in this session.
+func (v *runView) keys(newest []store.KeyMark) {
+	at := map[string]int{}
+	for _, p := range v.Players {
+		for _, k := range newest {
+			if k.Player != p.ID || k.Session != v.Session.ID {
+				continue
+			}
+			i, ok := at[k.Key]
+			if !ok {
+				i, v.Keys = len(v.Keys), append(v.Keys, runKey{Key: k.Key})
+				at[k.Key] = i
+			}
+			if k.Has {
+				v.Keys[i].Has = append(v.Keys[i].Has, p.Name)
+			} else {
+				v.Keys[i].Lack = append(v.Keys[i].Lack, p.Name)
+			}
 		}
 	}
 }

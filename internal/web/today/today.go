@@ -146,7 +146,7 @@ func when(at, now time.Time) string {
 
 // shut reports whether a session is not open to a helper now.
 func (v *view) shut(s store.Session, now time.Time) bool {
-	return v.Helper && (now.Before(s.StartsAt.Add(-sessions.HelperEarly)) || now.After(s.Ends().Add(sessions.HelperAfter)))
+	return v.Helper && !(s.Started && !s.Ended) && (now.Before(s.StartsAt.Add(-sessions.HelperEarly)) || now.After(s.Ends().Add(sessions.HelperAfter)))
 }
 
 // day draws today's sessions, and lists the coming ones.

@@ -141,7 +141,7 @@ func Edits(in plan.Input) (out []plan.Edit) {
 		}
 	}
 	for i := range len(in.Plan.Blocks) + 1 {
-		for _, o := range [][2]any{{"minutes", 7}, {"title", "Another"}, {"note", "bibs"}, {"task", task}, {"task", ""}, {"change-by", rotate.Ways[0]}, {"turn", 60}, {"team", 3}, {"score", "1 " + player + " 4"}, {"score", "0 " + player + " -1"}, {"game", "1 3 3 0 0 0 0"}, {"block-side", player + " " + task},
+		for _, o := range [][2]any{{"minutes", 7}, {"title", "Another"}, {"note", "bibs"}, {"task", task}, {"task", ""}, {"step", "0 later"}, {"step", "1 out"}, {"step", "0 " + task}, {"change-by", rotate.Ways[0]}, {"turn", 60}, {"team", 3}, {"score", "1 " + player + " 4"}, {"score", "0 " + player + " -1"}, {"game", "1 3 3 0 0 0 0"}, {"block-side", player + " " + task},
 			{"move-block", "earlier"}, {"move-block", "later"}, {"move-block", 0}, {"split-block", 1}, {"split-block", 2}, {"drop-block", ""}} {
 			add(o[0].(string), i, o[1])
 		}

@@ -5,6 +5,7 @@ import { circuit, degrees, pairs, race, rungs, runs, team, teach } from './pads.
 import { names as soundNames } from './sound.js'
 
 const less = ['faults', 'time', 'tries'] // measures where less is better
+const beside = 100 // blocks beside the stations are numbered from here
 const gone = ['absent', 'away', 'left']
 const first = (name) => name.split(' ')[0]
 const read = (key, or) => JSON.parse(localStorage.getItem(key) || 'null') ?? or
@@ -81,27 +82,33 @@ const sending = {
 // -- the clock's buttons
 
 const clock = {
-  asking: false, more: false,
+  asking: false, more: false, early: false,
+  startIt() { if (this.otherTime) this.early = true; else this.run1('start') },
+  notYet() { this.early = false },
+  // otherTime says when it is planned for, where that is not about now.
+  get otherTime() { return this.now < this.state.starts - 2 * 3600000 || this.now > this.state.bookedEnd + 3600000 ? this.state.when : '' },
   run1(what) {
-    this.asking = false
-    this.more = false
+    this.asking = this.early = false
+    if (!['back', 'less'].includes(what)) this.more = false // these are pressed again
     this.says = ''
-    if (what === 'end') this.closeRound(0)
+    if (what === 'end') this.closeRound(() => true)
     const item = { kind: 'clock', id: newID(), do: what, at: new Date(this.now).toISOString() }
     this.state.events.push({ id: item.id, do: what, at: Math.floor(this.now) })
     this.tick()
     this.keep(item)
     this.keepState()
-    if (what === 'start' && this.tab === 'register') this.tab = this.ownTab
+    if (what === 'start' && this.tab === 'register') this.tab = this.tabOf(this.current)
   },
   get changeWord() { return this.current.kind === 'work' ? 'Change now' : 'Next now' },
+  get isOver() { return this.ended },
+  get happened() { return '/sessions/' + this.state.session + '/run' },
   get mayEnd() { return this.state.mayRun && this.going && !this.over },
   askEnd() { this.asking = !this.asking; this.more = false },
   toggleMore() { this.more = !this.more; this.asking = false },
   get lateText() { // whole minutes past the booked end, as it runs now
     if (!this.going || !this.state.mayRun) return ''
     const end = this.at.bounds[this.at.bounds.length - 1], over = end - this.state.bookedEnd
-    return over > 30000 ? 'It ends at ' + this.clockTime(end) + ', ' + minutes(over) + ' too late. What gives?' : ''
+    return over > 30000 ? 'It ends at ' + this.clockTime(end) + ', ' + minutes(over) + ' too late.' + (this.state.gives.length ? ' What gives?' : ' Nothing that is left can give so much: end it on time.') : ''
   },
   give(words) { this.ask('give', { words }) },
   get signalName() { return this.signal?.name },
@@ -124,15 +131,27 @@ const place = {
   get hallLink() { return '/courtside/' + this.state.session + '/hall' },
   get ownTab() {
     const own = this.state.stations.findIndex((s) => s.leader === this.state.me.id)
-    return own >= 0 ? own : this.state.stations.length ? 0 : 'register'
+    return own >= 0 ? own : this.state.stations.length ? 0 : this.state.mayRun ? 'register' : this.tabOf(this.current)
   },
+  // tabOf is where a segment's own task is: a station, the look, the ladder, or what everybody does.
+  tabOf(s) {
+    if (s.what === 'stations') return this.ownTab
+    if (s.what === 'look' && this.hasLook) return 'look'
+    if (s.what === 'ladder' && this.hasLadder) return 'ladder'
+    return this.state.tasks.some((t) => t.block === s.block) ? beside + s.block : this.state.mayRun ? 'register' : ''
+  },
+  get nowTab() { const t = this.going && !this.over ? this.tabOf(this.current) : ''; return t >= beside ? t : '' },
+  follow() { if (typeof this.tab === 'number' && !this.over) this.tab = this.tabOf(this.current) },
+  spotOf(tab) { return tab >= beside ? this.state.tasks.find((t) => t.block === tab - beside) : this.state.stations[tab] },
   get stationTabs() { return this.state.stations.map((s, i) => ({ index: i, no: i + 1, label: 'Station ' + (i + 1) + ': ' + s.name, own: s.leader === this.state.me.id })) },
   get hasLook() { return this.state.mayRun && (this.state.look || []).length > 0 },
   get hasLadder() { return (this.state.ladders || []).length > 0 },
   show(tab) { this.tab = tab; this.says = ''; this.chosen = ''; scrollTo(0, 0) },
-  get station() { return typeof this.tab === 'number' ? this.state.stations[this.tab] : null },
+  get station() { return typeof this.tab === 'number' ? this.spotOf(this.tab) || null : null },
+  get everybody() { return this.tab >= beside },
   get task() { return this.station || { name: '', target: '' } }, // the page still asks while the station is taken away
   get here() {
+    if (this.everybody) return { name: 'Everybody', path: '', shape: '', players: this.state.players.map((p) => p.id) }
     const g = this.station && this.station.visits ? this.station.visits[this.round - 1] : -1
     return g >= 0 ? this.state.groups[g] : null
   },
@@ -142,6 +161,8 @@ const place = {
   get emptyText() { return this.state.groups.length ? 'Nobody is here in this round.' : 'No groups are dealt yet.' },
   get cautionText() { return (this.station?.cautions || []).join(' · ') },
   get setupText() { return this.station?.setup || '' },
+  get writtenText() { return this.station?.written ? 'today; the drill says ' + this.station.written : '' },
+  get hasWhat() { return Boolean(this.setupText || this.drawn) },
   get drawn() { return this.station?.drawn ? '/courtside/' + this.state.session + '/drawing/' + this.tab : '' },
   get drawnAlt() { return 'Drawing of ' + this.task.name }, // in words beside it: the setting up
   get eachText() { return this.station?.each ? 'about ' + this.station.each + ' tries each' : '' },
@@ -152,7 +173,7 @@ const place = {
   get turnClass() { const t = this.turn(this.station); return 'court-turn' + (t && t.work ? ' is-go' : '') },
   get roundText() {
     const r = this.current.kind === 'work' || this.current.kind === 'change' ? 'Round ' + this.current.round + ' of ' + this.rounds : this.state.name
-    return typeof this.tab === 'number' ? r + ' · station ' + (this.tab + 1) : r
+    return typeof this.tab === 'number' && !this.everybody ? r + ' · station ' + (this.tab + 1) : r
   },
   get nextText() {
     if (!this.station || !this.started || this.ended) return ''
@@ -162,7 +183,7 @@ const place = {
     return (g >= 0 ? this.state.groups[g].name : 'nobody') + ' at ' + this.clockTime(this.at.bounds[i])
   },
   // forms: easier and harder
-  get form() { return this.here ? (this.station.forms || [])[this.state.groups.indexOf(this.here)] || null : null },
+  get form() { return this.here && !this.everybody ? (this.station.forms || [])[this.state.groups.indexOf(this.here)] || null : null },
   get formName() { return this.form ? this.form.name : '' },
   get formSays() { return this.form ? this.form.says : '' },
   get hasEasier() { return Boolean(this.form && this.form.easier) },
@@ -234,7 +255,8 @@ const pads = {
     const own = this.state.criteria.filter((c) => c.stage === p.stage && (s.criteria || []).includes(c.id))
     const measure = { streak: 'streak', set: 'set', time: 'count', hold: 'hold' }[s.kind] || 'makes'
     const drill = { id: '', drill: s.drill, wording: s.name, measure, of: s.kind === 'time' ? s.seconds : 0, want: s.n, points: [], standard: s.target, target: s }
-    return ['ladder', 'team', 'race'].includes(s.kind) && own.length ? own : [...own, drill]
+    if (!s.kind) drill.measure = 'none' // nothing is counted there
+    return (!s.kind || ['ladder', 'team', 'race'].includes(s.kind)) && own.length ? own : [...own, drill]
   },
   mine(p, c, side) {
     return Object.values(this.series).filter((t) => t.player === p.id && t.criterion === c.id && (c.id || t.drill === c.drill) && t.side === side && !t.done && t.by === this.state.me.id).pop()
@@ -244,12 +266,13 @@ const pads = {
   shown: [],
   // rows stand in the order in which the lead should look: not seen yet and due first; the order of a round stays while it is on.
   get rows() {
-    const key = this.tab + ' ' + this.round
+    const key = this.tab + ' ' + this.roundHere
     const players = this.present
     if (!this.order[key] && players.length) this.order[key] = this.state.leads?.includes(this.state.me.id) ? [...players].sort((a, b) => this.worth(b) - this.worth(a)).map((p) => p.id) : players.map((p) => p.id)
     const at = (p) => { const i = (this.order[key] || []).indexOf(p.id); return i < 0 ? 99 : i }
     return [...players].sort((a, b) => at(a) - at(b)).map((p) => this.row(p))
   },
+  get roundHere() { return this.everybody ? 0 : this.round },
   // worth is how much it matters to look at a player in this round: whoever was not seen before it, then who has most due; every device of the lead says the same.
   worth(p) { return (this.seenBefore(p) ? 0 : 10) + this.dueHere(p).length },
   seenBefore(p) {
@@ -269,7 +292,7 @@ const pads = {
     const shown = this.marksOf(p.id).filter((m) => m.criterion === c.id && (c.id || m.drill === c.drill) && m.side === side && !m.struck)
     const last = shown[shown.length - 1]
     r.sub = c.standard + (c.id ? ' · counts for ' + c.stageName : '') + (last ? ' · ' + (last.by === this.state.me.id ? '' : first(last.byName || '') + ': ') + last.said + (last.meets ? ' ✓' : '') : '')
-    r.pad = { makes: 'tries', streak: 'tries', set: 'tries', check: 'points', grade: 'grade', count: 'count', hold: 'watch', time: 'watch', distance: 'distance', angle: 'angle', faults: 'faults' }[c.measure] || 'figure'
+    r.pad = { makes: 'tries', streak: 'tries', set: 'tries', check: 'points', grade: 'grade', count: 'count', hold: 'watch', time: 'watch', distance: 'distance', angle: 'angle', faults: 'faults', none: 'none' }[c.measure] || 'figure'
     r.value = this.values[key] ?? 0
     r.figure = String(r.value)
     if (r.pad === 'tries') {
@@ -326,7 +349,7 @@ const pads = {
     const c = r.criterion
     let t = this.mine(r.player, c, r.side)
     if (!t) {
-      t = { kind: 'tally', id: newID(), player: r.player.id, criterion: c.id, drill: c.id ? '' : c.drill, from: this.station.drill, side: r.side, round: this.round, tries: '', zones: '', revision: 0, done: false, by: this.state.me.id }
+      t = { kind: 'tally', id: newID(), player: r.player.id, criterion: c.id, drill: c.id ? '' : c.drill, from: this.station.drill, side: r.side, round: this.roundHere, tries: '', zones: '', revision: 0, done: false, by: this.state.me.id }
       this.series[t.id] = t
     }
     const tries = t.tries + (good ? '1' : '0')
@@ -363,15 +386,16 @@ const pads = {
     const t = this.mine(r.player, r.criterion, r.side)
     if (t && t.tries) this.change(t.id, t.tries, true)
   },
-  closeRound(round) {
+  closeRound(which) {
     for (const t of Object.values(this.series)) {
-      if (!t.done && t.tries && t.by === this.state.me.id && (!round || t.round === round)) this.change(t.id, t.tries, true)
+      if (!t.done && t.tries && t.by === this.state.me.id && which(t.round)) this.change(t.id, t.tries, true)
     }
     this.closeTogether()
   },
   left1(segment) {
     const before = this.state.segments[segment]
-    if (before && before.kind === 'work') this.closeRound(before.round)
+    if (before && before.kind === 'work') this.closeRound((r) => r === before.round)
+    else if (before && before.what !== 'stations') this.closeRound((r) => r === 0)
   },
   keepRow(r) { // by keys: what the row's own button does
     if (r.pad === 'tries') this.finish(r)
@@ -426,7 +450,7 @@ const pads = {
     for (const kept of [this.values, this.downs, this.falls]) delete kept[r.key]
   },
   mark(r, what, said, meets) {
-    const m = { kind: 'mark', id: newID(), player: r.player.id, criterion: r.criterion.id, drill: r.criterion.id ? '' : r.criterion.drill, from: this.station.drill, side: r.side, round: this.round, figure: 0, points: [], ...what }
+    const m = { kind: 'mark', id: newID(), player: r.player.id, criterion: r.criterion.id, drill: r.criterion.id ? '' : r.criterion.drill, from: this.station.drill, side: r.side, round: this.roundHere, figure: 0, points: [], ...what }
     this.state.marks.push({ ...m, at: this.now, said, meets, by: this.state.me.id, byName: this.state.me.name, struck: false })
     this.keep(m)
     this.keepState()
@@ -471,9 +495,9 @@ const pads = {
 const together = {
   together: {}, turnOf: {},
   get asOne() { return this.station && ['ladder', 'race', 'team'].includes(this.station.kind) && this.present.length > 1 ? this.station.kind : '' },
-  get ring() { return pairs(this.present.map((p) => p.id), this.turnOf[this.tab + ' ' + this.round] || 0) },
+  get ring() { return pairs(this.present.map((p) => p.id), this.turnOf[this.tab + ' ' + this.roundHere] || 0) },
   nameOf(id) { return first(this.state.players.find((p) => p.id === id)?.name || '') },
-  oneKey(ids) { return [this.tab, this.round + '.' + (this.turnOf[this.tab + ' ' + this.round] || 0), ...ids].join(' ') },
+  oneKey(ids) { return [this.tab, this.roundHere + '.' + (this.turnOf[this.tab + ' ' + this.roundHere] || 0), ...ids].join(' ') },
   // best is the rung a player has reached here today, with whomever.
   best(id) {
     let best = 1
@@ -514,12 +538,12 @@ const together = {
     this.keepTogether()
   },
   keepTogether() { localStorage.setItem(this.seriesKey + '-together', JSON.stringify(Object.entries(this.together).map(([k, t]) => [k, [...t], t.from, t.kept]))) },
-  movePartners() { this.closeTogether(this.tab); const k = this.tab + ' ' + this.round; this.turnOf = { ...this.turnOf, [k]: (this.turnOf[k] || 0) + 1 } },
+  movePartners() { this.closeTogether(this.tab); const k = this.tab + ' ' + this.roundHere; this.turnOf = { ...this.turnOf, [k]: (this.turnOf[k] || 0) + 1 } },
   // closeTogether makes a mark for each player of what their pair or team did.
   closeTogether(tab) {
     for (const [key, taps] of Object.entries(this.together)) {
       const [at, round, ...ids] = key.split(' ')
-      const s = this.state.stations[at]
+      const s = this.spotOf(Number(at))
       if (!s || !taps.length || taps.kept || tab !== undefined && String(tab) !== at) continue
       taps.kept = true
       const each = (player, figure, tries, note) => { if (player) this.keep({ kind: 'mark', id: newID(), player, criterion: '', drill: s.drill, side: '', round: parseInt(round, 10), figure, points: [], note }) }
@@ -704,7 +728,10 @@ document.addEventListener('alpine:init', () => window.Alpine.data('courtside', (
     this.waiting = this.outbox.waiting
     this.begin()
     this.merge()
-    if (!this.state.mayRun || this.started && this.state.stations.length) this.tab = this.ownTab
+    if (!this.state.mayRun || this.started) this.tab = this.ended ? 'seen' : this.tabOf(this.current)
+    window.Alpine.effect(() => { // it has become late since the state was read: what could give is the server's to say
+      if (this.lateText && !this.state.gives.length && this.lateAt !== this.segment) { this.lateAt = this.segment; this.refresh() }
+    })
     window.Alpine.effect(() => { this.shown = this.station && this.here ? this.rows : [] })
     setInterval(() => this.flush(), 3000)
     setInterval(() => this.watchesTick(), 100)
@@ -716,6 +743,7 @@ document.addEventListener('alpine:init', () => window.Alpine.data('courtside', (
       r.active?.postMessage({ keep: [location.href, ...performance.getEntriesByType('resource').map((e) => e.name), ...drawings] })
     })
   },
+  lateAt: -1,
   watchesTick() {
     for (const key in this.watches) this.values[key] = Math.round((Date.now() - this.watches[key]) / 100) / 10
     for (const key in this.downs) {

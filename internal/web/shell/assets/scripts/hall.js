@@ -143,6 +143,7 @@ export const hall = {
     }
     if (this.going && this.lastSegment !== s && this.lastSegment >= 0) {
       this.left1(this.lastSegment)
+      this.follow()
       this.moved()
     }
     this.lastSegment = this.going ? s : -1
@@ -152,6 +153,7 @@ export const hall = {
     this.ticked = left
   },
   left1() {}, // a segment is over
+  follow() {}, // and another has begun
   at: { segment: 0, started: false, ended: false, bounds: [], pausedAt: 0 },
   get started() { return this.at.started },
   get ended() { return this.at.ended },

@@ -103,7 +103,10 @@ function fill(select) {
   const from = document.getElementById(select.dataset.options)
   if (!from || select.dataset.filled) return
   select.dataset.filled = '1'
-  for (const o of [...from.content.cloneNode(true).children]) if (o.value !== now) select.append(o)
+  for (const o of [...from.content.cloneNode(true).children]) if (o.value !== now) {
+    o.value = (select.dataset.before ?? '') + o.value
+    select.append(o)
+  }
 }
 
 // -- keys

@@ -1,0 +1,144 @@
+// What broke beside the path: lists filled when opened, plans without stations, sessions of another day, what everybody does, feet and yards.
+import { expect, test } from '@playwright/test'
+import { signIn, watch } from './steps.js'
+
+const planOf = async (page, name) => {
+  await page.goto('/sessions')
+  return page.locator('li', { has: page.getByRole('heading', { name }) }).locator('.planned a').first().getAttribute('href')
+}
+// read puts a plan in a session as a file would.
+const read = async (page, session, change) => {
+  const file = await (await page.request.get(session + '/plan.json')).json()
+  const players = file.plan.deal?.flat() ?? []
+  const r = await page.request.post(session + '/plan.json', { maxRedirects: 0, multipart: { leave: '1', file: { name: 'plan.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify({ ...file, plan: change(file.plan, players) })) } } })
+  expect(r.status()).toBe(303)
+}
+const phoneOf = async (browser, who = 'ines') => {
+  const phone = await (await browser.newContext({ baseURL: process.env.GRUPPO_URL, viewport: { width: 390, height: 844 }, hasTouch: true })).newPage()
+  await signIn(phone, who)
+  return phone
+}
+
+test('every list that is filled when opened has every entry, and each click on one does what it says', async ({ page }) => {
+  const end = watch(page)
+  await signIn(page)
+  await page.goto(await planOf(page, 'Saturday Shore'))
+  await page.locator('.strip .bar').first().click()
+  const insert = page.locator('.block-form:visible select[id^=insert-]')
+  await insert.click()
+  expect(await insert.locator('option').allInnerTexts()).toEqual(['insert after…', 'Warm-up', 'First look', 'One key', 'Mastery ladder', 'Partners', 'Game', 'Drink break', 'Close'])
+  const task = page.locator('.block-form:visible select[id^=task-]')
+  await task.click()
+  const has = await task.locator('option').count()
+  expect(has).toBeGreaterThan(60) // the demo's drills, and none
+  await page.getByRole('tab', { name: 'Stations' }).click()
+  await page.locator('.station-row summary').first().click()
+  for (const id of ['drill-0', 'leader-0']) {
+    const list = page.locator('#' + id), from = await list.getAttribute('data-options')
+    await list.click()
+    const all = await page.locator('#' + from).evaluate((t) => [...t.content.children].map((o) => o.value))
+    expect([...new Set(await list.locator('option').evaluateAll((os) => os.map((o) => o.value).filter(Boolean)))].sort()).toEqual(all.filter(Boolean).sort())
+  }
+  end()
+})
+
+test('a plan without stations stays in sight while it is edited; a drill goes into a session; a ladder’s steps are inserted, ordered and dropped', async ({ page }) => {
+  const end = watch(page)
+  await signIn(page)
+  const session = await planOf(page, 'Saturday squad')
+  await page.goto(session)
+  await page.locator('#propose > summary').click()
+  await page.getByText('Mastery ladder', { exact: true }).first().click()
+  await page.locator('#do-propose').click()
+  const ladder = page.locator('.strip .bar.is-ladder').first()
+  await ladder.click()
+  const steps = page.locator('.block-form:visible .ladder-steps li')
+  await expect(steps.first()).toBeVisible()
+  await expect(page.locator('#propose')).not.toHaveAttribute('open')
+  const before = await steps.count(), name = async (i) => (await steps.nth(i).innerText()).replace(/[←→×\n]|\d+ /g, '').replace(/insert after….*/, '').trim()
+  const first = await name(0)
+  await steps.first().getByRole('button', { name: 'a step later' }).click()
+  await expect.poll(() => name(1)).toBe(first)
+  await expect(page.locator('#propose')).not.toHaveAttribute('open')
+  const more = steps.first().locator('select')
+  await more.click()
+  await more.selectOption({ index: 3 })
+  await expect(steps).toHaveCount(before + 1)
+  await steps.nth(1).getByRole('button', { name: 'out of the ladder' }).click()
+  await expect(steps).toHaveCount(before)
+  // A drill is put in from the shelf: the session had no stations, now it has one.
+  await page.goto('/shelf')
+  await page.locator('.drill-card a').first().click()
+  await page.getByRole('link', { name: 'Put in a session' }).click()
+  await page.getByRole('button', { name: /Put it in Saturday squad/ }).first().click()
+  await expect(page).toHaveURL(session)
+  await expect(page.locator('.strip .bar.is-stations')).toHaveCount(1)
+  end()
+})
+
+test('the phone: another day is asked about, warm-up and key show what everybody does, back one stays open, the end leads on', async ({ page, browser }) => {
+  const end = watch(page)
+  await signIn(page)
+  const session = await planOf(page, 'Saturday Shore')
+  await read(page, session, (p) => ({ ...p, stations: p.stations.map((s, i) => (i ? s : { ...s, target: 6 })) }))
+  const phone = await phoneOf(browser)
+  const phoneEnd = watch(phone)
+  await phone.goto('/courtside/' + session.split('/').pop())
+  const helperBefore = await page.request.get('/courtside/' + session.split('/').pop())
+  expect(helperBefore.status()).toBe(200)
+  await phone.getByRole('button', { name: 'Start the session' }).tap()
+  const ask = phone.getByRole('alertdialog', { name: 'Start it now?' })
+  await expect(ask).toContainText('Sat 28 Nov')
+  await ask.getByRole('button', { name: 'Not yet' }).tap()
+  await expect(phone.getByRole('button', { name: 'Start the session' })).toBeVisible()
+  await phone.getByRole('button', { name: 'Start the session' }).tap()
+  await ask.getByRole('button', { name: 'Start it now' }).tap()
+  const flash = async () => { if (await phone.locator('.court-flash').isVisible()) await phone.locator('.court-flash').click({ timeout: 3000 }).catch(() => {}) }
+  // What everybody does now is in front; the stations come with their round.
+  const blocks = (await (await phone.request.get(`/courtside/${session.split('/').pop()}/state`)).json())
+  for (const s of blocks.segments.slice(0, 6)) {
+    await flash()
+    await expect(phone.locator('.court-now b')).toBeVisible()
+    const task = blocks.tasks.find((t) => t.block === s.block)
+    if (s.what !== 'stations' && s.what !== 'look' && task) await expect(phone.locator('.court-task h2')).toHaveText(task.name)
+    if (s.what === 'stations') await expect(phone.locator('.court-task h2')).toHaveText(blocks.stations[0].name)
+    for (const under of await phone.locator('.pad-figure span').allInnerTexts()) expect(under).not.toMatch(/^of 0$|, to 0/)
+    await expect(phone.locator('details:visible p:empty')).toHaveCount(0)
+    await phone.getByRole('button', { name: /^(Next|Change) now$/ }).tap()
+  }
+  await flash()
+  await expect(phone.locator('.court-tabs button[aria-label^="Station 1"]')).toBeVisible()
+  await phone.locator('.court-tabs button[aria-label^="Station 1"]').tap()
+  await expect(phone.locator('.court-task')).toContainText('the drill says')
+  await phone.getByRole('button', { name: 'More: sound, skip, helpers, end' }).tap()
+  const name = await phone.locator('.court-now b').innerText()
+  await phone.getByRole('button', { name: 'Back one' }).tap()
+  await expect(phone.getByRole('button', { name: 'Back one' })).toBeVisible()
+  await flash()
+  await expect(phone.locator('.court-now b')).not.toHaveText(name)
+  expect(Number(await phone.locator('.court-bar .done').getAttribute('width'))).toBeLessThan(10)
+  await phone.getByRole('button', { name: 'End the session' }).first().tap()
+  await phone.getByRole('button', { name: 'End it' }).tap()
+  await phone.getByRole('link', { name: 'What happened' }).tap()
+  await expect(phone.getByRole('heading', { name: 'Register' })).toBeVisible()
+  await phone.goBack()
+  await expect(phone.getByRole('link', { name: 'What happened' })).toBeVisible()
+  phoneEnd()
+  end()
+})
+
+test('the sign of being offline is seen, and Today’s lists and the kit list keep their own look', async ({ page, browser }) => {
+  await signIn(page)
+  const session = await planOf(page, 'Tuesday hall')
+  const phone = await phoneOf(browser)
+  await phone.goto('/courtside/' + session.split('/').pop())
+  await phone.context().setOffline(true)
+  await phone.evaluate(() => dispatchEvent(new Event('offline')))
+  await expect(phone.locator('.sync')).toHaveText('no connection')
+  await expect(phone.locator('.sync')).toBeVisible()
+  await phone.context().setOffline(false)
+  await page.goto('/')
+  for (const list of await page.locator('.back-list').all()) expect(await list.evaluate((e) => getComputedStyle(e).backgroundColor)).toBe('rgba(0, 0, 0, 0)')
+  await page.goto(session + '/print/kit')
+  expect(await page.locator('.to-tick').first().evaluate((e) => getComputedStyle(e).boxShadow)).toBe('none')
+})
