@@ -68,6 +68,12 @@ function looked() {
     const widest = [...document.querySelectorAll('body *')].filter((e) => e.getBoundingClientRect().right > innerWidth + 1 && getComputedStyle(e).position !== 'fixed').pop()
     wrong.push('wider than the window' + (widest ? ': ' + widest.localName + '.' + (widest.getAttribute('class') || '') : ''))
   }
+  for (const h of document.querySelectorAll('main h2, main h3, main dt')) { // a heading has something under it
+    if (!h.checkVisibility() || h.closest('header, summary, .head, [class$=head], li, [role=dialog]')) continue
+    let has = false
+    for (let e = h.nextElementSibling; e && !has && !/^(H1|H2|H3|DT)$/.test(e.tagName); e = e.nextElementSibling) has = e.textContent.trim() !== '' || Boolean(e.querySelector('svg, img, input, select')) || /^(svg|IMG|INPUT)$/.test(e.tagName)
+    if (!has) wrong.push('nothing under the heading ' + h.textContent.trim())
+  }
   if (/\bundefined\b|\bNaN\b|\[object |<nil>|%!|map\[/.test(document.body?.innerText || '')) wrong.push('a word of the machine: ' + document.body.innerText.match(/.{0,40}(\bundefined\b|\bNaN\b|\[object |<nil>|%!|map\[).{0,20}/)[0])
   return wrong
 }

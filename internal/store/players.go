@@ -175,6 +175,30 @@ func (tx *Tx) LeavePrograms(ctx context.Context, player string, programs []strin
 	return tx.exec(ctx, "take the player out of programs", `delete from standing where player_id = $1 and program_id = any($2::uuid[])`, player, list(programs))
 }
 
+// Unplaced lists who stands nowhere and can be put on a stage of the program: who is on no stage at all, or comes to one of its classes without being on
+// one of its stages. Whoever was marked in the program before is not among them: their stage is decided.
+func (tx *Tx) Unplaced(ctx context.Context, program string) ([]Player, error) {
+	rows, err := collect[struct{ ID string }](ctx, tx, "list who is on no stage", `select p.id from player p where p.left_on is null
+		and not exists (select from standing s where s.player_id = p.id and s.program_id = $1)
+		and (not exists (select from standing s where s.player_id = p.id)
+			or exists (select from class_player e join class k on k.id = e.class_id where e.player_id = p.id and k.program_id = $1))
+		and not exists (select from mark m join criterion c on c.id = m.criterion_id join stage s on s.id = c.stage_id where m.player_id = p.id and s.program_id = $1)`, program)
+	if err != nil || len(rows) == 0 {
+		return nil, err
+	}
+	ids := []string{}
+	for _, r := range rows {
+		ids = append(ids, r.ID)
+	}
+	return tx.Players(ctx, PlayerFilter{IDs: ids})
+}
+
+// Place puts players on a stage of a program in which they are on none.
+func (tx *Tx) Place(ctx context.Context, players []string, program, stage string, since day.Day) error {
+	return tx.exec(ctx, "put players on a stage", `insert into standing (club_id, player_id, program_id, stage_id, since)
+		select $1, id, $3, $4, $5 from unnest($2::uuid[]) as x (id) on conflict do nothing`, tx.Club, players, program, stage, since)
+}
+
 // HighestMarked is, by program, the order of the highest stage at which the player was marked or to which they were decided up. Programs in which nobody
 // has marked them yet are missing.
 func (tx *Tx) HighestMarked(ctx context.Context, player string) (map[string]int, error) {

@@ -1086,6 +1086,9 @@ func (pic *Picture) checkPlayers(in Input) {
 
 // checkCriteria: looks that are planned for today and no station shows, and what most of the class lacks and nobody will see.
 func (pic *Picture) checkCriteria(in Input) {
+	if len(in.Players) > 0 && !slices.ContainsFunc(in.Players, func(p coach.Player) bool { return p.Stage != "" }) {
+		pic.find(Settle, "no-stage", "Criteria", always, "Nobody here stands on a stage, so nothing can be marked. Choose their stage on the roster.")
+	}
 	for _, c := range pic.Criteria {
 		if len(c.Asked) > 0 && len(c.Stations) == 0 {
 			var mends []Mend

@@ -78,7 +78,7 @@ type station struct {
 	Name     string            `json:"name"`
 	Block    int               `json:"block"` // of a task of everybody
 	Drill    string            `json:"drill"`
-	Setup    string            `json:"setup"`
+	Setup    string            `json:"setup"` // HTML that carries nothing but text
 	Target   string            `json:"target"`
 	Written  string            `json:"written"` // what the drill asks for, where the plan asks for something else
 	Kind     string            `json:"kind"`
@@ -280,7 +280,8 @@ func (st *state) fill(c *shell.Ctx, l sessions.Loaded, h store.Hall, marks, show
 			v = stationOf(pic, plan.StationAt{Drill: *b.Task, Target: b.Task.Target})
 			v.Block, v.Each, v.Criteria, v.Forms = b.Index, 0, shows(*b.Task), nil
 		}
-		v.Name, v.Setup = b.Does()
+		what, how := b.Does()
+		v.Name, v.Setup = what, string(shell.Markdown(how))
 		for _, o := range pic.Instead {
 			if o.Do == "block-side" && o.At == b.Index {
 				v.Aside[o.Player.ID] = o.Does
@@ -345,7 +346,7 @@ func gives(l *sessions.Loaded, events []plan.Event, now time.Time) (time.Duratio
 
 func stationOf(pic plan.Picture, s plan.StationAt) station {
 	d := s.Drill
-	v := station{Name: d.Name, Drill: d.ID, Setup: d.Setup, Target: s.Target.String(), Written: s.Changed(), Kind: string(s.Target.Kind), N: s.Target.N, Of: s.Target.Skills, Back: s.Target.Back, Seconds: s.Target.Seconds, Against: s.Target.Against,
+	v := station{Name: d.Name, Drill: d.ID, Setup: string(shell.Markdown(d.Setup)), Target: s.Target.String(), Written: s.Changed(), Kind: string(s.Target.Kind), N: s.Target.N, Of: s.Target.Skills, Back: s.Target.Back, Seconds: s.Target.Seconds, Against: s.Target.Against,
 		Work: d.Work, Rest: d.Rest, Keys: d.Keys, Cautions: d.Cautions, Visits: s.Visits, Aside: map[string]string{}, Drawn: d.Diagram != nil}
 	if d.Diagram != nil {
 		v.Zones = slices.ContainsFunc(d.Diagram.Things, func(t coach.Thing) bool { return t.Kind == "goal" || t.Kind == "target" })

@@ -32,12 +32,13 @@ type block struct {
 }
 
 type view struct {
-	Classes []store.Class
-	Class   store.Class
-	Blocks  []block
-	Players int
-	Tonight int       // criteria that one more good mark would finish
-	Open    *cellView // the cell that is open
+	Classes  []store.Class
+	Class    store.Class
+	Blocks   []block
+	Players  int
+	Unplaced shell.Unplaced
+	Tonight  int       // criteria that one more good mark would finish
+	Open     *cellView // the cell that is open
 }
 
 func sheet(c *shell.Ctx) error {
@@ -61,15 +62,16 @@ func sheet(c *shell.Ctx) error {
 		if err != nil {
 			return err
 		}
+		programs = slices.DeleteFunc(programs, func(p store.Program) bool { return p.ID != v.Class.ProgramID })
+		if v.Unplaced, err = c.Unplaced(tx, programs); err != nil {
+			return err
+		}
 		players, err := tx.Players(c.Ctx(), store.PlayerFilter{Class: v.Class.ID})
 		if err != nil {
 			return err
 		}
 		v.Players = len(players)
 		for _, p := range programs {
-			if p.ID != v.Class.ProgramID {
-				continue
-			}
 			all, err := stairs.Of(c.Ctx(), tx, p, players, c.Now)
 			if err != nil {
 				return err

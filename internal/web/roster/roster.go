@@ -27,6 +27,8 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/roster", Needs: shell.SeeRoster, Handle: list},
 	{Method: "GET", Path: "/roster/new", Needs: shell.ChangeRoster, Handle: form},
 	{Method: "POST", Path: "/roster/new", Needs: shell.ChangeRoster, Handle: save},
+	{Method: "GET", Path: "/roster/stages", Needs: shell.ChangeRoster, Handle: unplaced},
+	{Method: "POST", Path: "/roster/stages", Needs: shell.ChangeRoster, Handle: place},
 	{Method: "GET", Path: "/roster/import", Needs: shell.ChangeRoster, Handle: importPage},
 	{Method: "POST", Path: "/roster/import", Needs: shell.ChangeRoster, Handle: preview, Body: exchange.MaxBytes + 2<<20, Heavy: true},
 	{Method: "POST", Path: "/roster/import/take", Needs: shell.ChangeRoster, Handle: take, Body: exchange.MaxBytes + 2<<20, Heavy: true},
@@ -56,6 +58,7 @@ type listView struct {
 	Later     string
 	From, To  int
 	NoneAtAll bool
+	Unplaced  shell.Unplaced
 }
 
 func list(c *shell.Ctx) error {
@@ -78,7 +81,10 @@ func list(c *shell.Ctx) error {
 		if v.Programs, err = tx.Ladders(c.Ctx()); err != nil {
 			return err
 		}
-		v.Classes, err = tx.Classes(c.Ctx())
+		if v.Classes, err = tx.Classes(c.Ctx()); err != nil {
+			return err
+		}
+		v.Unplaced, err = c.Unplaced(tx, v.Programs)
 		return err
 	})
 	if err != nil {

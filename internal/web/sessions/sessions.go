@@ -265,8 +265,12 @@ func classForm(c *shell.Ctx) error {
 		}
 		if len(v.Programs) > 0 {
 			f.Set("program", v.Programs[0].ID)
-			for _, s := range v.Programs[0].Stages {
-				f.Add("stage", s.ID)
+		}
+		if v.ID == "" { // every stage, of whichever program is chosen
+			for _, p := range v.Programs {
+				for _, s := range p.Stages {
+					f.Add("stage", s.ID)
+				}
 			}
 		}
 		if v.ID == "" {
@@ -275,6 +279,7 @@ func classForm(c *shell.Ctx) error {
 					f.Add("player", p.ID)
 				}
 			}
+			f.Set("places", strconv.Itoa(max(20, len(f["player"]))))
 			return nil
 		}
 		classes, err := tx.Classes(c.Ctx())
@@ -338,6 +343,9 @@ func saveClass(c *shell.Ctx) error {
 				if slices.Contains(f.All("stage"), s.ID) {
 					k.StageIDs = append(k.StageIDs, s.ID)
 				}
+			}
+			if len(k.StageIDs) == 0 && len(v.Programs[programs].Stages) > 0 {
+				f.Wrong("stage", "Which stages of %s does it take?", v.Programs[programs].Name)
 			}
 		}
 		for _, m := range v.Members {

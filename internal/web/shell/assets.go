@@ -25,6 +25,7 @@ import (
 
 	"github.com/microcosm-cc/bluemonday"
 	"github.com/yuin/goldmark"
+	"github.com/yuin/goldmark/extension"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/say"
@@ -156,7 +157,7 @@ var funcs = template.FuncMap{
 		b, err := assetFiles.ReadFile("assets/diagram.css")
 		return template.CSS(b), err
 	},
-	"markdown": markdown,
+	"markdown": Markdown,
 	"initials": Initials,
 	"round":    func(x float64) int { return int(math.Round(x)) },
 	"percent":  func(x float64) int { return int(math.Round(x * 100)) },
@@ -204,7 +205,7 @@ var funcs = template.FuncMap{
 // clean keeps of what Markdown makes only what text needs: no scripts, no styles, and no pictures, which would tell another server who reads.
 var clean = func() *bluemonday.Policy {
 	p := bluemonday.NewPolicy()
-	p.AllowElements("p", "ul", "ol", "li", "em", "strong", "br", "hr", "h3", "h4", "blockquote", "code", "pre")
+	p.AllowElements("p", "ul", "ol", "li", "em", "strong", "br", "hr", "h3", "h4", "blockquote", "code", "pre", "table", "thead", "tbody", "tr", "th", "td")
 	p.AllowAttrs("href").OnElements("a")
 	p.AllowURLSchemes("http", "https")
 	p.RequireParseableURLs(true)
@@ -213,10 +214,13 @@ var clean = func() *bluemonday.Policy {
 	return p
 }()
 
-// markdown is a description as a coach wrote it, as HTML that carries nothing but text.
-func markdown(s string) template.HTML {
+// written is Markdown as a coach writes it, with tables.
+var written = goldmark.New(goldmark.WithExtensions(extension.Table))
+
+// Markdown is a description as a coach wrote it, as HTML that carries nothing but text.
+func Markdown(s string) template.HTML {
 	var b bytes.Buffer
-	if err := goldmark.Convert([]byte(s), &b); err != nil {
+	if err := written.Convert([]byte(s), &b); err != nil {
 		return template.HTML(template.HTMLEscapeString(s))
 	}
 	return template.HTML(clean.SanitizeBytes(b.Bytes()))

@@ -184,13 +184,13 @@ func TestARedirectNeverLeavesTheHouse(t *testing.T) {
 
 // What a coach writes is text: no picture from elsewhere, no script, no style, and links that tell nobody where they were read.
 func TestWrittenTextLoadsNothing(t *testing.T) {
-	html := string(markdown("![x](https://elsewhere.example/x.png) <img src=//elsewhere.example/y> <script>x</script> <p style='background:url(//z)'>*soft* hands\n\n- [how](https://club.example/how) [not](javascript:x) [nor](data:text/html,x)"))
+	html := string(Markdown("![x](https://elsewhere.example/x.png) <img src=//elsewhere.example/y> <script>x</script> <p style='background:url(//z)'>*soft* hands\n\n- [how](https://club.example/how) [not](javascript:x) [nor](data:text/html,x)\n\n|cone|metres|\n|---|---|\n|red|4|"))
 	for _, bad := range []string{"<img", "elsewhere", "script", "style", "data:"} {
 		if strings.Contains(html, bad) {
 			t.Errorf("%q stands in %s", bad, html)
 		}
 	}
-	for _, good := range []string{"<em>soft</em>", `href="https://club.example/how"`, "noreferrer"} {
+	for _, good := range []string{"<em>soft</em>", `href="https://club.example/how"`, "noreferrer", "<td>red</td>"} {
 		if !strings.Contains(html, good) {
 			t.Errorf("%q is missing in %s", good, html)
 		}

@@ -95,6 +95,7 @@ var only = []struct{ Key, Words string }{{"ready", "ready"}, {"short", "one mark
 type pictureView struct {
 	Programs      []store.Program
 	Program       store.Program
+	Unplaced      shell.Unplaced
 	Classes       []store.Class // of the program
 	Markers       [][2]string   // id and name
 	Class, Marker string
@@ -163,6 +164,9 @@ func picture(c *shell.Ctx) error {
 			return err
 		}
 		v.Program = chosen(v.Programs, c.Query("program"))
+		if v.Unplaced, err = c.Unplaced(tx, []store.Program{v.Program}); err != nil {
+			return err
+		}
 		return v.load(c, tx)
 	})
 	if err != nil {

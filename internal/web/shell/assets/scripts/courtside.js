@@ -141,7 +141,10 @@ const place = {
     return this.state.tasks.some((t) => t.block === s.block) ? beside + s.block : this.state.mayRun ? 'register' : ''
   },
   get nowTab() { const t = this.going && !this.over ? this.tabOf(this.current) : ''; return t >= beside ? t : '' },
-  follow() { if (typeof this.tab === 'number' && !this.over) this.tab = this.tabOf(this.current) },
+  follow(last) { // whoever was at what is over now goes on to what has begun
+    const was = this.state.segments[last]
+    if (!this.over && was && (typeof this.tab === 'number' || this.tab === this.tabOf(was)) && this.tabOf(was) !== this.tabOf(this.current)) this.show(this.tabOf(this.current))
+  },
   spotOf(tab) { return tab >= beside ? this.state.tasks.find((t) => t.block === tab - beside) : this.state.stations[tab] },
   get stationTabs() { return this.state.stations.map((s, i) => ({ index: i, no: i + 1, label: 'Station ' + (i + 1) + ': ' + s.name, own: s.leader === this.state.me.id })) },
   get hasLook() { return this.state.mayRun && (this.state.look || []).length > 0 },
@@ -162,6 +165,7 @@ const place = {
   get cautionText() { return (this.station?.cautions || []).join(' · ') },
   get setupText() { return this.station?.setup || '' },
   get writtenText() { return this.station?.written ? 'today; the drill says ' + this.station.written : '' },
+  writeSetup(el) { el.innerHTML = this.setupText }, // made of Markdown and cleaned by the server
   get hasWhat() { return Boolean(this.setupText || this.drawn) },
   get drawn() { return this.station?.drawn ? '/courtside/' + this.state.session + '/drawing/' + this.tab : '' },
   get drawnAlt() { return 'Drawing of ' + this.task.name }, // in words beside it: the setting up
@@ -291,7 +295,8 @@ const pads = {
       chooseLabel: p.name + ': ' + c.wording + '. Another criterion', goodLabel: p.name + ': good', missLabel: p.name + ': miss', keepLabel: p.name + ': keep', moreWord: p.name + ': notes' }
     const shown = this.marksOf(p.id).filter((m) => m.criterion === c.id && (c.id || m.drill === c.drill) && m.side === side && !m.struck)
     const last = shown[shown.length - 1]
-    r.sub = c.standard + (c.id ? ' · counts for ' + c.stageName : '') + (last ? ' · ' + (last.by === this.state.me.id ? '' : first(last.byName || '') + ': ') + last.said + (last.meets ? ' ✓' : '') : '')
+    r.what = c.measure === 'none' ? '' : c.wording
+    r.sub = c.measure === 'none' ? '' : c.standard + (c.id ? ' · counts for ' + c.stageName : '') + (last ? ' · ' + (last.by === this.state.me.id ? '' : first(last.byName || '') + ': ') + last.said + (last.meets ? ' ✓' : '') : '')
     r.pad = { makes: 'tries', streak: 'tries', set: 'tries', check: 'points', grade: 'grade', count: 'count', hold: 'watch', time: 'watch', distance: 'distance', angle: 'angle', faults: 'faults', none: 'none' }[c.measure] || 'figure'
     r.value = this.values[key] ?? 0
     r.figure = String(r.value)

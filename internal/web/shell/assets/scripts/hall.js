@@ -143,7 +143,7 @@ export const hall = {
     }
     if (this.going && this.lastSegment !== s && this.lastSegment >= 0) {
       this.left1(this.lastSegment)
-      this.follow()
+      this.follow(this.lastSegment)
       this.moved()
     }
     this.lastSegment = this.going ? s : -1

@@ -93,6 +93,18 @@ document.addEventListener('change', (e) => {
   if (e.target.matches('input[type=file][data-most]')) fileNote(e.target)
   if (e.target.matches('[data-all]')) for (const b of $$(`[name="${e.target.dataset.all}"]`, e.target.form)) b.checked = e.target.checked
 })
+// parts of a form that belong to one choice of another field: data-for="program=…"; those of other choices are away and are not sent
+function parts(form) {
+  for (const el of $$('[data-for]', form)) {
+    const [name, value] = el.dataset.for.split('=')
+    el.hidden = form.elements[name].value !== value
+    for (const field of $$('input, select, textarea', el)) field.disabled = el.hidden
+  }
+}
+for (const form of $$('form[data-parts]')) {
+  parts(form)
+  form.addEventListener('change', () => parts(form))
+}
 // a line that can be there again: whoever fills the last one gets another
 document.addEventListener('change', (e) => {
   const lines = e.target.closest('[data-again]'), last = lines?.lastElementChild
