@@ -23,6 +23,7 @@ import (
 	"gruppo/internal/localpg"
 	"gruppo/internal/store"
 	"gruppo/internal/web"
+	"gruppo/internal/web/account"
 	"gruppo/internal/web/shell"
 )
 
@@ -69,6 +70,9 @@ func command() *cobra.Command {
 			}
 			return store.Migrate(c.Context(), os.Getenv("MIGRATE_URL"))
 		}},
+		&cobra.Command{Use: "reset NAME", Short: "Make a link by which a lead, by name or address, chooses a new password", Args: cobra.ExactArgs(1), RunE: func(c *cobra.Command, args []string) error {
+			return reset(c.Context(), o, args[0])
+		}},
 		&cobra.Command{Use: "demo", Short: "Serve the demo club from a private database in this folder", RunE: func(c *cobra.Command, _ []string) error {
 			return private(c.Context(), o, "gruppo_demo", true)
 		}},
@@ -77,6 +81,42 @@ func command() *cobra.Command {
 		}},
 	)
 	return root
+}
+
+// reset prints a link for each lead of that name or address. It asks as the owner: the database of MIGRATE_URL, else the private one of this folder,
+// which the program keeps running.
+func reset(ctx context.Context, o options, who string) error {
+	owners := []string{os.Getenv("MIGRATE_URL")}
+	if owners[0] == "" {
+		var err error
+		if owners, err = localpg.Running(ctx, o.dir, "gruppo", "gruppo_demo"); err != nil {
+			return fmt.Errorf("set MIGRATE_URL to the login of gruppo_owner, or start the program of this folder first: %w", err)
+		}
+	}
+	now, err := clockFrom(o.clock)
+	if err != nil {
+		return err
+	}
+	found := 0
+	for _, owner := range owners {
+		st, err := store.Open(ctx, owner)
+		if err != nil {
+			return err
+		}
+		links, err := st.Reset(ctx, who, now().Add(account.WayInTime), account.NewWayIn)
+		st.Pool.Close()
+		if err != nil {
+			return err
+		}
+		for w, secret := range links {
+			found++
+			fmt.Printf("%s of %s, %s: once, within a day, at the program's address with\n  %s\n", w.Name, w.Club, w.Email, account.WayInPath(secret))
+		}
+	}
+	if found == 0 {
+		return fmt.Errorf("no lead is called %q or has that address", who)
+	}
+	return nil
 }
 
 func env(name, other string) string {

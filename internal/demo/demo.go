@@ -114,10 +114,11 @@ func (l *loader) shows() error {
 func (l *loader) ladders() error {
 	for i, p := range []struct {
 		name   string
+		family coach.Family
 		stages []coach.Stage
-	}{{"Handball", handball}, {"Rope skipping", skipping}} {
+	}{{"Handball", coach.BallGames, handball}, {"Rope skipping", coach.Apparatus, skipping}} {
 		pr := store.Program{ID: store.NewID(), Name: p.name}
-		if err := l.tx.PutProgram(l.ctx, pr.ID, pr.Name, i+1); err != nil {
+		if err := l.tx.PutProgram(l.ctx, pr.ID, pr.Name, p.family, i+1); err != nil {
 			return err
 		}
 		for j, s := range p.stages {
@@ -499,7 +500,7 @@ var classNames = []string{"Skipping club", "Tuesday hall", "Adult beginners", "T
 
 // planFor is a class's plan in a week, dealt to the players who come.
 func (l *loader) planFor(c store.Class, week int, coming []store.Player) (plan.Plan, error) {
-	p := plan.Start(time.Duration(c.Minutes) * time.Minute)
+	p := plan.Start(time.Duration(c.Minutes)*time.Minute, coach.BallGames)
 	names := circuits[c.Name][week%len(circuits[c.Name])]
 	for i, n := range names {
 		d := l.drill[n]

@@ -15,7 +15,7 @@ import (
 func ladderFile(t testing.TB) []byte {
 	t.Helper()
 	var b bytes.Buffer
-	if err := WriteLadder(&b, "Judo", coach.StarterLadder()); err != nil {
+	if err := WriteLadder(&b, "Judo", coach.BallGames.Ladder()); err != nil {
 		t.Fatal(err)
 	}
 	return b.Bytes()

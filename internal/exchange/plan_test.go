@@ -15,7 +15,7 @@ import (
 
 func planFile(t testing.TB) (PlanFile, []byte) {
 	t.Helper()
-	p := plan.Start(90 * time.Minute)
+	p := plan.Start(90*time.Minute, coach.BallGames)
 	p.Stations = []plan.Station{{Drill: "a", Edition: 2, Leader: "ines", Spot: &floor.Spot{X: 1, Y: 2, Length: 8, Width: 6, Turn: 90}, Variant: map[string]string{"Reef": "Closer"}}}
 	p.Blocks[0].Game = &rotate.Game{Areas: 2, A: 4, B: 4}
 	p.Deal = [][]string{{"p1"}, {"p2"}}

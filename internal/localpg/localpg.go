@@ -23,6 +23,7 @@ import (
 	"time"
 
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
 )
 
 // Cluster is a running private server.
@@ -50,21 +51,15 @@ func Start(ctx context.Context, dir string, settings ...string) (*Cluster, error
 	if err != nil {
 		return nil, err
 	}
-	dir, err = filepath.Abs(dir)
-	if err != nil {
+	c := &Cluster{bin: bin}
+	if c.Dir, err = folder(dir); err != nil {
 		return nil, err
 	}
-	c := &Cluster{bin: bin}
 	if os.Geteuid() == 0 {
 		if c.cred, err = unprivileged(); err != nil {
 			return nil, err
 		}
-		if !othersMayEnter(dir) { // a checkout under /root: the server's user could not reach it
-			sum := sha256.Sum256([]byte(dir))
-			dir = filepath.Join("/var/tmp", "gruppo-"+hex.EncodeToString(sum[:6]))
-		}
 	}
-	c.Dir = dir
 	if err := c.ownFolder(); err != nil {
 		return nil, err
 	}
@@ -80,6 +75,16 @@ func Start(ctx context.Context, dir string, settings ...string) (*Cluster, error
 		return nil, err
 	}
 	return c, c.roles(ctx)
+}
+
+// folder is where the cluster of a folder is: elsewhere for a checkout under /root, which the server's user could not reach.
+func folder(dir string) (string, error) {
+	dir, err := filepath.Abs(dir)
+	if err == nil && os.Geteuid() == 0 && !othersMayEnter(dir) {
+		sum := sha256.Sum256([]byte(dir))
+		dir = filepath.Join("/var/tmp", "gruppo-"+hex.EncodeToString(sum[:6]))
+	}
+	return dir, err
 }
 
 func findBin() (string, error) {
@@ -326,6 +331,42 @@ func (d Database) Name() string {
 // Drop removes the named database and everyone connected to it.
 func (c *Cluster) Drop(ctx context.Context, name string) error {
 	return c.exec(ctx, "postgres", fmt.Sprintf("drop database if exists %s with (force)", pgx.Identifier{name}.Sanitize()))
+}
+
+// Running finds which of the databases a private PostgreSQL that was started elsewhere serves from the folder, as their owner.
+func Running(ctx context.Context, dir string, names ...string) (owners []string, err error) {
+	c := &Cluster{}
+	if c.Dir, err = folder(dir); err != nil {
+		return nil, err
+	}
+	password, err := os.ReadFile(filepath.Join(c.Dir, "password"))
+	if err != nil {
+		return nil, err
+	}
+	port, err := os.ReadFile(filepath.Join(c.Dir, "port"))
+	if err != nil {
+		return nil, err
+	}
+	c.password = strings.TrimSpace(string(password))
+	if c.Port, err = strconv.Atoi(strings.TrimSpace(string(port))); err != nil {
+		return nil, err
+	}
+	for _, name := range names {
+		owner := c.url("gruppo_owner", name)
+		conn, err := pgx.Connect(ctx, owner)
+		var pg *pgconn.PgError
+		if errors.As(err, &pg) && pg.Code == "3D000" { // there is no such database here
+			continue
+		}
+		if err != nil {
+			return nil, err
+		}
+		owners = append(owners, owner)
+		if err := conn.Close(ctx); err != nil {
+			return nil, err
+		}
+	}
+	return owners, nil
 }
 
 // Stop ends the server after its open transactions were rolled back and everything committed is on disk.

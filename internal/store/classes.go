@@ -29,7 +29,7 @@ func (v Venue) Draw(zone string) floor.Floor {
 
 // Venues lists the club's places.
 func (tx *Tx) Venues(ctx context.Context) ([]Venue, error) {
-	return collect[Venue](ctx, tx, "list venues", `select id, name, floor, length, width, zones, blocked from venue order by name`)
+	return collect[Venue](ctx, tx, "list venues", `select id, name, floor, length, width, zones, blocked from venue where retired_at is null order by name collate names`)
 }
 
 // PutVenue adds or changes a place.
@@ -49,7 +49,7 @@ func (tx *Tx) PutVenue(ctx context.Context, v Venue) error {
 
 // Kit lists what the club has.
 func (tx *Tx) Kit(ctx context.Context) ([]coach.Kit, error) {
-	return collect[coach.Kit](ctx, tx, "list kit", `select id, name, count, stands_in from kit order by lower(name)`)
+	return collect[coach.Kit](ctx, tx, "list kit", `select id, name, count, stands_in from kit order by name collate names`)
 }
 
 // PutKit makes the list the club's own, in place of what it had.
@@ -76,8 +76,9 @@ func (tx *Tx) PutKit(ctx context.Context, kit []coach.Kit) error {
 type Class struct {
 	ID, Name  string
 	ProgramID string
-	Weekday   int    // 0 is Sunday
-	Starts    string // 18:00
+	Family    coach.Family // of the program
+	Weekday   int          // 0 is Sunday
+	Starts    string       // 18:00
 	Minutes   int
 	VenueID   string
 	VenueName string
@@ -98,11 +99,11 @@ type ClassMember struct {
 
 // Classes lists the club's classes through the week from Monday.
 func (tx *Tx) Classes(ctx context.Context) ([]Class, error) {
-	return collect[Class](ctx, tx, "list classes", `select c.id, c.name, c.program_id, c.weekday, to_char(c.starts, 'HH24:MI') as starts, c.minutes, c.venue_id, v.name as venue_name, c.zone, c.places,
+	return collect[Class](ctx, tx, "list classes", `select c.id, c.name, c.program_id, g.family, c.weekday, to_char(c.starts, 'HH24:MI') as starts, c.minutes, c.venue_id, v.name as venue_name, c.zone, c.places,
 		c.stage_ids::text[] as stage_ids, (select count(*) from class_player e where e.class_id = c.id) as enrolled,
 		(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'role', m.role, 'until', coalesce(cm.until_minute, 0)) order by array_position(array['lead', 'coach', 'helper'], m.role), m.name), '[]')
 			from class_member cm join member m on m.id = cm.member_id where cm.class_id = c.id) as members
-		from class c join venue v on v.id = c.venue_id order by (c.weekday + 6) % 7, c.starts, c.name`)
+		from class c join venue v on v.id = c.venue_id join program g on g.id = c.program_id where c.retired_at is null order by (c.weekday + 6) % 7, c.starts, c.name collate names`)
 }
 
 // PutClass adds or changes a class, its members with it.

@@ -9,11 +9,14 @@ import (
 
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
+
+	"gruppo/internal/coach"
 )
 
 // Club is the tenant.
 type Club struct {
-	ID, Name, TimeZone, Units string
+	ID, Name, TimeZone string
+	Units              coach.Units
 }
 
 // Location is the club's time zone; UTC where the zone is not known to this machine.
@@ -28,8 +31,9 @@ func (c Club) Location() *time.Location {
 type Member struct {
 	ID, Name, Email, Role string
 	PasswordHash          string
-	SignIns               int  // sessions made at another count are signed out
-	Visitor               bool // came in by the code of one session
+	SignIns               int        // sessions made at another count are signed out
+	Visitor               bool       // came in by the code of one session
+	WayIn                 *time.Time // a link to choose a password works until then
 }
 
 // ErrTaken is returned when an address or a name is already in use.
@@ -45,7 +49,7 @@ func taken(err error) error {
 
 // AddClub makes the transaction's club.
 func (tx *Tx) AddClub(ctx context.Context, c Club) error {
-	if err := tx.exec(ctx, "make the club", `insert into club (club_id, name, time_zone, units) values ($1, $2, $3, 'metric')`, tx.Club, c.Name, c.TimeZone); err != nil {
+	if err := tx.exec(ctx, "make the club", `insert into club (club_id, name, time_zone, units) values ($1, $2, $3, coalesce(nullif($4, ''), 'metric'))`, tx.Club, c.Name, c.TimeZone, c.Units); err != nil {
 		return err
 	}
 	return tx.exec(ctx, "enter the club", `select enter_club($1)`, tx.Club) // its zone is known from here on
@@ -55,6 +59,20 @@ func (tx *Tx) AddClub(ctx context.Context, c Club) error {
 func (tx *Tx) AddMember(ctx context.Context, m Member) error {
 	return taken(tx.exec(ctx, "add the member", `insert into member (club_id, id, name, email, role, password_hash) values ($1, $2, $3, $4, $5, $6)`,
 		tx.Club, m.ID, m.Name, m.Email, m.Role, m.PasswordHash))
+}
+
+// SetClub keeps the club's name, zone and units.
+func (tx *Tx) SetClub(ctx context.Context, c Club) error {
+	return tx.exec(ctx, "keep the club", `update club set name = $1, time_zone = $2, units = $3`, c.Name, c.TimeZone, c.Units)
+}
+
+// MemberOf is one of the club's people, or ErrNone.
+func (tx *Tx) MemberOf(ctx context.Context, id string) (m Member, err error) {
+	if !IsID(id) {
+		return m, ErrNone
+	}
+	err = tx.QueryRow(ctx, `select id, name, email, role from member where id = $1 and for_session is null`, id).Scan(&m.ID, &m.Name, &m.Email, &m.Role)
+	return m, none(err)
 }
 
 // SetPerAdult keeps the club's own limit of players for each adult; 0: none.
@@ -72,20 +90,28 @@ func (tx *Tx) PerAdult(ctx context.Context) (n int, err error) {
 func (s *Store) Signed(ctx context.Context, club, member string) (c Club, m Member, err error) {
 	err = s.Pool.QueryRow(ctx, `select club_id, club_name, time_zone, units, id, name, email, role, password_hash, sign_ins, visitor from member_signed_in($1, $2)`, club, member).
 		Scan(&c.ID, &c.Name, &c.TimeZone, &c.Units, &m.ID, &m.Name, &m.Email, &m.Role, &m.PasswordHash, &m.SignIns, &m.Visitor)
-	if errors.Is(err, pgx.ErrNoRows) {
-		err = ErrNone
-	}
-	return c, m, err
+	return c, m, none(err)
 }
 
-// Members lists the club's people, leads first.
-func (tx *Tx) Members(ctx context.Context) ([]Member, error) {
-	return collect[Member](ctx, tx, "list members", `select id, name, email, role, case when password_hash = '' then '' else 'set' end as password_hash, sign_ins, false as visitor from member where for_session is null
-		order by array_position(array['lead', 'coach', 'helper'], role), name`)
+// none is ErrNone where a question had no answer.
+func none(err error) error {
+	if errors.Is(err, pgx.ErrNoRows) {
+		return ErrNone
+	}
+	return err
+}
+
+// Members lists the club's people, leads first, with the links by which some may still come in.
+func (tx *Tx) Members(ctx context.Context, now time.Time) ([]Member, error) {
+	return collect[Member](ctx, tx, "list members", `select id, name, email, role, case when password_hash = '' then '' else 'set' end as password_hash, sign_ins, false as visitor, (select w.until from way_in w where w.member_id = member.id and w.until > $1) as way_in from member where for_session is null
+		order by array_position(array['lead', 'coach', 'helper'], role), name collate names`, now)
 }
 
 // EndAccess signs a member out everywhere and lets no password fit any more; what they did stays theirs.
 func (tx *Tx) EndAccess(ctx context.Context, member string) error {
+	if err := tx.exec(ctx, "shut the ways in", `delete from way_in where member_id = $1`, member); err != nil {
+		return err
+	}
 	tag, err := tx.Exec(ctx, `update member set password_hash = '', sign_ins = sign_ins + 1 where id = $1`, member)
 	if err := touched(tag.RowsAffected(), err, "end the member's access"); err != nil {
 		return err
@@ -95,6 +121,9 @@ func (tx *Tx) EndAccess(ctx context.Context, member string) error {
 
 // SetPassword stores a new password and signs the member out everywhere.
 func (tx *Tx) SetPassword(ctx context.Context, member, hash string) (signIns int, err error) {
+	if err := tx.exec(ctx, "shut the ways in", `delete from way_in where member_id = $1`, member); err != nil {
+		return 0, err
+	}
 	err = tx.QueryRow(ctx, `update member set password_hash = $2, sign_ins = sign_ins + 1 where id = $1 returning sign_ins`, member, hash).Scan(&signIns)
 	if err == nil {
 		err = tx.TellEnded(ctx, member)

@@ -39,7 +39,7 @@ func TestAStepUpWaitsForItsDayInTheClubsZone(t *testing.T) {
 			if err := tx.AddMember(ctx, store.Member{ID: member, Name: "Lead", Email: zone + "@club.example", Role: "lead", PasswordHash: "x"}); err != nil {
 				return err
 			}
-			if program, err = tx.AddLadder(ctx, "Judo", coach.StarterLadder(), today); err != nil {
+			if program, err = tx.AddLadder(ctx, "Judo", coach.BallGames, coach.BallGames.Ladder(), today); err != nil {
 				return err
 			}
 			ladders, err := tx.Ladders(ctx)

@@ -25,7 +25,7 @@ const newestEdition = `from drill d join drill_edition e on (e.club_id, e.drill_
 
 // Drills lists the drills on the shelf in their newest edition.
 func (tx *Tx) Drills(ctx context.Context) ([]coach.Drill, error) {
-	return tx.drills(ctx, `select d.id, e.edition, e.doc `+newestEdition+` where d.off_at is null and `+mine+` order by lower(d.name), d.id`, tx.Member)
+	return tx.drills(ctx, `select d.id, e.edition, e.doc `+newestEdition+` where d.off_at is null and `+mine+` order by d.name collate names, d.id`, tx.Member)
 }
 
 // Drill is a drill in its newest edition, also one that was taken off the shelf.
@@ -60,7 +60,7 @@ func (tx *Tx) Shelf(ctx context.Context, p plan.Plan) (newest []coach.Drill, pla
 	}
 	rows, err := collect[row](ctx, tx, "list the shelf", `select d.id, e.edition, e.doc - 'diagram' as doc, e.edition = d.edition and d.off_at is null and `+mine+` as there
 		from drill d join drill_edition e on (e.club_id, e.drill_id) = (d.club_id, d.id)
-		where e.edition = d.edition and d.off_at is null and `+mine+` or (e.drill_id, e.edition) in (select * from unnest($2::uuid[], $3::int[])) order by lower(d.name), d.id, e.edition`, tx.Member, ids, editions)
+		where e.edition = d.edition and d.off_at is null and `+mine+` or (e.drill_id, e.edition) in (select * from unnest($2::uuid[], $3::int[])) order by d.name collate names, d.id, e.edition`, tx.Member, ids, editions)
 	planned = map[string]coach.Drill{}
 	for _, r := range rows {
 		d, err := r.drill()
@@ -190,7 +190,7 @@ func (tx *Tx) Cards(ctx context.Context) ([]*Card, error) {
 
 // CardsOf lists the named drills by name, also those that are off the shelf.
 func (tx *Tx) CardsOf(ctx context.Context, ids ...string) (out []Card, err error) {
-	rows, err := tx.Query(ctx, `select `+cardColumns+` from drill d where d.id = any($2::uuid[]) and `+mine+` order by lower(d.name), d.id`, tx.Member, ids)
+	rows, err := tx.Query(ctx, `select `+cardColumns+` from drill d where d.id = any($2::uuid[]) and `+mine+` order by d.name collate names, d.id`, tx.Member, ids)
 	if err != nil {
 		return nil, fmt.Errorf("list cards: %w", err)
 	}
@@ -424,12 +424,12 @@ type NearLink struct {
 func (tx *Tx) LinksOf(ctx context.Context, id string) ([]NearLink, error) {
 	return collect[NearLink](ctx, tx, "list the drill's links", `select l.drill_id as drill, l.kind, l.other_id as other, d.name as drill_name, o.name as other_name from drill_link l
 		join drill d on d.id = l.drill_id join drill o on o.id = l.other_id
-		where (l.drill_id = $2 or l.other_id = $2) and d.off_at is null and o.off_at is null and `+mine+` and `+strings.ReplaceAll(mine, "d.", "o.")+` order by lower(d.name), lower(o.name)`, tx.Member, id)
+		where (l.drill_id = $2 or l.other_id = $2) and d.off_at is null and o.off_at is null and `+mine+` and `+strings.ReplaceAll(mine, "d.", "o.")+` order by d.name collate names, o.name collate names`, tx.Member, id)
 }
 
 // DrillsOf are the named drills in their newest editions, in the order of the names.
 func (tx *Tx) DrillsOf(ctx context.Context, ids []string) ([]coach.Drill, error) {
-	return tx.drills(ctx, `select d.id, e.edition, e.doc `+newestEdition+` where d.id = any($2::uuid[]) and `+mine+` order by lower(d.name), d.id`, tx.Member, ids)
+	return tx.drills(ctx, `select d.id, e.edition, e.doc `+newestEdition+` where d.id = any($2::uuid[]) and `+mine+` order by d.name collate names, d.id`, tx.Member, ids)
 }
 
 // DrillNamed is the id of the drill on the shelf with that name, large and small letters alike; ErrNone where there is none.

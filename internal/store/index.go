@@ -41,7 +41,7 @@ func (tx *Tx) Index(ctx context.Context) (Index, error) {
 
 func (tx *Tx) index(ctx context.Context, version int64) (*Index, error) {
 	x := &Index{version: version, said: map[string][]int{}}
-	rows, err := tx.Query(ctx, `select `+cardColumns+`, d.words from drill d order by lower(d.name), d.id`)
+	rows, err := tx.Query(ctx, `select `+cardColumns+`, d.words from drill d order by d.name collate names, d.id`)
 	if err != nil {
 		return nil, fmt.Errorf("read the shelf: %w", err)
 	}

@@ -15,6 +15,8 @@ import (
 // Program is one sport in a club with its ladder.
 type Program struct {
 	ID, Name string
+	Family   coach.Family
+	Retired  bool
 	Stages   []coach.Stage
 }
 
@@ -38,14 +40,20 @@ func (p Program) Next(id string) (coach.Stage, bool) {
 	return coach.Stage{}, false
 }
 
-// Ladders lists the club's programs with their stages and criteria.
-func (tx *Tx) Ladders(ctx context.Context) ([]Program, error) {
-	rows, err := tx.Query(ctx, `select p.id, p.name, s.id, s.position, s.name, s.about, s.colour, s.choose, s.visits, s.weeks,
+// Ladders lists the club's programs with their stages and criteria, as they are in use.
+func (tx *Tx) Ladders(ctx context.Context) ([]Program, error) { return tx.ladders(ctx, false) }
+
+// AllLadders lists also the programs and stages that were taken out, for what was done in them.
+func (tx *Tx) AllLadders(ctx context.Context) ([]Program, error) { return tx.ladders(ctx, true) }
+
+func (tx *Tx) ladders(ctx context.Context, all bool) ([]Program, error) {
+	rows, err := tx.Query(ctx, `select p.id, p.name, p.family, p.retired_at is not null, s.id, s.position, s.name, s.about, s.colour, s.choose, s.visits, s.weeks,
 		c.id, c.position, c.wording, c.skill, c.measure, c.want, c.of, c.tolerance, c.points, c.must, c.by_result, c.both_sides,
 		c.good, c.last, c.days, c.weeks, c.people, c.keys, c.edition
-		from program p left join stage s on (s.club_id, s.program_id) = (p.club_id, p.id)
+		from program p left join stage s on (s.club_id, s.program_id) = (p.club_id, p.id) and ($1 or s.retired_at is null)
 		left join criterion c on (c.club_id, c.stage_id) = (s.club_id, s.id) and c.retired_at is null
-		order by p.position, p.name, p.id, s.position, c.position`)
+		where $1 or p.retired_at is null
+		order by p.position, p.name collate names, p.id, s.position, s.id, c.position`, all)
 	if err != nil {
 		return nil, fmt.Errorf("list the ladders: %w", err)
 	}
@@ -53,7 +61,7 @@ func (tx *Tx) Ladders(ctx context.Context) ([]Program, error) {
 	var out []Program
 	for rows.Next() {
 		var r ladderRow
-		if err := rows.Scan(&r.program.ID, &r.program.Name, &r.stage, &r.order, &r.name, &r.about, &r.colour, &r.choose, &r.visits, &r.weeksIn,
+		if err := rows.Scan(&r.program.ID, &r.program.Name, &r.program.Family, &r.program.Retired, &r.stage, &r.order, &r.name, &r.about, &r.colour, &r.choose, &r.visits, &r.weeksIn,
 			&r.id, &r.position, &r.wording, &r.skill, &r.measure, &r.want, &r.of, &r.tolerance, &r.points, &r.must, &r.byResult, &r.bothSides,
 			&r.good, &r.last, &r.days, &r.weeks, &r.people, &r.keys, &r.edition); err != nil {
 			return nil, fmt.Errorf("read the ladders: %w", err)
@@ -98,9 +106,9 @@ func (r ladderRow) into(out []Program) []Program {
 }
 
 // PutProgram adds or renames a program.
-func (tx *Tx) PutProgram(ctx context.Context, id, name string, position int) error {
-	return taken(tx.exec(ctx, "keep the program", `insert into program (club_id, id, name, position) values ($1, $2, $3, $4)
-		on conflict (club_id, id) do update set name = excluded.name`, tx.Club, id, name, position))
+func (tx *Tx) PutProgram(ctx context.Context, id, name string, family coach.Family, position int) error {
+	return taken(tx.exec(ctx, "keep the program", `insert into program (club_id, id, name, family, position) values ($1, $2, $3, $4, $5)
+		on conflict (club_id, id) do update set name = excluded.name, family = excluded.family`, tx.Club, id, name, family, position))
 }
 
 // PutStage adds or changes a stage, without its criteria.
@@ -168,7 +176,7 @@ func (tx *Tx) CriterionEditions(ctx context.Context, id string) ([]CriterionEdit
 }
 
 // AddLadder adds a program with its stages and criteria under new ids, after those there are. Where the name is taken, a number follows it.
-func (tx *Tx) AddLadder(ctx context.Context, name string, stages []coach.Stage, at time.Time) (id string, err error) {
+func (tx *Tx) AddLadder(ctx context.Context, name string, family coach.Family, stages []coach.Stage, at time.Time) (id string, err error) {
 	have, err := tx.Ladders(ctx)
 	if err != nil {
 		return "", err
@@ -179,7 +187,7 @@ func (tx *Tx) AddLadder(ctx context.Context, name string, stages []coach.Stage, 
 		free = fmt.Sprint(name, " ", n)
 	}
 	id = NewID()
-	if err := tx.PutProgram(ctx, id, free, len(have)+1); err != nil {
+	if err := tx.PutProgram(ctx, id, free, family, len(have)+1); err != nil {
 		return "", err
 	}
 	for i, s := range stages {
@@ -200,12 +208,6 @@ func (tx *Tx) AddLadder(ctx context.Context, name string, stages []coach.Stage, 
 // OrderCriteria puts a stage's criteria into the order of the ids.
 func (tx *Tx) OrderCriteria(ctx context.Context, ids []string) error {
 	return tx.exec(ctx, "order the criteria", `update criterion c set position = x.n from unnest($1::uuid[]) with ordinality x (id, n) where c.id = x.id and c.position <> x.n`, ids)
-}
-
-// RetireCriterion takes a criterion out of its stage; the marks that rest on it stay.
-func (tx *Tx) RetireCriterion(ctx context.Context, id string) error {
-	tag, err := tx.Exec(ctx, `update criterion set retired_at = now() where id = $1`, id)
-	return touched(tag.RowsAffected(), err, "take the criterion out")
 }
 
 // list is never nil, for columns that are not null.

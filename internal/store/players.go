@@ -90,7 +90,7 @@ type PlayerFilter struct {
 // an import has brought.
 const playerColumns = `p.id, p.name, coalesce(p.birth_year, 0) as birth_year, p.side, p.tags, p.joined_on as joined, p.left_on as left,
 	coalesce((select json_agg(json_build_object('program', s.program_id, 'stage', s.stage_id, 'since', s.since)) from standing s where (s.club_id, s.player_id) = (p.club_id, p.id)), '[]') as standings,
-	coalesce((select json_agg(json_build_object('player', o.id, 'name', o.name, 'apart', x.apart) order by o.name)
+	coalesce((select json_agg(json_build_object('player', o.id, 'name', o.name, 'apart', x.apart) order by o.name collate names)
 		from (select b as other, apart from keep where (club_id, a) = (p.club_id, p.id) union all select a, apart from keep where (club_id, b) = (p.club_id, p.id)) x
 		join player o on (o.club_id, o.id) = (p.club_id, x.other)), '[]') as keeps,
 	coalesce((select json_agg(json_build_object('id', l.id, 'what', l.what, 'until', l.until) order by l.what) from player_limit l where (l.club_id, l.player_id) = (p.club_id, p.id)), '[]') as limits`
@@ -107,7 +107,7 @@ func (tx *Tx) Players(ctx context.Context, f PlayerFilter) ([]Player, error) {
 		and ($3::uuid is null or exists (select from standing s where s.player_id = p.id and s.stage_id = $3))
 		and ($4::uuid is null or exists (select from class_player c where c.player_id = p.id and c.class_id = $4) or p.id = any($7))
 		and ($8::text[] is null or lower(p.name) = any(select lower(n) from unnest($8::text[]) n))
-		order by lower(p.name), p.id limit $5 offset $6`, f.IDs, escapeLike(f.Words), null(f.Stage), null(f.Class), limit, f.Offset, f.Also, f.Names)
+		order by p.name collate names, p.id limit $5 offset $6`, f.IDs, escapeLike(f.Words), null(f.Stage), null(f.Class), limit, f.Offset, f.Also, f.Names)
 }
 
 func escapeLike(s string) string {

@@ -35,6 +35,7 @@ type Session struct {
 	Enrolled   int // in the register: the class, guests, and who tries it out
 	Started    bool
 	Ended      bool
+	Cancelled  bool // it does not take place
 	MarksTaken int
 }
 
@@ -56,6 +57,7 @@ type SessionFilter struct {
 	Member    string // only those this member is on
 	From, To  time.Time
 	Newest    bool // newest first
+	Cancelled bool // also those that do not take place
 	Limit     int
 }
 
@@ -75,7 +77,7 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 		ChangedAt                         *time.Time
 		Leaders                           []SessionLeader
 		Enrolled, Coming, MarksTaken      int
-		Started, Ended                    bool
+		Started, Ended, Cancelled         bool
 	}
 	order, limit := "s.starts_at, c.name", any(nil)
 	if f.Newest {
@@ -94,17 +96,18 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 	rows, err := collect[row](ctx, tx, "list sessions", `select s.id, s.class_id, c.name as class_name, c.program_id, s.starts_at, s.minutes, v.id as venue_id, v.name as venue_name, v.floor as venue_floor,
 			v.length, v.width, v.zones, v.blocked, s.zone, s.plan, s.version, b.name as changed_by, s.changed_at,
 			(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'role', m.role, 'from', sm.from_minute, 'until', coalesce(sm.until_minute, 0))
-				order by array_position(array['lead', 'coach', 'helper'], m.role), m.name), '[]') from session_member sm join member m on m.id = sm.member_id where sm.session_id = s.id) as leaders,
+				order by array_position(array['lead', 'coach', 'helper'], m.role), m.name collate names), '[]') from session_member sm join member m on m.id = sm.member_id where sm.session_id = s.id) as leaders,
 			x.enrolled, x.coming,
 			(select count(*) from mark k where k.session_id = s.id) as marks_taken,
 			exists (select from run_event r where r.session_id = s.id and r.what = 'start') as started,
-			exists (select from run_event r where r.session_id = s.id and r.what = 'end') as ended
+			exists (select from run_event r where r.session_id = s.id and r.what = 'end') as ended, s.cancelled_at is not null as cancelled
 		from session s join class c on c.id = s.class_id join venue v on v.id = s.venue_id left join member b on b.id = s.changed_by
 			cross join lateral (select count(*) as enrolled, count(*) filter (where is_coming(e.state, e.until_minute, e.no_what)) as coming from expected e where e.session_id = s.id) x
 		where ($1::uuid is null or s.id = $1) and ($2::uuid is null or s.class_id = $2)
 			and ($3::timestamptz is null or s.starts_at + make_interval(mins => s.minutes) >= $3) and ($4::timestamptz is null or s.starts_at < $4)
 			and ($6::uuid is null or exists (select from session_member me where me.session_id = s.id and me.member_id = $6))
-		order by `+order+` limit $5`, null(f.ID), null(f.Class), from, to, limit, null(f.Member))
+			and ($7 or s.id = $1 or s.cancelled_at is null)
+		order by `+order+` limit $5`, null(f.ID), null(f.Class), from, to, limit, null(f.Member), f.Cancelled)
 	if err != nil {
 		return nil, err
 	}
@@ -112,7 +115,7 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 	for i, r := range rows {
 		out[i] = Session{ID: r.ID, ClassID: r.ClassID, ClassName: r.ClassName, ProgramID: r.ProgramID, StartsAt: r.StartsAt, Minutes: r.Minutes,
 			Venue: Venue{r.VenueID, r.VenueName, r.VenueFloor, r.Length, r.Width, r.Zones, r.Blocked}, Zone: r.Zone, Version: r.Version, ChangedAt: r.ChangedAt, Leaders: r.Leaders,
-			Enrolled: r.Enrolled, Expected: r.Coming, Started: r.Started, Ended: r.Ended, MarksTaken: r.MarksTaken}
+			Enrolled: r.Enrolled, Expected: r.Coming, Started: r.Started, Ended: r.Ended, Cancelled: r.Cancelled, MarksTaken: r.MarksTaken}
 		if r.ChangedBy != nil {
 			out[i].ChangedBy = *r.ChangedBy
 		}
@@ -314,13 +317,13 @@ func (rs Rounds) Paced(d coach.Drill) coach.Drill {
 // Ground reads it in one question.
 func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 	return one[Ground](ctx, tx, "read what the plan stands on", `select
-		(select coalesce(json_agg(json_build_object('ID', k.id, 'Name', k.name, 'Count', k.count, 'StandsIn', k.stands_in) order by lower(k.name)), '[]') from kit k) as kit,
+		(select coalesce(json_agg(json_build_object('ID', k.id, 'Name', k.name, 'Count', k.count, 'StandsIn', k.stands_in) order by k.name collate names), '[]') from kit k) as kit,
 		(select coalesce(per_adult, 0) from club) as per_adult,
 		(select coalesce(json_agg(json_build_object('what', c.name, 'starts', o.starts_at, 'minutes', o.minutes)), '[]') from session o join class c on c.id = o.class_id
-			where o.venue_id = $2 and o.id <> $1 and (o.zone = $3 or o.zone = '' or $3 = '') and o.starts_at < $5 and o.starts_at + make_interval(mins => o.minutes) > $4) as taken,
+			where o.venue_id = $2 and o.cancelled_at is null and o.id <> $1 and (o.zone = $3 or o.zone = '' or $3 = '') and o.starts_at < $5 and o.starts_at + make_interval(mins => o.minutes) > $4) as taken,
 		(select coalesce(json_agg(json_build_object('leader', l.member_id, 'what', c.name, 'starts', o.starts_at + make_interval(mins => l.from_minute), 'minutes', coalesce(l.until_minute, o.minutes) - l.from_minute)), '[]')
 			from session_member l join session o on o.id = l.session_id join class c on c.id = o.class_id
-			where l.member_id in (select member_id from session_member where session_id = $1) and o.id <> $1 and o.starts_at < $5 and o.starts_at + make_interval(mins => o.minutes) > $4) as elsewhere,
+			where l.member_id in (select member_id from session_member where session_id = $1) and o.cancelled_at is null and o.id <> $1 and o.starts_at < $5 and o.starts_at + make_interval(mins => o.minutes) > $4) as elsewhere,
 		(select coalesce(json_agg(h), '[]') from (select o.starts_at as starts, o.plan->'deal' as deal, o.plan->'stations' as stations from session o
 			where o.class_id = $6 and o.starts_at < $4 order by o.starts_at desc limit 8) h) as history,
 		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n join member m on m.id = n.by_member

@@ -112,7 +112,7 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 		}
 		second := marks[0].By
 		if second == member {
-			members, err := tx.Members(ctx)
+			members, err := tx.Members(ctx, time.Now())
 			if err != nil {
 				return err
 			}
@@ -143,6 +143,9 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 		if err != nil {
 			return err
 		}
+		if err := tx.AddWayIn(ctx, member, "hash", time.Now().Add(time.Hour)); err != nil {
+			return err
+		}
 		yes := true
 		if err := tx.SetShows(ctx, criterion, drills[0].ID, &yes); err != nil {
 			return err
@@ -155,7 +158,7 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 	}
 	_, member, _ := account(st, demo.Members[0].Email)
 	if _, err := st.Change(ctx, club, member, "", "test", func(tx *store.Tx) error {
-		return tx.PutProgram(ctx, store.NewID(), "Chess boxing", 9)
+		return tx.PutProgram(ctx, store.NewID(), "Chess boxing", coach.BallGames, 9)
 	}); err != nil {
 		t.Fatal(err)
 	}
@@ -292,10 +295,10 @@ func TestAPlanOnAnOldVersionIsRefused(t *testing.T) {
 		}
 		_, member, _ := account(st, demo.Members[0].Email)
 		s := ss[0]
-		if _, err := tx.SetPlan(ctx, s.ID, s.Version, plan.Start(time.Hour), member, time.Now()); err != nil {
+		if _, err := tx.SetPlan(ctx, s.ID, s.Version, plan.Start(time.Hour, coach.BallGames), member, time.Now()); err != nil {
 			return err
 		}
-		_, err = tx.SetPlan(ctx, s.ID, s.Version, plan.Start(time.Hour), member, time.Now())
+		_, err = tx.SetPlan(ctx, s.ID, s.Version, plan.Start(time.Hour, coach.BallGames), member, time.Now())
 		return err
 	})
 	if !errors.Is(err, store.ErrChangedSince) {
@@ -308,7 +311,7 @@ func TestASeriesSentTwiceOrLateIsKeptOnce(t *testing.T) {
 	err := st.In(ctx, club, func(tx *store.Tx) error {
 		ss, _ := tx.Sessions(ctx, store.SessionFilter{Limit: 1})
 		ps, _ := tx.Players(ctx, store.PlayerFilter{Limit: 1})
-		ms, err := tx.Members(ctx)
+		ms, err := tx.Members(ctx, time.Now())
 		if err != nil {
 			return err
 		}

@@ -527,27 +527,53 @@ func TestALeadBringsPeopleIn(t *testing.T) {
 	if code, body := ines.post("/account/people", url.Values{"name": {"Noor"}, "email": {"bea@saltmarsh.example"}, "role": {"helper"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "Somebody of your club has this address already") {
 		t.Errorf("an address twice: %d", code)
 	}
+	handed := regexp.MustCompile(`<b class="fresh-link">https?://[^/]+(/in/[0-9a-f]+)</b>`)
 	code, body := ines.post("/account/people", url.Values{"name": {"Noor Vance"}, "email": {"Noor@saltmarsh.example"}, "role": {"coach"}})
-	first := regexp.MustCompile(`with <b class="num">([0-9a-f]{12})</b>`).FindStringSubmatch(body)
-	if code != 200 || first == nil {
+	link := handed.FindStringSubmatch(body)
+	if code != 200 || link == nil {
 		t.Fatalf("bring in: %d", code)
 	}
 	noor := s.browser(t)
-	if code, _ := noor.post("/sign-in", url.Values{"email": {"noor@saltmarsh.example"}, "password": {first[1]}}); code != http.StatusSeeOther {
-		t.Fatalf("the first password: %d", code)
+	if code, body := noor.get(link[1]); code != 200 || !strings.Contains(body, "Welcome, Noor") {
+		t.Errorf("the link: %d", code)
 	}
+	if code, body := noor.post(link[1], url.Values{"password": {"short"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "At least 10 characters") {
+		t.Errorf("a short password: %d", code)
+	}
+	chosen := url.Values{"email": {"noor@saltmarsh.example"}, "password": {"gulls over the quay"}}
+	if code, _ := noor.post(link[1], chosen); code != http.StatusSeeOther {
+		t.Fatalf("choose a password: %d", code)
+	}
+	if code, body := s.browser(t).post(link[1], chosen); code != http.StatusNotFound || !strings.Contains(body, "was used") {
+		t.Errorf("the link a second time: %d", code)
+	}
+	// A forgotten one is renewed in the same way: only the newest link works, and what was open is signed out once it is used.
+	id := regexp.MustCompile(`aria-label="A link for Noor Vance`).FindStringIndex(body)
+	at := regexp.MustCompile(`/account/people/([0-9a-f-]+)/link"`).FindAllStringSubmatch(body[:id[0]], -1)
+	member := at[len(at)-1][1]
+	_, body = ines.post("/account/people/"+member+"/link", nil)
+	first := handed.FindStringSubmatch(body)[1]
+	_, body = ines.post("/account/people/"+member+"/link", nil)
+	if code, _ := s.browser(t).get(first); code != http.StatusNotFound {
+		t.Errorf("the link before the newest: %d", code)
+	}
+	elsewhere := s.browser(t)
+	if code, _ := elsewhere.post(handed.FindStringSubmatch(body)[1], url.Values{"password": {"nets drying in the sun"}}); code != http.StatusSeeOther {
+		t.Errorf("renewed: %d", code)
+	}
+	if code, _ := noor.get("/roster"); code != http.StatusSeeOther {
+		t.Errorf("signed in with the old password still: %d", code)
+	}
+	noor = elsewhere
+	first = "nets drying in the sun"
 	if code, body := noor.get("/account"); code != 200 || strings.Contains(body, "Bring them in") {
 		t.Errorf("a coach's account: %d", code)
 	}
-	id := regexp.MustCompile(`/account/people/([0-9a-f-]+)/end" ?><button[^>]*Noor Vance`).FindStringSubmatch(body)
-	if id == nil {
-		t.Fatal("no way to end the access")
-	}
-	ines.post("/account/people/"+id[1]+"/end", nil)
+	ines.post("/account/people/"+member+"/end", nil)
 	if code, _ := noor.get("/roster"); code != http.StatusSeeOther {
 		t.Errorf("still signed in: %d", code)
 	}
-	if code, _ := noor.post("/sign-in", url.Values{"email": {"noor@saltmarsh.example"}, "password": {first[1]}}); code != http.StatusUnprocessableEntity {
+	if code, _ := noor.post("/sign-in", url.Values{"email": {"noor@saltmarsh.example"}, "password": {first}}); code != http.StatusUnprocessableEntity {
 		t.Errorf("still gets in: %d", code)
 	}
 }

@@ -208,7 +208,7 @@ func TestDrillsTravelFromOneClubToAnother(t *testing.T) {
 	s := serve(t)
 	ines := s.as(t, "ines")
 	ola := s.browser(t)
-	ola.at("/start", url.Values{"club": {"Harbour"}, "program": {"Ball"}, "name": {"Ola"}, "email": {"ola@other.example"}, "password": {"a long enough one"}, "zone": {"UTC"}})
+	ola.at("/start", url.Values{"club": {"Harbour"}, "program": {"Ball"}, "name": {"Ola"}, "email": {"ola@other.example"}, "password": {"a long enough one"}, "family": {"ball"}, "zone": {"UTC"}})
 	hoop, standing := drillNamed(t, s, "Hoop throws"), drillNamed(t, s, "Standing throw")
 	_, pack := ines.get("/shelf/pack/file?name=Throws&id=" + hoop + "&id=" + standing)
 	if n := strings.Count(pack, `"picture": "<svg`); n != 2 {

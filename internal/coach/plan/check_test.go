@@ -366,7 +366,7 @@ func TestAPlanFromAFileIsHeldToItsLimits(t *testing.T) {
 // hall is 30 players, 6 leaders and a shelf: the size that the plan has to be quick at.
 func hall(players int) Input {
 	in := Input{Booked: 90 * time.Minute, Start: start, Floor: floor.Of("handball", 0, 0), Stages: map[string]string{"s0": "Shore", "s1": "Reef"}, Missing: map[string][]coach.Criterion{},
-		Kit: []coach.Kit{{Name: "ball", Count: 40}, {Name: "cone", Count: 40}}, Plan: Start(90 * time.Minute)}
+		Kit: []coach.Kit{{Name: "ball", Count: 40}, {Name: "cone", Count: 40}}, Plan: Start(90*time.Minute, coach.BallGames)}
 	skills := []string{"passing", "catching", "shooting", "footwork", "balance", "defending", "dribbling"}
 	for i := range players {
 		p := coach.Player{ID: fmt.Sprintf("p%02d", i), Name: fmt.Sprintf("Player %02d", i), Level: float64(i%9) / 4, Stage: fmt.Sprint("s", i%2)}

@@ -148,7 +148,7 @@ const (
 )
 
 // Start is the plan a session begins with, to fill the booked time: a warm-up, stations, a game and a close.
-func Start(booked time.Duration) Plan {
+func Start(booked time.Duration, f coach.Family) Plan {
 	m := int(booked.Minutes())
 	p := Plan{Way: deal.Near, Groups: 3, Work: 6 * 60, Brief: 120, Seed: 0}
 	if m < 60 {
@@ -156,8 +156,11 @@ func Start(booked time.Duration) Plan {
 		p.Blocks = []Block{{Kind: Together, Title: "Warm-up", Minutes: 8}, {Kind: Circuit, Title: "Stations"}, {Kind: Close, Title: "Close", Minutes: 4}}
 		return p
 	}
-	p.Blocks = []Block{{Kind: Together, Title: "Warm-up", Minutes: 10}, {Kind: OneKey, Title: "One key", Minutes: 5}, {Kind: Circuit, Title: "Stations"},
-		{Kind: Game, Title: "Game", Minutes: max(10, (m-60)/2+10)}, {Kind: Close, Title: "Close", Minutes: 5}}
+	finish := Block{Kind: Game, Title: f.Finish(), Minutes: max(10, (m-60)/2+10)}
+	if !f.Plays() {
+		finish.Kind = Together
+	}
+	p.Blocks = []Block{{Kind: Together, Title: "Warm-up", Minutes: 10}, {Kind: OneKey, Title: "One key", Minutes: 5}, {Kind: Circuit, Title: "Stations"}, finish, {Kind: Close, Title: "Close", Minutes: 5}}
 	return p
 }
 

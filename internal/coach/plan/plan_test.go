@@ -21,7 +21,7 @@ var start = time.Date(2026, 11, 24, 18, 0, 0, 0, time.UTC)
 // tuesday is a hall of twelve with three stations, 90 minutes booked.
 func tuesday(t *testing.T) Input {
 	t.Helper()
-	in := Input{Plan: Start(90 * time.Minute), Booked: 90 * time.Minute, Start: start, Floor: floor.Of("handball", 0, 0), Drills: map[string]coach.Drill{},
+	in := Input{Plan: Start(90*time.Minute, coach.BallGames), Booked: 90 * time.Minute, Start: start, Floor: floor.Of("handball", 0, 0), Drills: map[string]coach.Drill{},
 		Leaders: []Leader{{ID: "ines", Name: "Ines Okafor", Role: coach.RoleLead}, {ID: "bea", Name: "Bea Lindqvist", Role: coach.RoleHelper, Until: 30 * time.Minute},
 			{ID: "kofi", Name: "Kofi Mensah", Role: coach.RoleHelper}}}
 	for i := range 12 {
@@ -157,7 +157,7 @@ func TestBadEditsSayWhyAndChangeNothing(t *testing.T) {
 			t.Errorf("%+v: %v", e, err)
 		}
 	}
-	if pic := Work(Input{Plan: Start(time.Hour), Booked: time.Hour, Floor: floor.Of("hall", 10, 10)}); says(pic, "No drill") == nil || says(pic, "Nobody") == nil {
+	if pic := Work(Input{Plan: Start(time.Hour, coach.BallGames), Booked: time.Hour, Floor: floor.Of("hall", 10, 10)}); says(pic, "No drill") == nil || says(pic, "Nobody") == nil {
 		t.Error("an empty plan does not say what to do next")
 	}
 }

@@ -22,6 +22,7 @@ type SessionShape struct {
 	Key, Name, About string
 	Way              deal.Way
 	blocks           []part
+	families         []coach.Family // that it fits; none: every one
 }
 
 // part is a block of a shape: minutes of a session of 90, or none for what fills the rest.
@@ -36,30 +37,90 @@ type part struct {
 
 // SessionShapes are the ways of running a session that a plan can be proposed in.
 var SessionShapes = []SessionShape{
-	{"circuit", "Station circuit", "Several tasks at once, groups move on the signal.", deal.Near, []part{
-		{Together, "Warm-up", 10, suggest.WarmUp, "", 0}, {OneKey, "One key", 5, "", "", 0}, {Circuit, "Stations", 0, suggest.Station, "", 0}, {Game, "Game", 22, suggest.Game, "", 0}, {Close, "Close", 6, "", "", 0}}},
-	{"game-key-game", "Game, key, game", "A game shows what is missing, one key mends it, the game again.", deal.Mixed, []part{
-		{Together, "Warm-up", 8, suggest.WarmUp, "", 0}, {Look, "First look", 9, "", rotate.MoveOn, 45}, {Game, "First game", 14, suggest.Game, "", 0}, {OneKey, "One key", 6, "", "", 0}, {Circuit, "Practice", 0, suggest.Station, "", 0}, {Game, "Game again", 20, suggest.Game, "", 0}, {Close, "Close", 5, "", "", 0}}},
-	{"ladder", "Mastery ladder", "One task after another; nobody moves on until it holds.", deal.Mixed, []part{
-		{Together, "Warm-up", 10, suggest.WarmUp, "", 0}, {OneKey, "One key", 5, "", "", 0}, {Ladder, "Mastery ladder", 0, suggest.Parts, "", 0}, {Game, "Game", 20, suggest.Game, "", 0}, {Close, "Close", 6, "", "", 0}}},
-	{"parts", "Parts to whole to race", "Pieces by themselves, then joined up, then against each other.", deal.Mixed, []part{
-		{Together, "Warm-up", 10, suggest.WarmUp, "", 0}, {Circuit, "Parts", 0, suggest.Parts, "", 0}, {Together, "The whole", 12, suggest.Station, "", 0}, {Pairs, "Race", 14, "", rotate.WinnerStays, 120}, {Close, "Close", 5, "", "", 0}}},
-	{"intervals", "All-out intervals", "Short, as fast as can be, with full rest between.", deal.Near, []part{
-		{Together, "Warm-up", 15, suggest.WarmUp, "", 0}, {Circuit, "Intervals", 0, suggest.AllOut, "", 0}, {Break, "Drink break", 4, "", "", 0}, {Game, "Easy game", 12, suggest.Game, "", 0}, {Close, "Close", 8, "", "", 0}}},
-	{"routine", "Routine run-through", "The lead judges one station while the others practise.", deal.Near, []part{
-		{Together, "Warm-up", 12, suggest.WarmUp, "", 0}, {Circuit, "Stations, one judged", 0, suggest.Station, "", 0}, {Together, "Run-through", 15, suggest.Station, "", 0}, {Close, "Close", 6, "", "", 0}}},
-	{"pairs", "Pairs practice, live point at the end", "Partners who change, from working together to playing against.", deal.Mixed, []part{
-		{Together, "Warm-up", 10, suggest.WarmUp, "", 0}, {Look, "First look", 9, "", rotate.MoveOn, 45}, {OneKey, "One key", 5, "", "", 0}, {Pairs, "With a partner", 0, suggest.Partner, rotate.Fewest, 180}, {Pairs, "Live point", 15, "", rotate.OneStays, 90}, {Close, "Close", 5, "", "", 0}}},
+	{Key: "circuit", Name: "Station circuit", About: "Several tasks at once, groups move on the signal.", Way: deal.Near, blocks: []part{
+		{kind: Together, title: "Warm-up", minutes: 10, use: suggest.WarmUp},
+		{kind: OneKey, title: "One key", minutes: 5},
+		{kind: Circuit, title: "Stations", use: suggest.Station},
+		{kind: Game, title: "Game", minutes: 22, use: suggest.Game},
+		{kind: Close, title: "Close", minutes: 6},
+	}},
+	{Key: "game-key-game", Name: "Game, key, game", About: "A game shows what is missing, one key mends it, the game again.", Way: deal.Mixed, families: playing, blocks: []part{
+		{kind: Together, title: "Warm-up", minutes: 8, use: suggest.WarmUp},
+		{kind: Look, title: "First look", minutes: 9, way: rotate.MoveOn, turn: 45},
+		{kind: Game, title: "First game", minutes: 14, use: suggest.Game},
+		{kind: OneKey, title: "One key", minutes: 6},
+		{kind: Circuit, title: "Practice", use: suggest.Station},
+		{kind: Game, title: "Game again", minutes: 20, use: suggest.Game},
+		{kind: Close, title: "Close", minutes: 5},
+	}},
+	{Key: "ladder", Name: "Mastery ladder", About: "One task after another; nobody moves on until it holds.", Way: deal.Mixed, blocks: []part{
+		{kind: Together, title: "Warm-up", minutes: 10, use: suggest.WarmUp},
+		{kind: OneKey, title: "One key", minutes: 5},
+		{kind: Ladder, title: "Mastery ladder", use: suggest.Parts},
+		{kind: Game, title: "Game", minutes: 20, use: suggest.Game},
+		{kind: Close, title: "Close", minutes: 6},
+	}},
+	{Key: "parts", Name: "Parts to whole to race", About: "Pieces by themselves, then joined up, then against each other.", Way: deal.Mixed, families: []coach.Family{coach.BallGames, coach.NetGames, coach.Athletics}, blocks: []part{
+		{kind: Together, title: "Warm-up", minutes: 10, use: suggest.WarmUp},
+		{kind: Circuit, title: "Parts", use: suggest.Parts},
+		{kind: Together, title: "The whole", minutes: 12, use: suggest.Station},
+		{kind: Pairs, title: "Race", minutes: 14, way: rotate.WinnerStays, turn: 120},
+		{kind: Close, title: "Close", minutes: 5},
+	}},
+	{Key: "intervals", Name: "All-out intervals", About: "Short, as fast as can be, with full rest between.", Way: deal.Near, blocks: []part{
+		{kind: Together, title: "Warm-up", minutes: 15, use: suggest.WarmUp},
+		{kind: Circuit, title: "Intervals", use: suggest.AllOut},
+		{kind: Break, title: "Drink break", minutes: 4},
+		{kind: Game, title: "Easy game", minutes: 12, use: suggest.Game},
+		{kind: Close, title: "Close", minutes: 8},
+	}},
+	{Key: "routine", Name: "Routine run-through", About: "The lead judges one station while the others practise.", Way: deal.Near, families: []coach.Family{coach.Apparatus}, blocks: []part{
+		{kind: Together, title: "Warm-up", minutes: 12, use: suggest.WarmUp},
+		{kind: Circuit, title: "Stations, one judged", use: suggest.Station},
+		{kind: Together, title: "Run-through", minutes: 15, use: suggest.Station},
+		{kind: Close, title: "Close", minutes: 6},
+	}},
+	{Key: "pairs", Name: "Pairs practice, live point at the end", About: "Partners who change, from working together to playing against.", Way: deal.Mixed, families: playing, blocks: []part{
+		{kind: Together, title: "Warm-up", minutes: 10, use: suggest.WarmUp},
+		{kind: Look, title: "First look", minutes: 9, way: rotate.MoveOn, turn: 45},
+		{kind: OneKey, title: "One key", minutes: 5},
+		{kind: Pairs, title: "With a partner", use: suggest.Partner, way: rotate.Fewest, turn: 180},
+		{kind: Pairs, title: "Live point", minutes: 15, way: rotate.OneStays, turn: 90},
+		{kind: Close, title: "Close", minutes: 5},
+	}},
 }
 
-// ShapeOf is the session shape of that key, or the first.
-func ShapeOf(key string) SessionShape {
+var playing = []coach.Family{coach.BallGames, coach.NetGames}
+
+// ShapesOf are the session shapes that fit a family of sports; all of them where the family is not known. Where nobody plays against each other, what
+// would be a game is what that family ends in.
+func ShapesOf(f coach.Family) (out []SessionShape) {
 	for _, s := range SessionShapes {
+		if f != "" && s.families != nil && !slices.Contains(s.families, f) {
+			continue
+		}
+		if !f.Plays() {
+			s.blocks = slices.Clone(s.blocks)
+			for i, b := range s.blocks {
+				if b.kind == Game {
+					s.blocks[i] = part{kind: Together, title: f.Finish(), minutes: b.minutes, use: suggest.Station}
+				}
+			}
+		}
+		out = append(out, s)
+	}
+	return out
+}
+
+// ShapeOf is the family's session shape of that key, or its first.
+func ShapeOf(key string, f coach.Family) SessionShape {
+	shapes := ShapesOf(f)
+	for _, s := range shapes {
 		if s.Key == key {
 			return s
 		}
 	}
-	return SessionShapes[0]
+	return shapes[0]
 }
 
 // Sizes that work: common practice, no source.
@@ -85,7 +146,7 @@ type proposal struct {
 // Propose makes a whole plan in a session shape for an aim. What is pinned in the input's plan stays; asked again for the same shape and aim, it
 // proposes another. The input's Drills are completed from its Shelf.
 func Propose(in Input, shape string, aim Aim) (Plan, error) {
-	pr := proposal{in: in, shape: ShapeOf(shape), seed: in.Plan.Seed, lacks: in.Lacks()}
+	pr := proposal{in: in, shape: ShapeOf(shape, in.Family), seed: in.Plan.Seed, lacks: in.Lacks()}
 	if in.Plan.Shape == pr.shape.Key && in.Plan.Aim == aim {
 		pr.seed++
 	}

@@ -50,6 +50,7 @@ type Input struct {
 	Players   []coach.Player // who is coming
 	There     map[string]There
 	Stages    map[string]string // names, by id
+	Family    coach.Family      // of sports
 	Leaders   []Leader
 	Drills    map[string]coach.Drill // of the plan, in its editions, by id
 	Shelf     []coach.Drill          // what could be chosen

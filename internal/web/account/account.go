@@ -32,6 +32,10 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/account/people", Needs: shell.ManagePeople, Handle: addPerson},
 	{Method: "POST", Path: "/account/care", Needs: shell.ManagePeople, Handle: care},
 	{Method: "POST", Path: "/account/deciding", Needs: shell.ManagePeople, Handle: twoSign},
+	{Method: "POST", Path: "/account/people/:id/link", Needs: shell.ManagePeople, Handle: renew},
+	{Method: "GET", Path: "/in/:secret", Needs: shell.Anyone, Handle: wayInPage},
+	{Method: "POST", Path: "/in/:secret", Needs: shell.Anyone, Handle: useWayIn},
+	{Method: "POST", Path: "/account/club", Needs: shell.ManagePeople, Handle: saveClub},
 	{Method: "POST", Path: "/account/people/:id/end", Needs: shell.ManagePeople, Handle: endAccess},
 	{Method: "POST", Path: "/sign-out", Needs: shell.OwnAccount, Handle: signOut},
 	{Method: "POST", Path: "/sign-out-everywhere", Needs: shell.OwnAccount, Handle: signOutEverywhere},
@@ -44,9 +48,9 @@ type view struct {
 	People   []store.Member  // of the club, for who may bring them in
 	PerAdult int             // the club's own limit
 	TwoSign  bool            // a step up waits for a second signature
-	Fresh    *store.Member   // just brought in
+	Fresh    *store.Member   // just brought in, or whose password is renewed
 	Clubs    []store.Account // of one address and password, to choose from
-	First    string          // their first password, shown once
+	Link     string          // by which they choose a password, shown once
 }
 
 func startPage(c *shell.Ctx) error {
@@ -55,14 +59,18 @@ func startPage(c *shell.Ctx) error {
 
 func start(c *shell.Ctx) error {
 	f := shell.NewForm(c)
-	club := store.Club{ID: store.NewID(), Name: f.Text("club", 80, "What is your club or school called?"), TimeZone: f.Get("zone")}
+	club := store.Club{ID: store.NewID(), Name: f.Text("club", 80, "What is your club or school called?"), TimeZone: "UTC", Units: coach.Metric}
+	if f.Get("zone") != "" {
+		club.TimeZone = zoneOf(f)
+	}
+	if f.Get("units") == string(coach.Imperial) {
+		club.Units = coach.Imperial
+	}
+	family := coach.Family(f.Get("family"))
 	m := store.Member{ID: store.NewID(), Name: f.Text("name", 80, "What do people call you?"), Email: address(f, "You sign in with this address."), Role: "lead"}
 	program := f.Text("program", 60, "Which sport or activity? You can change it later.")
-	if club.TimeZone == "" {
-		club.TimeZone = "UTC"
-	}
-	if _, err := time.LoadLocation(club.TimeZone); err != nil || club.TimeZone == "Local" {
-		f.Wrong("zone", "That time zone is not known. Write it like Europe/Lisbon.")
+	if !family.Known() {
+		f.Wrong("family", "Which of these comes nearest? It chooses the first ladder; all of it can be changed.")
 	}
 	checkPassword(f, "password", m.Email)
 	if !f.OK() {
@@ -86,7 +94,7 @@ func start(c *shell.Ctx) error {
 		if err := tx.AddMember(c.Ctx(), m); err != nil {
 			return err
 		}
-		_, err := tx.AddLadder(c.Ctx(), program, coach.StarterLadder(), c.S.Now())
+		_, err := tx.AddLadder(c.Ctx(), program, family, family.Ladder(), c.S.Now())
 		return err
 	})
 	if err != nil {
@@ -130,7 +138,7 @@ func answer(c *shell.Ctx, status int, v view) error {
 			if v.TwoSign, err = tx.TwoSign(c.Ctx()); err != nil {
 				return err
 			}
-			v.People, err = tx.Members(c.Ctx())
+			v.People, err = tx.Members(c.Ctx(), c.S.Now())
 			return err
 		})
 		if err != nil {
@@ -167,7 +175,34 @@ func twoSign(c *shell.Ctx) error {
 	return c.To("/account")
 }
 
-// addPerson brings a coach or helper in, with a first password that is shown once to hand on.
+// saveClub keeps what the club is called, where it is and what it measures in.
+func saveClub(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	club := c.Club
+	club.Name, club.TimeZone, club.Units = f.Text("club", 80, "What is your club or school called?"), zoneOf(f), coach.Units(f.Get("units"))
+	if club.Units != coach.Metric && club.Units != coach.Imperial {
+		f.Wrong("units", "Metres, or feet and yards?")
+	}
+	if !f.OK() {
+		return answer(c, http.StatusUnprocessableEntity, view{Form: f})
+	}
+	if err := c.In(func(tx *store.Tx) error { return tx.SetClub(c.Ctx(), club) }); err != nil {
+		return err
+	}
+	c.Say("Kept.")
+	return c.To("/account")
+}
+
+// zoneOf reads a time zone by its name.
+func zoneOf(f *shell.Form) string {
+	zone := f.Get("zone")
+	if _, err := time.LoadLocation(zone); err != nil || zone == "Local" || zone == "" {
+		f.Wrong("zone", "That time zone is not known. Write it like Europe/Lisbon.")
+	}
+	return zone
+}
+
+// addPerson brings a coach or helper in, with a link to hand on by which they choose a password.
 func addPerson(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	m := store.Member{ID: store.NewID(), Name: f.Text("name", 80, "What do people call them?"), Email: address(f, "They sign in with this address."), Role: f.Get("role")}
@@ -177,13 +212,13 @@ func addPerson(c *shell.Ctx) error {
 	if !f.OK() {
 		return answer(c, http.StatusUnprocessableEntity, view{Form: f})
 	}
-	first := shell.RandomKey(6)
-	hash, err := shell.HashPassword(c.Ctx(), first)
-	if err != nil {
-		return err
-	}
-	m.PasswordHash = hash
-	err = c.In(func(tx *store.Tx) error { return tx.AddMember(c.Ctx(), m) })
+	secret, hash := NewWayIn()
+	err := c.In(func(tx *store.Tx) error {
+		if err := tx.AddMember(c.Ctx(), m); err != nil {
+			return err
+		}
+		return tx.AddWayIn(c.Ctx(), m.ID, hash, c.S.Now().Add(WayInTime))
+	})
 	if errors.Is(err, store.ErrTaken) {
 		f.Wrong("email", "Somebody of your club has this address already.")
 		return answer(c, http.StatusUnprocessableEntity, view{Form: f})
@@ -192,7 +227,7 @@ func addPerson(c *shell.Ctx) error {
 		return err
 	}
 	f.Values = nil
-	return answer(c, http.StatusOK, view{Form: f, Fresh: &m, First: first})
+	return answer(c, http.StatusOK, view{Form: f, Fresh: &m, Link: c.Whole(WayInPath(secret))})
 }
 
 func endAccess(c *shell.Ctx) error {

@@ -49,6 +49,9 @@ func mine(c *shell.Ctx, tx *store.Tx, after time.Duration) (sessions.Loaded, err
 	if err != nil {
 		return l, err
 	}
+	if l.Session.Cancelled && !l.Session.Started {
+		return l, &shell.Problem{Status: http.StatusConflict, Says: l.Session.ClassName + " does not take place on " + l.Session.StartsAt.In(c.Loc).Format("Monday 2 January") + "."}
+	}
 	return l, admitted(c, l.Session, after)
 }
 

@@ -43,12 +43,8 @@ func showDoor(c *shell.Ctx, anew bool) error {
 	if err != nil {
 		return err
 	}
-	scheme := "http"
-	if c.Request.TLS != nil || c.S.Sessions.Cookie.Secure {
-		scheme = "https"
-	}
 	v.When = v.Session.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04")
-	v.Link = scheme + "://" + c.Request.Host + "/join?code=" + v.Code
+	v.Link = c.Whole("/join?code=" + v.Code)
 	qr, err := qrcode.New(v.Link, qrcode.Medium)
 	if err != nil {
 		return err

@@ -143,7 +143,7 @@ func (e *entry) has(player string) (bool, error) {
 // ladder is the session's program.
 func (e *entry) ladder() (store.Program, error) {
 	if e.program == nil {
-		programs, err := e.tx.Ladders(e.c.Ctx())
+		programs, err := e.tx.AllLadders(e.c.Ctx())
 		if err != nil {
 			return store.Program{}, err
 		}

@@ -227,7 +227,7 @@ func copyPlan(c *shell.Ctx) error {
 		if len(there) > 0 {
 			to = there[0]
 		} else {
-			to = store.Session{ID: store.NewID(), ClassID: cl.ID, StartsAt: at, Minutes: cl.Minutes, Zone: cl.Zone, Plan: plan.Start(time.Duration(cl.Minutes) * time.Minute)}
+			to = store.Session{ID: store.NewID(), ClassID: cl.ID, StartsAt: at, Minutes: cl.Minutes, Zone: cl.Zone, Plan: plan.Start(time.Duration(cl.Minutes)*time.Minute, cl.Family)}
 			to.Venue.ID, made = cl.VenueID, true
 			if err := tx.AddSession(c.Ctx(), to); err != nil {
 				return err

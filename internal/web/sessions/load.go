@@ -51,7 +51,7 @@ func (l *Loaded) read(ctx context.Context, tx *store.Tx, id string, now time.Tim
 	if l.Session, err = tx.Session(ctx, id); err != nil {
 		return err
 	}
-	programs, err := tx.Ladders(ctx)
+	programs, err := tx.AllLadders(ctx)
 	if err != nil {
 		return err
 	}
@@ -92,7 +92,7 @@ func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Progra
 		return err
 	}
 	in := plan.Input{Plan: l.Session.Plan, Booked: time.Duration(l.Session.Minutes) * time.Minute, Start: l.Session.StartsAt.In(loc), Stages: map[string]string{}, There: map[string]plan.There{},
-		Floor: l.Session.Venue.Draw(l.Session.Zone), Running: l.Input.Running}
+		Family: l.Program.Family, Floor: l.Session.Venue.Draw(l.Session.Zone), Running: l.Input.Running}
 	for _, s := range l.Program.Stages {
 		in.Stages[s.ID] = s.Name
 	}

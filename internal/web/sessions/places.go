@@ -16,6 +16,7 @@ import (
 )
 
 type venueView struct {
+	Stays  string // why it cannot be taken out now
 	Form   *shell.Form
 	Venues []store.Venue
 	Floors []floor.Floor
@@ -44,6 +45,11 @@ func venueForm(c *shell.Ctx) error {
 		if i < 0 {
 			return store.ErrNone
 		}
+		rests, err := tx.Rests(c.Ctx(), store.OutVenue, v.ID)
+		if err != nil {
+			return err
+		}
+		v.Stays = shell.KeepsIn(store.OutVenue, rests)
 		p := v.Venues[i]
 		f.Set("name", p.Name)
 		f.Set("floor", p.Floor)

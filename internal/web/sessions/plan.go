@@ -53,7 +53,7 @@ type groupForm struct {
 // Shows reports whether a tab has to be filled.
 func (v planView) Shows(tab string) bool { return v.Tab == "" || v.Tab == tab }
 
-func (v planView) Shapes() []plan.SessionShape { return plan.SessionShapes }
+func (v planView) Shapes() []plan.SessionShape { return plan.ShapesOf(v.Program.Family) }
 func (v planView) Ways() []deal.Way            { return deal.Ways }
 
 // PartnerWays are the ways in which partners can change in a block.
@@ -62,7 +62,9 @@ func (v planView) PartnerWays(b plan.Span) []rotate.Way {
 }
 
 func (v planView) Kinds() []plan.Kind {
-	return slices.DeleteFunc(slices.Clone(plan.Kinds), func(k plan.Kind) bool { return k == plan.Circuit })
+	return slices.DeleteFunc(slices.Clone(plan.Kinds), func(k plan.Kind) bool {
+		return k == plan.Circuit || k == plan.Game && !v.Program.Family.Plays()
+	})
 }
 
 // AimSkills lists the skills of the shelf, for choosing what a session is for.
@@ -83,7 +85,7 @@ func (v planView) ShapeName() string {
 	if v.Picture.Plan.Shape == "" {
 		return ""
 	}
-	return plan.ShapeOf(v.Picture.Plan.Shape).Name
+	return plan.ShapeOf(v.Picture.Plan.Shape, v.Program.Family).Name
 }
 
 // AimIs reports whether the plan was proposed for this aim.
@@ -240,7 +242,7 @@ func planPage(c *shell.Ctx) error {
 
 func viewOf(c *shell.Ctx) (v planView, err error) {
 	v.Loaded, err = loaded(c, func(tx *store.Tx, _ *Loaded) (err error) {
-		v.Members, err = tx.Members(c.Ctx())
+		v.Members, err = tx.Members(c.Ctx(), c.S.Now())
 		return err
 	})
 	if err != nil {
@@ -357,7 +359,7 @@ func save(c *shell.Ctx, asked string, e *plan.Edit, says string, make func(*Load
 	var v planView
 	err := c.In(func(tx *store.Tx) (err error) {
 		if v.Loaded, err = Read(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err == nil {
-			v.Members, err = tx.Members(c.Ctx())
+			v.Members, err = tx.Members(c.Ctx(), c.S.Now())
 		}
 		return err
 	})
@@ -474,7 +476,7 @@ func known(p plan.Plan, shelf []coach.Drill, planned map[string]coach.Drill) err
 func propose(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	kind, value, _ := strings.Cut(f.Get("aim"), " ")
-	return save(c, f.Get("version"), nil, "proposed: "+plan.ShapeOf(f.Get("shape")).Name, func(l *Loaded) (err error) {
+	return save(c, f.Get("version"), nil, "proposed: "+plan.ShapeOf(f.Get("shape"), "").Name, func(l *Loaded) (err error) {
 		l.Input.Plan, err = plan.Propose(l.Input, f.Get("shape"), plan.Aim{Kind: kind, Value: value})
 		return err
 	})

@@ -33,6 +33,9 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/sessions/class/new", Needs: shell.ChangePlan, Handle: saveClass},
 	{Method: "GET", Path: "/sessions/class/:id", Needs: shell.ChangePlan, Handle: classForm},
 	{Method: "POST", Path: "/sessions/class/:id", Needs: shell.ChangePlan, Handle: saveClass},
+	shell.TakesOut("/sessions", shell.ChangePlan, "/sessions", store.OutClass, store.OutVenue),
+	{Method: "POST", Path: "/sessions/:id/off", Needs: shell.ChangePlan, Handle: cancel},
+	{Method: "POST", Path: "/sessions/:id/delete", Needs: shell.ChangePlan, Handle: deleteSession},
 	{Method: "GET", Path: "/sessions/:id", Needs: shell.SeeSessions, Handle: planPage},
 	{Method: "GET", Path: "/sessions/:id/run", Needs: shell.SeeSessions, Handle: runPage},
 	{Method: "POST", Path: "/sessions/:id/refused", Needs: shell.ChangePlan, Handle: putAside},
@@ -84,6 +87,7 @@ type listView struct {
 	Wrong     string
 	Weekdays  []string
 	NoPlayers bool
+	Out       shell.Outs
 }
 
 var weekdays = []string{"Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"}
@@ -97,11 +101,11 @@ func listWith(c *shell.Ctx, wrong string) error {
 		if err != nil {
 			return err
 		}
-		programs, err := tx.Ladders(c.Ctx())
+		programs, err := tx.AllLadders(c.Ctx())
 		if err != nil {
 			return err
 		}
-		ahead, err := tx.Sessions(c.Ctx(), store.SessionFilter{From: c.Now})
+		ahead, err := tx.Sessions(c.Ctx(), store.SessionFilter{From: c.Now, Cancelled: true})
 		if err != nil {
 			return err
 		}
@@ -115,6 +119,10 @@ func listWith(c *shell.Ctx, wrong string) error {
 		}
 		v.NoPlayers = all == 0
 		if v.Venues, err = tx.Venues(c.Ctx()); err != nil {
+			return err
+		}
+		v.Out.At = "/sessions"
+		if v.Out.All, err = tx.TakenOut(c.Ctx(), store.OutClass, store.OutVenue); err != nil {
 			return err
 		}
 		for _, cl := range classes {
@@ -187,7 +195,7 @@ func add(c *shell.Ctx) error {
 			return err
 		}
 		s.Minutes, s.Venue.ID, s.Zone = cl.Minutes, cl.VenueID, cl.Zone
-		s.Plan = plan.Start(time.Duration(cl.Minutes) * time.Minute)
+		s.Plan = plan.Start(time.Duration(cl.Minutes)*time.Minute, cl.Family)
 		last, err := tx.Sessions(c.Ctx(), store.SessionFilter{Class: cl.ID, Newest: true, Limit: 1})
 		if err != nil {
 			return err
@@ -227,6 +235,7 @@ func add(c *shell.Ctx) error {
 
 type classView struct {
 	Form     *shell.Form
+	Ahead    int // sessions that are planned and have not begun
 	ID       string
 	Name     string
 	Programs []store.Program
@@ -245,7 +254,7 @@ func (v *classView) load(c *shell.Ctx, tx *store.Tx) (err error) {
 	if v.Venues, err = tx.Venues(c.Ctx()); err != nil {
 		return err
 	}
-	if v.Members, err = tx.Members(c.Ctx()); err != nil {
+	if v.Members, err = tx.Members(c.Ctx(), c.S.Now()); err != nil {
 		return err
 	}
 	v.Players, err = tx.Players(c.Ctx(), store.PlayerFilter{})
@@ -306,6 +315,11 @@ func classForm(c *shell.Ctx) error {
 				f.Set("until-"+m.Member, strconv.Itoa(m.Until))
 			}
 		}
+		rests, err := tx.Rests(c.Ctx(), store.OutClass, v.ID)
+		if err != nil {
+			return err
+		}
+		v.Ahead = rests.Ahead
 		in, err := tx.Players(c.Ctx(), store.PlayerFilter{Class: v.ID})
 		for _, p := range in {
 			f.Add("player", p.ID)
@@ -344,7 +358,7 @@ func saveClass(c *shell.Ctx) error {
 					k.StageIDs = append(k.StageIDs, s.ID)
 				}
 			}
-			if len(k.StageIDs) == 0 && len(v.Programs[programs].Stages) > 0 {
+			if len(k.StageIDs) == 0 && len(f.All("stage")) > 0 { // what is ticked belongs to another program
 				f.Wrong("stage", "Which stages of %s does it take?", v.Programs[programs].Name)
 			}
 		}

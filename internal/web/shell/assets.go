@@ -183,8 +183,9 @@ var funcs = template.FuncMap{
 	"notesBack": func(notes any, to string) any { // notes that come back, and where one is led after ticking one off
 		return map[string]any{"Notes": notes, "To": to}
 	},
-	"wrap": func(f Frame, v any) Frame { f.V = v; return f },          // a part of a page with a view of its own
-	"raw":  func(v any) string { return reflect.ValueOf(v).String() }, // a named string as the code knows it, not in a coach's words
+	"wrap":     func(f Frame, v any) Frame { f.V = v; return f }, // a part of a page with a view of its own
+	"families": func() []coach.Family { return coach.Families },
+	"raw":      func(v any) string { return reflect.ValueOf(v).String() }, // a named string as the code knows it, not in a coach's words
 	"numbers": func(from, to int) []int {
 		var out []int
 		for n := from; n <= to; n++ {

@@ -124,6 +124,15 @@ func (c *Ctx) To(path string) error {
 	return nil
 }
 
+// Whole is an address of this program as it is handed on outside it.
+func (c *Ctx) Whole(path string) string {
+	scheme := "http"
+	if c.S.Sessions.Cookie.Secure {
+		scheme = "https"
+	}
+	return scheme + "://" + c.Request.Host + path
+}
+
 // Say shows a sentence on the next page; where an undo is offered there, beside that.
 func (c *Ctx) Say(says string) {
 	if c.undo != nil {

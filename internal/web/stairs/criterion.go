@@ -469,16 +469,6 @@ func (v strictView) Headline() string {
 	return "Hard on the strong."
 }
 
-func retireCriterion(c *shell.Ctx) error {
-	err := c.Change("", "Took a criterion out", func(tx *store.Tx) error {
-		return tx.RetireCriterion(c.Ctx(), c.Param("id"))
-	})
-	if err != nil {
-		return err
-	}
-	return c.To("/stairs/ladder")
-}
-
 // moveCriterion puts a criterion one place up or down in its stage.
 func moveCriterion(c *shell.Ctx) error {
 	f := shell.NewForm(c)

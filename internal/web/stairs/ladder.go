@@ -19,6 +19,7 @@ type ladderView struct {
 	Programs  []store.Program
 	MayChange bool
 	Form      *shell.Form
+	Out       shell.Outs
 }
 
 func ladder(c *shell.Ctx) error {
@@ -27,7 +28,11 @@ func ladder(c *shell.Ctx) error {
 
 func (v ladderView) show(c *shell.Ctx, status int) error {
 	err := c.In(func(tx *store.Tx) (err error) {
-		v.Programs, err = tx.Ladders(c.Ctx())
+		if v.Programs, err = tx.Ladders(c.Ctx()); err != nil || !v.MayChange {
+			return err
+		}
+		v.Out.At = "/stairs"
+		v.Out.All, err = tx.TakenOut(c.Ctx(), store.OutProgram, store.OutStage, store.OutCriterion)
 		return err
 	})
 	if err != nil {
@@ -42,6 +47,8 @@ type stageView struct {
 	New     bool
 	Program string
 	Name    string
+	Stays   string // why it cannot be taken out now
+	Rests   string // what is kept of it
 	Effect  effect // of what is typed, once somebody's readiness alters by it
 }
 
@@ -75,7 +82,12 @@ func stageForm(c *shell.Ctx) error {
 		}
 		v.New, v.Program, v.Name = isNew, p.Name, s.Name
 		v.Form.Values = url.Values{"name": {s.Name}, "about": {s.About}, "colour": {s.Colour}, "choose": {strconv.Itoa(s.StepUp.Choose)}, "visits": {strconv.Itoa(s.StepUp.Visits)}, "weeks": {strconv.Itoa(s.StepUp.Weeks)}}
-		return nil
+		if isNew {
+			return nil
+		}
+		rests, err := tx.Rests(c.Ctx(), store.OutStage, s.ID)
+		v.Stays, v.Rests = shell.KeepsIn(store.OutStage, rests), rests.Kept()
+		return err
 	})
 	if err != nil {
 		return err
@@ -188,7 +200,7 @@ func copyLadder(c *shell.Ctx) error {
 		if err != nil {
 			return err
 		}
-		_, err = tx.AddLadder(c.Ctx(), p.Name, p.Stages, c.S.Now())
+		_, err = tx.AddLadder(c.Ctx(), p.Name, p.Family, p.Stages, c.S.Now())
 		return err
 	})
 	if err != nil {
@@ -197,7 +209,7 @@ func copyLadder(c *shell.Ctx) error {
 	return c.To("/stairs/ladder")
 }
 
-// bringLadder takes a ladder from a file, or begins an empty one by its name.
+// bringLadder takes a ladder from a file, or begins one of a family of sports by its name.
 func bringLadder(c *shell.Ctx) error {
 	again := func(field, says string) error {
 		v := ladderView{MayChange: true, Form: shell.NewForm(c)}
@@ -210,6 +222,10 @@ func bringLadder(c *shell.Ctx) error {
 	file, err := c.FormFile("file")
 	var name string
 	var stages []coach.Stage
+	family := coach.Family(c.PostForm("family"))
+	if !family.Known() {
+		family = coach.BallGames
+	}
 	switch {
 	case err == nil:
 		r, err := file.Open()
@@ -228,10 +244,10 @@ func bringLadder(c *shell.Ctx) error {
 		if name = strings.TrimSpace(c.PostForm("name")); name == "" || len([]rune(name)) > 40 {
 			return again("name", "Choose a file, or give a new ladder a name of at most 40 characters.")
 		}
-		stages = []coach.Stage{{Name: "First stage", Colour: "#2a7f9e"}}
+		stages = family.Ladder()
 	}
 	if err := c.Change("", "Brought the ladder "+name, func(tx *store.Tx) error {
-		_, err := tx.AddLadder(c.Ctx(), name, stages, c.S.Now())
+		_, err := tx.AddLadder(c.Ctx(), name, family, stages, c.S.Now())
 		return err
 	}); err != nil {
 		return err

@@ -225,11 +225,7 @@ func addLink(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	scheme := "http"
-	if c.S.Sessions.Cookie.Secure { // served over TLS, here or by a proxy in front
-		scheme = "https"
-	}
-	return playerWith(c, http.StatusOK, func(v *whyView) { v.Fresh = scheme + "://" + c.Request.Host + "/for/" + secret })
+	return playerWith(c, http.StatusOK, func(v *whyView) { v.Fresh = c.Whole("/for/" + secret) })
 }
 
 func withdrawLink(c *shell.Ctx) error {

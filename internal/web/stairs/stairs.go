@@ -67,7 +67,7 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/stairs/criterion/:id/try", Needs: shell.ChangeLadder, Handle: tryCriterion, Heavy: true},
 	{Method: "POST", Path: "/stairs/criterion/:id/move", Needs: shell.ChangeLadder, Handle: moveCriterion},
 	{Method: "POST", Path: "/stairs/criterion/:id/drill", Needs: shell.ChangeLadder, Handle: sayShows},
-	{Method: "POST", Path: "/stairs/criterion/:id/out", Needs: shell.ChangeLadder, Handle: retireCriterion},
+	shell.TakesOut("/stairs", shell.ChangeLadder, "/stairs/ladder", store.OutProgram, store.OutStage, store.OutCriterion),
 }
 
 type token struct {

@@ -69,7 +69,7 @@ func today(c *shell.Ctx) error {
 	v := view{Day: c.Now.Format("Monday 2 January"), Helper: c.Member.Role == "helper"}
 	midnight := time.Date(c.Now.Year(), c.Now.Month(), c.Now.Day(), 0, 0, 0, 0, c.Loc)
 	err := c.In(func(tx *store.Tx) error {
-		f := store.SessionFilter{From: midnight, To: midnight.AddDate(0, 0, 14)}
+		f := store.SessionFilter{From: midnight, To: midnight.AddDate(0, 0, 14), Cancelled: true}
 		if v.Helper {
 			f.Member = c.Member.ID
 		}
@@ -78,14 +78,14 @@ func today(c *shell.Ctx) error {
 			return err
 		}
 		v.day(all, midnight, c)
-		i := slices.IndexFunc(all, func(s store.Session) bool { return s.Ends().After(c.Now) && !s.Ended })
+		i := slices.IndexFunc(all, func(s store.Session) bool { return s.Ends().After(c.Now) && !s.Ended && !s.Cancelled })
 		if v.Helper {
 			return nil
 		}
 		if i < 0 {
 			return v.first(c, tx)
 		}
-		programs, err := tx.Ladders(c.Ctx())
+		programs, err := tx.AllLadders(c.Ctx())
 		if err != nil {
 			return err
 		}
@@ -146,7 +146,7 @@ func when(at, now time.Time) string {
 
 // shut reports whether a session is not open to a helper now.
 func (v *view) shut(s store.Session, now time.Time) bool {
-	return v.Helper && !(s.Started && !s.Ended) && (now.Before(s.StartsAt.Add(-sessions.HelperEarly)) || now.After(s.Ends().Add(sessions.HelperAfter)))
+	return v.Helper && (s.Cancelled || !(s.Started && !s.Ended) && (now.Before(s.StartsAt.Add(-sessions.HelperEarly)) || now.After(s.Ends().Add(sessions.HelperAfter))))
 }
 
 // day draws today's sessions, and lists the coming ones.
@@ -191,7 +191,9 @@ func (v *view) day(all []store.Session, midnight time.Time, c *shell.Ctx) {
 		ends[lane] = b.X + wide
 		b.Y = 34 + 56*float64(lane)
 		b.Title, b.Under = s.ClassName, fmt.Sprintf("%d of %d coming", s.Expected, s.Enrolled)
-		if b.Past {
+		if s.Cancelled {
+			b.Under, b.Past = "does not take place", true
+		} else if b.Past {
 			b.Under = "ended, " + say.Count(s.MarksTaken, "mark")
 		} else if next {
 			b.Next, next = true, false
