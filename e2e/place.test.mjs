@@ -1,11 +1,11 @@
 // A station's place as the pointer and the keys change it.
 import assert from 'node:assert/strict'
 import { test } from 'node:test'
-import { parse, sized, snapped, turned, words } from '../internal/web/shell/assets/scripts/place.js'
+import { parse, sized, snapped, stepOf, turned, words } from '../internal/web/shell/assets/scripts/place.js'
 
 test('as words and back', () => {
   for (const w of ['0 0 0 8 6', '12.5 3 270 1 40', '30.1 2 90 6 8']) assert.equal(words(parse(w)), w)
-  assert.equal(words({ x: 1.23456, y: 0.04, turn: 90, l: 7.96, w: 6 }), '1.2 0 90 8 6')
+  assert.equal(words({ x: 1.23456, y: 0.04, turn: 90, l: 7.96, w: 6 }), '1.23 0.04 90 7.96 6')
 })
 
 test('four quarters are a whole turn about the middle', () => {
@@ -31,4 +31,13 @@ test('a dragged station goes to half metres, or to a line that is near', () => {
 test('a station is never smaller than a metre', () => {
   assert.deepEqual(sized(parse('2 2 0 0.2 -5')), parse('2 2 0 1 1'))
   assert.deepEqual(sized(parse('2 2 0 7.3 5.8')), parse('2 2 0 7.5 6'))
+})
+
+test('where the club reads feet, the grid is a foot, and thirty feet are thirty', () => {
+  stepOf(0.3048)
+  const p = snapped(parse('3.3 7.7 0 9.144 6.096'), [], [])
+  for (const m of [p.x, p.y]) assert.ok(Math.abs(m / 0.3048 - Math.round(m / 0.3048)) < 1e-9)
+  assert.equal(Math.round(Number(words(sized(p)).split(' ')[3]) / 0.3048 * 2) / 2, 30)
+  assert.ok(sized(parse('0 0 0 0.2 0.2')).l >= 1)
+  stepOf(0.5)
 })

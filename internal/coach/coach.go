@@ -112,6 +112,7 @@ type Criterion struct {
 	Rule        EvidenceRule
 	Keys        []string // coaching points in teaching order
 	Edition     int      // counts up when it changes after marks rest on it
+	Units       Units    // that the club reads lengths in
 }
 
 // Standard says what is good enough, in words: "8 of 10", "at least 20 s", "at most 1".
@@ -133,7 +134,7 @@ func (c Criterion) Standard() string {
 	case Time:
 		return "at most " + Figure(c.Want) + " s"
 	case Distance:
-		return "at least " + Figure(c.Want) + " m"
+		return "at least " + c.Units.Long(c.Want)
 	case Angle:
 		return Figure(c.Want) + "° ± " + Figure(c.Tolerance) + "°"
 	case Faults, Tries:
@@ -197,8 +198,8 @@ type Mark struct {
 }
 
 // Said is the mark's figure as a coach writes it: "9 of 10", "22 s", "2 of 3 points".
-func (m Mark) Said(measure Measure) string {
-	switch measure {
+func (m Mark) Said(c Criterion) string {
+	switch c.Measure {
 	case Check:
 		yes := 0
 		for _, p := range m.Points {
@@ -217,7 +218,7 @@ func (m Mark) Said(measure Measure) string {
 	case Hold, Time:
 		return Figure(m.Figure) + " s"
 	case Distance:
-		return Figure(m.Figure) + " m"
+		return c.Units.Long(m.Figure)
 	case Angle:
 		return Figure(m.Figure) + "°"
 	case Grade:

@@ -38,7 +38,7 @@ func Compare(was, now Drill) (out []Difference) {
 	text("Work at once", Figure(float64(was.Places)), Figure(float64(now.Places)))
 	text("Pace", Figure(was.Pace)+" a minute", Figure(now.Pace)+" a minute")
 	text("Area", was.area(), now.area())
-	text("Balls fly on", Figure(was.Fire)+" m", Figure(now.Fire)+" m")
+	text("Flies on", Figure(was.Fire)+" m", Figure(now.Fire)+" m")
 	text("Minutes", was.minutes(), now.minutes())
 	text("Scored", was.Target.String(), now.Target.String())
 	text("A try", was.try(), now.try())

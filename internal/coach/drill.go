@@ -300,7 +300,7 @@ func (d Drill) Check() (out []Trial) {
 	number("length", "Length", d.Length, 1, 120)
 	number("width", "Width", d.Width, 1, 120)
 	number("clearance", "Clear round it", d.Clearance, 0, 20)
-	number("fire", "How far balls fly on", d.Fire, 0, 60)
+	number("fire", "How far it flies on", d.Fire, 0, 60)
 	number("chance", "Good ones in 10", d.Chance*10, 0.5, 10)
 	number("try", "Seconds a try", d.TrySeconds, 0.5, 600)
 	number("fetch", "Seconds a miss costs", d.Fetch, 0, 120)

@@ -61,3 +61,13 @@ func TestDaysAreReadAndWritten(t *testing.T) {
 		t.Errorf("%d days over the change of the clocks", n)
 	}
 }
+
+// The week begins where it begins there (Unicode CLDR, supplemental weekData).
+func TestTheWeekBeginsWhereItBeginsThere(t *testing.T) {
+	for zone, first := range map[string]time.Weekday{"Europe/Lisbon": time.Monday, "Pacific/Auckland": time.Monday, "America/Los_Angeles": time.Sunday, "America/Argentina/Cordoba": time.Monday, "Africa/Cairo": time.Saturday, "UTC": time.Monday} {
+		days := Week(zone)
+		if days[0] != first || len(days) != 7 || InWeek(zone, first) != 0 || InWeek(zone, days[6]) != 6 {
+			t.Errorf("%s: %v", zone, days)
+		}
+	}
+}

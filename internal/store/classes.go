@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"time"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
@@ -17,7 +18,7 @@ type Venue struct {
 
 // Draw is the venue's floor with its lines, or the named zone's part of it in use.
 func (v Venue) Draw(zone string) floor.Floor {
-	f := floor.Of(v.Floor, v.Length, v.Width)
+	f := floor.Of(v.Floor, v.Length, v.Width).With(v.Zones)
 	f.Blocked = v.Blocked
 	for _, z := range v.Zones {
 		if z.Name == zone {
@@ -88,6 +89,9 @@ type Class struct {
 	Enrolled  int
 	Members   []ClassMember
 }
+
+// Day is the weekday of the class.
+func (c Class) Day() time.Weekday { return time.Weekday(c.Weekday) }
 
 // ClassMember is somebody who usually leads the class, and when they leave.
 type ClassMember struct {

@@ -16,6 +16,7 @@ import (
 type Program struct {
 	ID, Name string
 	Family   coach.Family
+	Units    coach.Units // that the club reads lengths in
 	Retired  bool
 	Stages   []coach.Stage
 }
@@ -49,7 +50,7 @@ func (tx *Tx) AllLadders(ctx context.Context) ([]Program, error) { return tx.lad
 func (tx *Tx) ladders(ctx context.Context, all bool) ([]Program, error) {
 	rows, err := tx.Query(ctx, `select p.id, p.name, p.family, p.retired_at is not null, s.id, s.position, s.name, s.about, s.colour, s.choose, s.visits, s.weeks,
 		c.id, c.position, c.wording, c.skill, c.measure, c.want, c.of, c.tolerance, c.points, c.must, c.by_result, c.both_sides,
-		c.good, c.last, c.days, c.weeks, c.people, c.keys, c.edition
+		c.good, c.last, c.days, c.weeks, c.people, c.keys, c.edition, (select units from club)
 		from program p left join stage s on (s.club_id, s.program_id) = (p.club_id, p.id) and ($1 or s.retired_at is null)
 		left join criterion c on (c.club_id, c.stage_id) = (s.club_id, s.id) and c.retired_at is null
 		where $1 or p.retired_at is null
@@ -63,7 +64,7 @@ func (tx *Tx) ladders(ctx context.Context, all bool) ([]Program, error) {
 		var r ladderRow
 		if err := rows.Scan(&r.program.ID, &r.program.Name, &r.program.Family, &r.program.Retired, &r.stage, &r.order, &r.name, &r.about, &r.colour, &r.choose, &r.visits, &r.weeksIn,
 			&r.id, &r.position, &r.wording, &r.skill, &r.measure, &r.want, &r.of, &r.tolerance, &r.points, &r.must, &r.byResult, &r.bothSides,
-			&r.good, &r.last, &r.days, &r.weeks, &r.people, &r.keys, &r.edition); err != nil {
+			&r.good, &r.last, &r.days, &r.weeks, &r.people, &r.keys, &r.edition, &r.units); err != nil {
 			return nil, fmt.Errorf("read the ladders: %w", err)
 		}
 		out = r.into(out)
@@ -81,6 +82,7 @@ type ladderRow struct {
 	want, of, tolerance                                *float64
 	must, byResult, bothSides                          *bool
 	points, keys                                       []string
+	units                                              coach.Units
 }
 
 func (r ladderRow) into(out []Program) []Program {
@@ -88,6 +90,7 @@ func (r ladderRow) into(out []Program) []Program {
 		out = append(out, r.program)
 	}
 	p := &out[len(out)-1]
+	p.Units = r.units
 	if r.stage == nil {
 		return out
 	}
@@ -101,7 +104,7 @@ func (r ladderRow) into(out []Program) []Program {
 	s := &p.Stages[len(p.Stages)-1]
 	s.Criteria = append(s.Criteria, coach.Criterion{ID: *r.id, StageID: s.ID, Order: *r.position, Wording: *r.wording, Skill: *r.skill, Measure: coach.Measure(*r.measure),
 		Want: *r.want, Of: *r.of, Tolerance: *r.tolerance, Points: r.points, Must: *r.must, ByResult: *r.byResult, BothSides: *r.bothSides,
-		Rule: coach.EvidenceRule{Good: *r.good, Last: *r.last, Days: *r.days, Weeks: *r.weeks, People: *r.people}, Keys: r.keys, Edition: *r.edition})
+		Rule: coach.EvidenceRule{Good: *r.good, Last: *r.last, Days: *r.days, Weeks: *r.weeks, People: *r.people}, Keys: r.keys, Edition: *r.edition, Units: r.units})
 	return out
 }
 

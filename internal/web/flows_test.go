@@ -180,7 +180,7 @@ func TestAPlanByTheWeb(t *testing.T) {
 		t.Errorf("print: %d", code)
 	}
 	class := url.Values{"class": {tuesday.ClassID}, "date": {tuesday.StartsAt.Format(time.DateOnly)}}
-	if code, body := b.post("/sessions", class); code != http.StatusUnprocessableEntity || !strings.Contains(body, "has a session on 24 November already") {
+	if code, body := b.post("/sessions", class); code != http.StatusUnprocessableEntity || !strings.Contains(body, "has a session on 24 Nov already") {
 		t.Errorf("the same date twice: %d", code)
 	}
 	class.Set("date", "someday")
@@ -273,7 +273,7 @@ func TestAPlanIsProposedPinnedMendedAndTakenBack(t *testing.T) {
 			t.Errorf("station %d: %s, was %s", i+1, now[i], was[i])
 		}
 	}
-	if body = p.edit("spot", 0, "30 1 0 six 5"); !strings.Contains(body, "&#34;six&#34; is not a number of metres.") {
+	if body = p.edit("spot", 0, "30 1 0 six 5"); !strings.Contains(body, "&#34;six&#34; is not a length.") {
 		t.Error("a place in words")
 	}
 }

@@ -23,6 +23,7 @@ type Area struct {
 	Y      float64 `json:"y"`
 	Length float64 `json:"l"`
 	Width  float64 `json:"w"`
+	Kind   string  `json:"kind,omitempty"` // of the court that is laid out there; empty: none
 }
 
 // Floor is a place with its lines.

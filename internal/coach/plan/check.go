@@ -127,7 +127,7 @@ func (pic *Picture) check(in Input) {
 		pic.find(Settle, "empty", "Stations", always, "No drill is chosen yet. Propose a plan, or pick a drill and the floor begins to fill.")
 	}
 	pic.checkDeal(in)
-	pic.checkTime()
+	pic.checkTime(in)
 	pic.checkBooking(in)
 	pic.checkFloor(in)
 	pic.checkKit()
@@ -276,7 +276,7 @@ func (pic *Picture) several(over time.Duration, give []Kind) []Mend {
 	return []Mend{m}
 }
 
-func (pic *Picture) checkTime() {
+func (pic *Picture) checkTime(in Input) {
 	left := pic.Booked - pic.Total
 	if left < 0 {
 		offers := pic.Offers(-left)
@@ -301,7 +301,7 @@ func (pic *Picture) checkTime() {
 		pic.find(Note, "short", "Time", pic.Total, coach.Minutes(left)+" of the booked time are free.", mends...)
 	}
 	if need := ChangeFor(pic.Longest); pic.Change < need && len(pic.Rounds) > 1 {
-		pic.find(Settle, "change", "Change", pic.Rounds[0].To, fmt.Sprintf("%s is short for the longest walk of %.0f m; it takes about %s.", coach.Clock(pic.Change), pic.Longest, coach.Clock(need)), mend("Work it out", "change", 0, 0))
+		pic.find(Settle, "change", "Change", pic.Rounds[0].To, fmt.Sprintf("%s is short for the longest walk of %s; it takes about %s.", coach.Clock(pic.Change), in.Units.Long(math.Round(pic.Longest)), coach.Clock(need)), mend("Work it out", "change", 0, 0))
 	}
 }
 
@@ -364,17 +364,17 @@ func (pic *Picture) checkFloor(in Input) {
 		case "blocked":
 			pic.find(Stop, key, where, always, fmt.Sprintf("%s stands on %s.", s.Drill.Name, t.Where), laid()...)
 		case "overlap":
-			pic.find(Settle, key, where, always, fmt.Sprintf("%s and %s are nearer than the %s m they need clear.", s.Drill.Name, pic.Stations[t.Other].Drill.Name, coach.Figure(max(s.Drill.Clearance, pic.Stations[t.Other].Drill.Clearance))), laid()...)
+			pic.find(Settle, key, where, always, fmt.Sprintf("%s and %s are nearer than the %s they need clear.", s.Drill.Name, pic.Stations[t.Other].Drill.Name, in.Units.Long(max(s.Drill.Clearance, pic.Stations[t.Other].Drill.Clearance))), laid()...)
 		case "fire":
 			o := pic.Stations[t.Other]
 			turn := Mend{fmt.Sprintf("Turn station %d", o.Index+1), []Edit{{Do: "spot", At: o.Index, Value: spotValue(turned(o.Spot))}}}
-			pic.find(Stop, key, where, always, fmt.Sprintf("%s stands where the balls of station %d, %s, fly on. Nobody may be in the line of fire.", s.Drill.Name, o.Index+1, o.Drill.Name), append(laid(), turn)...)
+			pic.find(Stop, key, where, always, fmt.Sprintf("%s stands where what is thrown or struck at station %d, %s, flies on. Nobody may be in the line of fire.", s.Drill.Name, o.Index+1, o.Drill.Name), append(laid(), turn)...)
 		}
 	}
 	pic.checkEdges(in, spots, sizes)
 	for i, s := range pic.Stations {
 		if !s.Fits && s.Station.Spot == nil && (s.Spot.Length < min(sizes[i].Length, sizes[i].Width)-0.1 || s.Spot.Width < min(sizes[i].Length, sizes[i].Width)-0.1 || s.Spot.Length*s.Spot.Width < sizes[i].Length*sizes[i].Width-0.1) {
-			pic.find(Settle, "small "+pic.station(i), fmt.Sprintf("Station %d", i+1), always, fmt.Sprintf("%s asks for %.0f × %.0f m and %s m clear; there is no such place left on the floor.", s.Drill.Name, s.Drill.Length, s.Drill.Width, coach.Figure(s.Drill.Clearance)))
+			pic.find(Settle, "small "+pic.station(i), fmt.Sprintf("Station %d", i+1), always, fmt.Sprintf("%s asks for %s and %s clear; there is no such place left on the floor.", s.Drill.Name, in.Units.Area(s.Drill.Length, s.Drill.Width), in.Units.Long(s.Drill.Clearance)))
 		}
 	}
 }
@@ -413,7 +413,7 @@ func (pic *Picture) checkEdges(in Input, spots []floor.Spot, sizes []floor.Size)
 		}
 		says := fmt.Sprintf("%s asks for %s m clear all round, which goes %s.", s.Drill.Name, coach.Figure(s.Drill.Clearance), beyond)
 		if flies {
-			says = fmt.Sprintf("The balls of %s fly on %s. See that a wall or a net stops them and nobody is there.", s.Drill.Name, beyond)
+			says = fmt.Sprintf("What is thrown or struck at %s flies on %s. See that a wall or a net stops it and nobody is there.", s.Drill.Name, beyond)
 		}
 		pic.find(weight, t.What+" "+t.Where+" "+pic.station(s.Index), fmt.Sprintf("Station %d", s.Index+1), always, says, mends...)
 	}

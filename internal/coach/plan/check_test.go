@@ -90,7 +90,7 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 			in.Floor.Blocked = []floor.Area{{Name: "the piano", X: 3, Y: 3, Length: 2, Width: 2}}
 			in.Plan.Stations[0].Spot = spot(2, 2, 0)
 		}},
-		{"line of fire", "Station 2: shot stands where the balls of station 1, wall, fly on", Stop, true, func(in *Input) {
+		{"line of fire", "Station 2: shot stands where what is thrown or struck at station 1, wall, flies on", Stop, true, func(in *Input) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Fire = 6 })
 			in.Plan.Stations[0].Spot, in.Plan.Stations[1].Spot = spot(10, 2, 0), spot(21, 2, 0)
 		}},
@@ -184,12 +184,12 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 			in.Floor.Blocked = []floor.Area{{Name: "the wall bars", X: 0, Y: 0, Length: 40, Width: 1.5}}
 			in.Plan.Stations[0].Spot = spot(2, 2, 0)
 		}},
-		{"balls fly over the wall bars", "The balls of wall fly on over the wall bars", Settle, true, func(in *Input) {
+		{"balls fly over the wall bars", "What is thrown or struck at wall flies on over the wall bars", Settle, true, func(in *Input) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Fire = 6 })
 			in.Floor.Blocked = []floor.Area{{Name: "the wall bars", X: 0, Y: 0, Length: 1, Width: 20}}
 			in.Plan.Stations[0].Spot = spot(3, 2, 180)
 		}},
-		{"balls fly into the next zone", "The balls of wall fly on beyond the zone you have booked", Settle, true, func(in *Input) {
+		{"balls fly into the next zone", "What is thrown or struck at wall flies on beyond the zone you have booked", Settle, true, func(in *Input) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Fire = 6 })
 			in.Plan.Stations = in.Plan.Stations[:1]
 			in.Floor.Use = floor.Area{Name: "half", Length: 20, Width: 20}

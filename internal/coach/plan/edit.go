@@ -257,10 +257,10 @@ func (p *Plan) editStation(e Edit, number numberIn) (needs Needs, err error) {
 		for i, w := range fields {
 			f[i], err = strconv.ParseFloat(strings.Replace(w, ",", ".", 1), 64)
 			if err != nil || math.IsNaN(f[i]) || math.Abs(f[i]) > 400 {
-				return Nothing, input("spot", "%q is not a number of metres.", w)
+				return Nothing, input("spot", "%q is not a length.", strings.ReplaceAll(w, "_", " "))
 			}
 		}
-		sp := floor.Spot{X: math.Round(f[0]*10) / 10, Y: math.Round(f[1]*10) / 10, Turn: int(f[2]), Length: math.Round(f[3]*10) / 10, Width: math.Round(f[4]*10) / 10}
+		sp := floor.Spot{X: math.Round(f[0]*100) / 100, Y: math.Round(f[1]*100) / 100, Turn: int(f[2]), Length: math.Round(f[3]*100) / 100, Width: math.Round(f[4]*100) / 100}
 		if !soundSpot(sp) {
 			return Nothing, input("spot", "A station is 1 to 200 m long and wide, and turned by quarters.")
 		}

@@ -51,6 +51,7 @@ type Input struct {
 	There     map[string]There
 	Stages    map[string]string // names, by id
 	Family    coach.Family      // of sports
+	Units     coach.Units       // that the club reads lengths in
 	Leaders   []Leader
 	Drills    map[string]coach.Drill // of the plan, in its editions, by id
 	Shelf     []coach.Drill          // what could be chosen

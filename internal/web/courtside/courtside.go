@@ -50,7 +50,7 @@ func mine(c *shell.Ctx, tx *store.Tx, after time.Duration) (sessions.Loaded, err
 		return l, err
 	}
 	if l.Session.Cancelled && !l.Session.Started {
-		return l, &shell.Problem{Status: http.StatusConflict, Says: l.Session.ClassName + " does not take place on " + l.Session.StartsAt.In(c.Loc).Format("Monday 2 January") + "."}
+		return l, &shell.Problem{Status: http.StatusConflict, Says: l.Session.ClassName + " does not take place on " + l.Session.StartsAt.In(c.Loc).Format("Mon 2 Jan") + "."}
 	}
 	return l, admitted(c, l.Session, after)
 }
@@ -66,7 +66,7 @@ func admitted(c *shell.Ctx, s store.Session, after time.Duration) error {
 		return &shell.Problem{Status: http.StatusForbidden, Says: "You are not on this session. Ask its lead to add you."}
 	case running:
 	case c.Now.Before(s.StartsAt.Add(-early)):
-		return &shell.Problem{Status: http.StatusForbidden, Says: "This opens for you at " + s.StartsAt.Add(-early).In(c.Loc).Format("15:04 on Monday 2 January") + "."}
+		return &shell.Problem{Status: http.StatusForbidden, Says: "This opens for you at " + s.StartsAt.Add(-early).In(c.Loc).Format("15:04 on Mon 2 Jan") + "."}
 	case c.Now.After(s.Ends().Add(after)):
 		return &shell.Problem{Status: http.StatusForbidden, Says: "This session is over. Thank you for helping."}
 	}

@@ -143,6 +143,7 @@ type criterion struct {
 	Want      float64  `json:"want"`
 	Of        float64  `json:"of"`
 	Tolerance float64  `json:"tolerance"`
+	Feet      bool     `json:"feet"` // a distance is read and stepped in feet
 	Points    []string `json:"points"`
 	Sides     bool     `json:"sides"`
 }
@@ -384,7 +385,7 @@ func (st *state) ladderOf(l sessions.Loaded, helper bool) map[string]string {
 			if points == nil {
 				points = []string{}
 			}
-			st.Criteria = append(st.Criteria, criterion{k.ID, s.ID, s.Name, k.Wording, k.Skill, string(k.Measure), k.Standard(), k.Want, k.Of, k.Tolerance, points, k.BothSides})
+			st.Criteria = append(st.Criteria, criterion{k.ID, s.ID, s.Name, k.Wording, k.Skill, string(k.Measure), k.Standard(), k.Want, k.Of, k.Tolerance, k.Units == coach.Imperial, points, k.BothSides})
 		}
 	}
 	return names
@@ -501,9 +502,9 @@ func criterionOf(p store.Program, id string) (coach.Criterion, bool) {
 func markOf(p store.Program, m coach.Mark) mark {
 	v := mark{ID: m.ID, Player: m.PlayerID, Criterion: m.CriterionID, Drill: m.DrillID, Side: string(m.Side), By: m.By, ByName: m.ByName, Struck: m.Struck, At: ms(m.At)}
 	if k, ok := criterionOf(p, m.CriterionID); ok {
-		v.Said, v.Meets = m.Said(k.Measure), evidence.Meets(k, m)
+		v.Said, v.Meets = m.Said(k), evidence.Meets(k, m)
 	} else if m.Tries > 0 {
-		v.Said = m.Said(coach.Makes)
+		v.Said = m.Said(coach.Criterion{Measure: coach.Makes})
 	} else {
 		v.Said = m.Note
 		if v.Said == "" {

@@ -87,7 +87,7 @@ func readCell(c *shell.Ctx, tx *store.Tx, player, criterion string) (v cellView,
 		if !m.Struck && !slices.Contains(v.By, first) {
 			v.By = append(v.By, first)
 		}
-		v.History = append(v.History, entry{m, m.Said(v.Criterion.Measure), m.At.In(c.Loc).Format("Mon 2 Jan"), evidence.Meets(v.Criterion, m)})
+		v.History = append(v.History, entry{m, m.Said(v.Criterion), m.At.In(c.Loc).Format("Mon 2 Jan"), evidence.Meets(v.Criterion, m)})
 	}
 	slices.Reverse(v.History)
 	return v, nil
@@ -180,8 +180,11 @@ func read(f *shell.Form, k coach.Criterion) (m coach.Mark, wrong string) {
 		return m, ""
 	}
 	x, ok := number(f.Get("figure"))
+	if k.Measure == coach.Distance {
+		x, ok = f.Units.ParseLength(f.Get("figure"))
+	}
 	if !ok || k.Measure == coach.Grade && x != math.Trunc(x) {
-		return m, "A figure, such as " + coach.Figure(k.Want) + "."
+		return m, "A figure, such as " + map[bool]string{true: f.Units.Long(k.Want), false: coach.Figure(k.Want)}[k.Measure == coach.Distance] + "."
 	}
 	m.Figure = x
 	return m, ""

@@ -65,7 +65,7 @@ type pathView struct {
 	Group          int
 }
 
-func drawFloor(pic plan.Picture) floorView {
+func drawFloor(pic plan.Picture, units coach.Units) floorView {
 	f := pic.Floor
 	const margin = 12
 	k := math.Min(640/f.Length, 330/f.Width)
@@ -114,9 +114,9 @@ func drawFloor(pic plan.Picture) floorView {
 		v.Stations = append(v.Stations, sv)
 	}
 	v.tokens(pic)
-	v.Caption = fmt.Sprintf("%s × %s m, to scale", coach.Figure(f.Length), coach.Figure(f.Width))
+	v.Caption = units.Area(f.Length, f.Width) + ", to scale"
 	if pic.Longest > 0 {
-		v.Caption += fmt.Sprintf(" · longest walk at a change %.0f m, about %s with settling", pic.Longest, coach.Clock(plan.ChangeFor(pic.Longest)))
+		v.Caption += fmt.Sprintf(" · longest walk at a change %s, about %s with settling", units.Long(math.Round(pic.Longest)), coach.Clock(plan.ChangeFor(pic.Longest)))
 	}
 	return v
 }

@@ -92,7 +92,7 @@ func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Progra
 		return err
 	}
 	in := plan.Input{Plan: l.Session.Plan, Booked: time.Duration(l.Session.Minutes) * time.Minute, Start: l.Session.StartsAt.In(loc), Stages: map[string]string{}, There: map[string]plan.There{},
-		Family: l.Program.Family, Floor: l.Session.Venue.Draw(l.Session.Zone), Running: l.Input.Running}
+		Family: l.Program.Family, Units: l.Program.Units, Floor: l.Session.Venue.Draw(l.Session.Zone), Running: l.Input.Running}
 	for _, s := range l.Program.Stages {
 		in.Stages[s.ID] = s.Name
 	}

@@ -2,6 +2,8 @@ package sessions
 
 import (
 	"errors"
+	"fmt"
+	"math"
 	"net/http"
 	"net/url"
 	"slices"
@@ -16,7 +18,8 @@ import (
 )
 
 type venueView struct {
-	Stays  string // why it cannot be taken out now
+	Was    store.Venue // as it is kept
+	Stays  string      // why it cannot be taken out now
 	Form   *shell.Form
 	Venues []store.Venue
 	Floors []floor.Floor
@@ -36,7 +39,7 @@ const areaRows = 4 // more than there are of either, always
 
 func venueForm(c *shell.Ctx) error {
 	v := venueView{Form: shell.NewForm(c), ID: c.Param("id")}
-	f := url.Values{"floor": {"hall"}, "length": {"20"}, "width": {"12"}}
+	f := url.Values{"floor": {"hall"}, "length": {c.Club.Units.Length(usualLength(c))}, "width": {c.Club.Units.Length(usualWidth(c))}}
 	err := c.In(func(tx *store.Tx) (err error) {
 		if v.Venues, err = tx.Venues(c.Ctx()); err != nil || v.ID == "" {
 			return err
@@ -53,13 +56,15 @@ func venueForm(c *shell.Ctx) error {
 		p := v.Venues[i]
 		f.Set("name", p.Name)
 		f.Set("floor", p.Floor)
-		f.Set("length", coach.Figure(p.Length))
-		f.Set("width", coach.Figure(p.Width))
+		v.Was = p
+		f.Set("length", c.Club.Units.Length(p.Length))
+		f.Set("width", c.Club.Units.Length(p.Width))
 		for kind, areas := range map[string][]floor.Area{"zone": p.Zones, "blocked": p.Blocked} {
 			for n, a := range areas {
 				f.Set(v.Row(kind, "name", n), a.Name)
+				f.Set(v.Row(kind, "court", n), a.Kind)
 				for field, m := range map[string]float64{"x": a.X, "y": a.Y, "l": a.Length, "w": a.Width} {
-					f.Set(v.Row(kind, field, n), coach.Figure(m))
+					f.Set(v.Row(kind, field, n), c.Club.Units.Length(m))
 				}
 			}
 		}
@@ -71,6 +76,41 @@ func venueForm(c *shell.Ctx) error {
 	v.Form.Values = f
 	v.draw()
 	return c.Page(pages, http.StatusOK, "venue.html", "Place", v)
+}
+
+// lay reads how many courts of which kinds are to be laid out, and puts them in place of those that were; the other zones stay.
+func lay(f *shell.Form, p *store.Venue) {
+	var courts []floor.Courts
+	for row := range layRows {
+		n, field := 0, fmt.Sprint("lay-n-", row)
+		if f.Get(field) != "" {
+			n = f.Int(field, 0, 12, "How many")
+		}
+		if kind := f.Get(fmt.Sprint("lay-kind-", row)); n > 0 && floor.Of(kind, 0, 0).Source == "" {
+			f.Wrong(field, "Which court?")
+		} else if n > 0 {
+			courts = append(courts, floor.Courts{Kind: kind, N: n})
+		}
+	}
+	if len(courts) == 0 || !f.OK() {
+		return
+	}
+	areas, ok := floor.Lay(p.Length, p.Width, courts...)
+	if !ok && len(courts) == 1 {
+		f.Wrong("lay-n-0", "%s go into %s.", map[bool]string{true: "None", false: fmt.Sprintf("At most %d", floor.MostOf(courts[0].Kind, p.Length, p.Width))}[floor.MostOf(courts[0].Kind, p.Length, p.Width) == 0], f.Units.Area(p.Length, p.Width))
+	} else if !ok {
+		f.Wrong("lay-n-0", "They do not all go into %s.", f.Units.Area(p.Length, p.Width))
+	}
+	p.Zones = append(slices.DeleteFunc(p.Zones, func(a floor.Area) bool { return a.Kind != "" }), areas...)
+}
+
+const layRows = 2
+
+// LayKinds are the courts that can be laid out in a hall.
+func (v venueView) LayKinds() []floor.Floor { return layKinds() }
+
+func layKinds() []floor.Floor {
+	return slices.DeleteFunc(floor.Kinds(), func(k floor.Floor) bool { return k.Source == "" })
 }
 
 // draw shows the place as it is typed, and enough empty rows.
@@ -86,12 +126,12 @@ func (v *venueView) draw() {
 	for i := range v.Rows {
 		v.Rows[i] = i
 	}
-	quiet := shell.Form{Values: v.Form.Values, Errors: map[string]string{}}
+	quiet := shell.Form{Values: v.Form.Values, Errors: map[string]string{}, Units: v.Form.Units}
 	p := v.read(&quiet)
 	if p.Length >= 3 && p.Width >= 3 {
 		f := p.Draw("")
 		v.Source = f.Source
-		v.Floor = drawFloor(plan.Picture{Floor: f})
+		v.Floor = drawFloor(plan.Picture{Floor: f}, v.Form.Units)
 		for _, z := range p.Zones {
 			at := func(m float64) float64 { return m*v.Floor.Scale + v.Floor.Margin }
 			v.Zones = append(v.Zones, boxView{at(z.X), at(z.Y), z.Length * v.Floor.Scale, z.Width * v.Floor.Scale, z.Name})
@@ -100,7 +140,7 @@ func (v *venueView) draw() {
 }
 
 func (v *venueView) read(f *shell.Form) store.Venue {
-	p := store.Venue{ID: v.ID, Name: f.Text("name", 60, "What is the place called?"), Floor: f.Get("floor"), Length: f.Float("length", 3, 200, "Length in metres"), Width: f.Float("width", 3, 200, "Width in metres")}
+	p := store.Venue{ID: v.ID, Name: f.Text("name", 60, "What is the place called?"), Floor: f.Get("floor"), Length: f.Length("length", 3, 200, v.Was.Length, "Length"), Width: f.Length("width", 3, 200, v.Was.Width, "Width")}
 	if i := slices.IndexFunc(floor.Kinds(), func(k floor.Floor) bool { return k.Kind == p.Floor }); i < 0 {
 		f.Wrong("floor", "Choose a floor.")
 	} else if k := floor.Of(p.Floor, p.Length, p.Width); k.Source != "" {
@@ -116,15 +156,18 @@ func (v *venueView) read(f *shell.Form) store.Venue {
 				if f.Get(v.Row(kind, field, n)) == "" {
 					return 0
 				}
-				return f.Float(v.Row(kind, field, n), 0, 200, what)
+				return f.Length(v.Row(kind, field, n), 0, 200, 0, what)
 			}
-			a := floor.Area{Name: name, X: from("x", "Metres from the left"), Y: from("y", "Metres from the top"),
-				Length: f.Float(v.Row(kind, "l", n), 0.1, 200, "Length in metres"), Width: f.Float(v.Row(kind, "w", n), 0.1, 200, "Width in metres")}
+			a := floor.Area{Name: name, Kind: f.Get(v.Row(kind, "court", n)), X: from("x", "From the left"), Y: from("y", "From the top"),
+				Length: f.Length(v.Row(kind, "l", n), 0.1, 200, 0, "Length"), Width: f.Length(v.Row(kind, "w", n), 0.1, 200, 0, "Width")}
+			if k := floor.Of(a.Kind, 0, 0); k.Source == "" || math.Abs(max(a.Length, a.Width)-max(k.Length, k.Width)) > 0.1 || math.Abs(min(a.Length, a.Width)-min(k.Length, k.Width)) > 0.1 {
+				a.Kind = "" // no court any more
+			}
 			if len(name) > 60 {
 				f.Wrong(v.Row(kind, "name", n), "A name of at most 60 letters.")
 			}
-			if a.X+a.Length > p.Length+0.01 || a.Y+a.Width > p.Width+0.01 {
-				f.Wrong(v.Row(kind, "x", n), "%s reaches beyond the floor of %s × %s m.", what, coach.Figure(p.Length), coach.Figure(p.Width))
+			if a.X+a.Length > p.Length+0.1 || a.Y+a.Width > p.Width+0.1 {
+				f.Wrong(v.Row(kind, "x", n), "%s reaches beyond the floor of %s.", what, f.Units.Area(p.Length, p.Width))
 			}
 			if slices.ContainsFunc(out, func(o floor.Area) bool { return o.Name == name }) && kind == "zone" {
 				f.Wrong(v.Row(kind, "name", n), "There are two zones of this name.")
@@ -140,6 +183,7 @@ func (v *venueView) read(f *shell.Form) store.Venue {
 func saveVenue(c *shell.Ctx) error {
 	v := venueView{Form: shell.NewForm(c), ID: c.Param("id")}
 	p := v.read(v.Form)
+	lay(v.Form, &p)
 	again := func() error {
 		v.draw()
 		return c.Page(pages, http.StatusUnprocessableEntity, "venue.html", "Place", v)

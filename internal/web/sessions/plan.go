@@ -263,9 +263,9 @@ func openTab(c *shell.Ctx) string {
 
 func (v *planView) draw() {
 	start := v.Picture.Start
-	v.When = start.Format("Mon 2 Jan · 15:04")
+	v.When = start.Format("Mon 2 Jan, 15:04")
 	v.Until = start.Add(v.Picture.Booked).Format("15:04")
-	v.Floor = drawFloor(v.Picture)
+	v.Floor = drawFloor(v.Picture, v.Program.Units)
 	v.Strip = drawStrip(v.Picture)
 	if v.Shows("stations") {
 		for _, s := range v.Picture.Stations {
@@ -317,7 +317,23 @@ func (v planView) trouble(station int) bool {
 func edit(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	at, _ := strconv.Atoi(f.Get("at"))
-	return change(c, plan.Edit{Do: f.Get("do"), At: at, Value: f.Get("value")}, f.Get("version"))
+	e := plan.Edit{Do: f.Get("do"), At: at, Value: f.Get("value")}
+	if e.Do == "place" {
+		e.Do, e.Value = "spot", placed(f)
+	}
+	return change(c, e, f.Get("version"))
+}
+
+// placed is a typed place as the plan takes it: what is no length stays as it was typed, and is refused there.
+func placed(f *shell.Form) string {
+	var words []string
+	for _, w := range strings.Split(f.Get("value"), "|") {
+		if m, ok := f.Units.ParseLength(w); ok && len(words) != 2 { // the turn is no length
+			w = strconv.FormatFloat(m, 'f', -1, 64)
+		}
+		words = append(words, strings.ReplaceAll(strings.TrimSpace(w), " ", "_"))
+	}
+	return strings.Join(words, " ")
 }
 
 func change(c *shell.Ctx, e plan.Edit, asked string) error {

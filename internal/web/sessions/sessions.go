@@ -12,9 +12,11 @@ import (
 	"strings"
 	"time"
 
+	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/plan"
 	"gruppo/internal/coach/say"
+	"gruppo/internal/day"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -85,17 +87,14 @@ type listView struct {
 	Classes   []classRow
 	Past      []sessionRow
 	Wrong     string
-	Weekdays  []string
 	NoPlayers bool
 	Out       shell.Outs
 }
 
-var weekdays = []string{"Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"}
-
 func list(c *shell.Ctx) error { return listWith(c, "") }
 
 func listWith(c *shell.Ctx, wrong string) error {
-	v := listView{Wrong: wrong, Weekdays: weekdays}
+	v := listView{Wrong: wrong}
 	err := c.In(func(tx *store.Tx) error {
 		classes, err := tx.Classes(c.Ctx())
 		if err != nil {
@@ -125,6 +124,9 @@ func listWith(c *shell.Ctx, wrong string) error {
 		if v.Out.All, err = tx.TakenOut(c.Ctx(), store.OutClass, store.OutVenue); err != nil {
 			return err
 		}
+		slices.SortStableFunc(classes, func(a, b store.Class) int {
+			return day.InWeek(c.Club.TimeZone, a.Day()) - day.InWeek(c.Club.TimeZone, b.Day())
+		})
 		for _, cl := range classes {
 			r := classRow{Class: cl}
 			for _, p := range programs {
@@ -222,7 +224,7 @@ func add(c *shell.Ctx) error {
 		err = c.Change("", "Made the session", func(tx *store.Tx) error { return tx.AddSession(c.Ctx(), s) })
 	}
 	if errors.Is(err, store.ErrTaken) {
-		return listWith(c, fmt.Sprintf("This class has a session on %s already.", date.Format("2 January")))
+		return listWith(c, fmt.Sprintf("This class has a session on %s already.", date.Format("2 Jan")))
 	}
 	if err != nil {
 		return err
@@ -232,6 +234,9 @@ func add(c *shell.Ctx) error {
 	}
 	return c.To("/sessions/" + s.ID)
 }
+
+// LayKinds are the courts that can be laid out in a hall.
+func (v classView) LayKinds() []floor.Floor { return layKinds() }
 
 type classView struct {
 	Form     *shell.Form
@@ -243,11 +248,11 @@ type classView struct {
 	Members  []store.Member
 	Players  []store.Player
 	Floors   []floor.Floor
-	Weekdays []string
+	Weekdays []time.Weekday // as the week goes where the club is
 }
 
 func (v *classView) load(c *shell.Ctx, tx *store.Tx) (err error) {
-	v.Floors, v.Weekdays = floor.Kinds(), weekdays
+	v.Floors, v.Weekdays = floor.Kinds(), day.Week(c.Club.TimeZone)
 	if v.Programs, err = tx.Ladders(c.Ctx()); err != nil {
 		return err
 	}
@@ -261,9 +266,24 @@ func (v *classView) load(c *shell.Ctx, tx *store.Tx) (err error) {
 	return err
 }
 
+// usualLength and usualWidth are of a hall that nothing is known of, in whole figures of the club's unit.
+func usualLength(c *shell.Ctx) float64 {
+	if c.Club.Units == coach.Imperial {
+		return 60 * coach.Foot
+	}
+	return 20
+}
+
+func usualWidth(c *shell.Ctx) float64 {
+	if c.Club.Units == coach.Imperial {
+		return 40 * coach.Foot
+	}
+	return 12
+}
+
 func classForm(c *shell.Ctx) error {
 	v := classView{Form: shell.NewForm(c), ID: c.Param("id")}
-	f := url.Values{"weekday": {"2"}, "starts": {"18:00"}, "minutes": {"90"}, "places": {"20"}, "floor": {"hall"}, "length": {"20"}, "width": {"12"}, "member": {c.Member.ID}}
+	f := url.Values{"weekday": {"2"}, "starts": {"18:00"}, "minutes": {"90"}, "places": {"20"}, "floor": {"hall"}, "length": {c.Club.Units.Length(usualLength(c))}, "width": {c.Club.Units.Length(usualWidth(c))}, "member": {c.Member.ID}}
 	v.Form.Values = f
 	err := c.In(func(tx *store.Tx) error {
 		if err := v.load(c, tx); err != nil {
@@ -373,7 +393,11 @@ func saveClass(c *shell.Ctx) error {
 		}
 		if k.VenueID == "" {
 			place := store.Venue{ID: store.NewID(), Name: f.Text("venue-name", 60, "What is the place called?"), Floor: f.Get("floor"),
-				Length: f.Float("length", 3, 200, "Length in metres"), Width: f.Float("width", 3, 200, "Width in metres")}
+				Length: f.Length("length", 3, 200, 0, "Length"), Width: f.Length("width", 3, 200, 0, "Width")}
+			if k := floor.Of(place.Floor, place.Length, place.Width); k.Source != "" {
+				place.Length, place.Width = k.Length, k.Width
+			}
+			lay(f, &place)
 			if f.OK() {
 				if err := tx.PutVenue(c.Ctx(), place); err != nil {
 					return err

@@ -35,7 +35,7 @@ func drawPage(c *shell.Ctx) error {
 	if d.Diagram != nil {
 		doc = *d.Diagram
 	} else {
-		doc.Feet = c.Club.Units == "imperial"
+		doc.Feet = c.Club.Units == coach.Imperial
 	}
 	return drawing(c, http.StatusOK, d, doc, "")
 }

@@ -50,7 +50,7 @@ func form(c *shell.Ctx) error {
 	} else {
 		d.Author = c.Member.Name
 	}
-	v.Form.Values = typed(d)
+	v.Form.Values = typed(d, c.Club.Units)
 	return v.show(c, http.StatusOK)
 }
 
@@ -71,7 +71,7 @@ func (v formView) show(c *shell.Ctx, status int) error {
 }
 
 // typed are a drill's fields as the form shows them.
-func typed(d coach.Drill) url.Values {
+func typed(d coach.Drill, units coach.Units) url.Values {
 	f := url.Values{}
 	for k, s := range map[string]string{"name": d.Name, "purpose": d.Purpose, "setup": d.Setup, "skills": strings.Join(d.Skills, ", "), "leader": string(d.Leader), "target": string(d.Target.Kind),
 		"keys": strings.Join(d.Keys, "\n"), "cautions": strings.Join(d.Cautions, "\n"), "kit": strings.Join(d.Kit, ", "), "asks": strings.Join(d.Asks, ", "), "roles": strings.Join(d.Roles, ", "),
@@ -79,9 +79,12 @@ func typed(d coach.Drill) url.Values {
 		"suits": d.Suits, "author": d.Author, "licence": d.Licence, "back": d.Target.Back} {
 		f.Set(k, s)
 	}
-	for k, x := range map[string]float64{"places": float64(d.Places), "least": float64(d.Least), "most": float64(d.Most), "pace": d.Pace, "length": d.Length, "width": d.Width, "clearance": d.Clearance,
-		"chance": d.Chance * 10, "try": d.TrySeconds, "fetch": d.Fetch, "n": float64(d.Target.N), "fire": d.Fire} {
+	for k, x := range map[string]float64{"places": float64(d.Places), "least": float64(d.Least), "most": float64(d.Most), "pace": d.Pace,
+		"chance": d.Chance * 10, "try": d.TrySeconds, "fetch": d.Fetch, "n": float64(d.Target.N)} {
 		f.Set(k, coach.Figure(x))
+	}
+	for k, m := range map[string]float64{"length": d.Length, "width": d.Width, "clearance": d.Clearance, "fire": d.Fire} {
+		f.Set(k, units.Length(m))
 	}
 	for k, n := range map[string]int{"work": d.Work, "rest": d.Rest, "series": d.Series, "against": d.Target.Against, "seconds": d.Target.Seconds, "of-skills": d.Target.Skills, "from-min": d.Minutes[0], "to-min": d.Minutes[1]} {
 		if n > 0 {
@@ -102,8 +105,11 @@ func typed(d coach.Drill) url.Values {
 		set("side", side)
 		set("suits", v.Suits)
 		set("target", map[bool]string{true: strconv.Itoa(v.Target)}[v.Target > 0])
-		for name, x := range map[string]float64{"chance": v.Chance * 10, "pace": v.Pace, "length": v.Length, "width": v.Width} {
+		for name, x := range map[string]float64{"chance": v.Chance * 10, "pace": v.Pace} {
 			set(name, map[bool]string{true: coach.Figure(x)}[x > 0])
+		}
+		for name, m := range map[string]float64{"length": v.Length, "width": v.Width} {
+			set(name, map[bool]string{true: units.Length(m)}[m > 0])
 		}
 		set("else", v.Differs)
 		for j := range 3 {
@@ -182,7 +188,14 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 	d.Warms, d.NotBefore, d.After = f.Commas("warms"), f.Commas("not-before"), f.Commas("after")
 	d.Keys, d.Cautions = f.Lines("keys", 12), f.Lines("cautions", 12)
 	d.Places, d.Least, d.Most = whole("places"), whole("least"), whole("most")
-	d.Pace, d.Length, d.Width, d.Clearance, d.Fire = number("pace"), number("length"), number("width"), number("clearance"), number("fire")
+	metres := func(name string, was float64) float64 {
+		if f.Get(name) == "" {
+			return 0
+		}
+		return f.Length(name, 0, 400, was, "A length")
+	}
+	d.Pace = number("pace")
+	d.Length, d.Width, d.Clearance, d.Fire = metres("length", d.Length), metres("width", d.Width), metres("clearance", d.Clearance), metres("fire", d.Fire)
 	d.Chance, d.TrySeconds, d.Fetch = number("chance")/10, number("try"), number("fetch")
 	d.Work, d.Rest, d.Series = whole("work"), whole("rest"), whole("series")
 	d.Minutes = [2]int{whole("from-min"), whole("to-min")}
@@ -222,7 +235,14 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 			}
 			return x
 		}
-		v.Target, v.Chance, v.Pace, v.Length, v.Width = int(figure(r.Target)), figure(r.Chance)/10, figure(r.Pace), figure(r.Length), figure(r.Width)
+		long := func(s string) float64 {
+			m, ok := f.Units.ParseLength(s)
+			if s != "" && !ok {
+				f.Wrong("variants", "%s: %q is not a length.", r.Name, s)
+			}
+			return m
+		}
+		v.Target, v.Chance, v.Pace, v.Length, v.Width = int(figure(r.Target)), figure(r.Chance)/10, figure(r.Pace), long(r.Length), long(r.Width)
 		if i := slices.IndexFunc(before, func(o coach.Variant) bool { return o.Name == v.Name }); i >= 0 && d.Target.Kind == coach.Race {
 			v.Against = before[i].Against // has no field of its own
 		}

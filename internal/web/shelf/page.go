@@ -345,15 +345,15 @@ func (v *drillView) work(c *shell.Ctx, in plan.Input) {
 	if v.Venue.ID != "" {
 		inside := in.Floor.Inside()
 		wide := coach.Drill{Length: d.Length + 2*d.Clearance, Width: d.Width + 2*d.Clearance}
-		where := fmt.Sprintf("%s (%s × %s m)", v.Venue.Name, coach.Figure(inside.Length), coach.Figure(inside.Width))
+		where := fmt.Sprintf("%s (%s)", v.Venue.Name, c.Club.Units.Area(inside.Length, inside.Width))
 		switch {
 		case suggest.Fits(wide, inside.Length, inside.Width):
-			v.Room = fmt.Sprintf("%s × %s m and %s m clear round it: room enough in %s.", coach.Figure(d.Length), coach.Figure(d.Width), coach.Figure(d.Clearance), where)
+			v.Room = fmt.Sprintf("%s and %s clear round it: room enough in %s.", c.Club.Units.Area(d.Length, d.Width), c.Club.Units.Long(d.Clearance), where)
 		case suggest.Fits(d, inside.Length, inside.Width):
-			v.Room = fmt.Sprintf("%s × %s m fits %s, but not with %s m clear round it.", coach.Figure(d.Length), coach.Figure(d.Width), where, coach.Figure(d.Clearance))
+			v.Room = fmt.Sprintf("%s fits %s, but not with %s clear round it.", c.Club.Units.Area(d.Length, d.Width), where, c.Club.Units.Long(d.Clearance))
 			v.RoomBad = true
 		default:
-			v.Room = fmt.Sprintf("%s × %s m does not fit %s.", coach.Figure(d.Length), coach.Figure(d.Width), where)
+			v.Room = fmt.Sprintf("%s does not fit %s.", c.Club.Units.Area(d.Length, d.Width), where)
 			v.RoomBad = true
 		}
 	}

@@ -62,7 +62,7 @@ func DrawChart(k coach.Criterion, marks []coach.Mark, loc *time.Location, w, h f
 			}
 		}
 		ch.Dots = append(ch.Dots, d)
-		ch.Says += strings.TrimSpace(fmt.Sprintf("%s %s %s", m.At.In(loc).Format("2 Jan"), m.Said(k.Measure), m.Side)) + ". "
+		ch.Says += strings.TrimSpace(fmt.Sprintf("%s %s %s", m.At.In(loc).Format("2 Jan"), m.Said(k), m.Side)) + ". "
 	}
 	for _, l := range lines {
 		if len(l) > 0 {

@@ -20,6 +20,7 @@ import (
 	"github.com/alexedwards/scs/v2"
 	"github.com/gin-gonic/gin"
 
+	"gruppo/internal/coach"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
 )
@@ -157,6 +158,7 @@ func NotFound(says string) error { return &Problem{http.StatusNotFound, says} }
 type Form struct {
 	Values url.Values
 	Errors map[string]string
+	Units  coach.Units // that lengths are typed in
 }
 
 // NewForm is the request's form, which the door has read.
@@ -164,7 +166,7 @@ func NewForm(c *Ctx) *Form {
 	if c.Request.PostForm == nil {
 		c.Request.PostForm = url.Values{}
 	}
-	return &Form{Values: c.Request.PostForm, Errors: map[string]string{}}
+	return &Form{Values: c.Request.PostForm, Errors: map[string]string{}, Units: c.Club.Units}
 }
 
 // Get is a field without surrounding space.
@@ -199,6 +201,19 @@ func (f *Form) Float(name string, low, high float64, what string) float64 {
 		f.Wrong(name, "%s: a number from %g to %g.", what, low, high)
 	}
 	return x
+}
+
+// Length reads a length from low to high metres, in the club's unit or any that is written behind the figure. What stands as it was shown of the length
+// before stays that length.
+func (f *Form) Length(name string, low, high, was float64, what string) float64 {
+	if was != 0 && f.Get(name) == f.Units.Length(was) {
+		return was
+	}
+	m, ok := f.Units.ParseLength(f.Get(name))
+	if !ok || !(m >= low && m <= high) {
+		f.Wrong(name, "%s: from %s to %s; another unit is written behind, such as 7 m or 25 yd.", what, f.Units.Length(low), f.Units.Long(high))
+	}
+	return m
 }
 
 // Day reads a day; need says that there has to be one.

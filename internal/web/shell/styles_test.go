@@ -1,6 +1,8 @@
 package shell
 
 import (
+	"io/fs"
+	"os"
 	"regexp"
 	"slices"
 	"strings"
@@ -68,5 +70,29 @@ func TestAClassNameMeansOneThing(t *testing.T) {
 		if bulma[name] && !slices.Contains(ours, name) {
 			t.Errorf(".%s is Bulma's: what it says there comes along", name)
 		}
+	}
+}
+
+// What stands in an empty field is of no sport and of no club: a gymnast's coach reads it too.
+func TestPlaceholdersAreOfNoSport(t *testing.T) {
+	placeholder := regexp.MustCompile(`placeholder="([^"]*)"`)
+	bad := regexp.MustCompile(`(?i)\b(goal\w*|ball\w*|racket\w*|court\w*|game\w*|team\w*|pass\w*|catch\w*|throw\w*|shot\w*|elbow|handball|skipping|reef|shore|tide|deep|saltmarsh|harbour|lisbon|femi|ines|tuesday)\b`)
+	root := os.DirFS("..")
+	seen := 0
+	err := fs.WalkDir(root, ".", func(name string, _ fs.DirEntry, err error) error {
+		if err != nil || !strings.HasSuffix(name, ".html") {
+			return err
+		}
+		text, err := fs.ReadFile(root, name)
+		for _, m := range placeholder.FindAllStringSubmatch(string(text), -1) {
+			seen++
+			if word := bad.FindString(m[1]); word != "" {
+				t.Errorf("%s: %q in the placeholder %q", name, word, m[1])
+			}
+		}
+		return err
+	})
+	if err != nil || seen < 20 {
+		t.Fatalf("%d placeholders, %v", seen, err)
 	}
 }

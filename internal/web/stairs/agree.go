@@ -143,7 +143,7 @@ func sideBySide(k coach.Criterion, s coach.Stage, m evidence.Markers, all []Stan
 		}
 		slices.SortStableFunc(open, func(a, b Standing) int { return cmp.Compare(far(a), far(b)) })
 		if len(open) >= 3 {
-			return fmt.Sprintf("Mark %s, %s and %s side by side on %s.", open[0].Player.Name, open[1].Player.Name, open[2].Player.Name, a.StartsAt.In(loc).Format("Monday 2 January"))
+			return fmt.Sprintf("Mark %s, %s and %s side by side on %s.", open[0].Player.Name, open[1].Player.Name, open[2].Player.Name, a.StartsAt.In(loc).Format("Mon 2 Jan"))
 		}
 	}
 	return ""

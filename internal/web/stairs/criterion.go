@@ -84,6 +84,9 @@ func typedCriterion(k coach.Criterion) url.Values {
 	f := url.Values{"wording": {k.Wording}, "skill": {k.Skill}, "measure": {string(k.Measure)}, "want": {coach.Figure(k.Want)}, "of": {number(k.Of)}, "tolerance": {number(k.Tolerance)},
 		"points": {strings.Join(k.Points, "\n")}, "keys": {strings.Join(k.Keys, "\n")}, "must": {"choose"}, "judged": {"form"}, "good": {strconv.Itoa(k.Rule.Good)}, "last": {strconv.Itoa(k.Rule.Last)},
 		"days": {strconv.Itoa(max(1, k.Rule.Days))}, "weeks": {strconv.Itoa(k.Rule.Weeks)}, "people": {strconv.Itoa(max(1, k.Rule.People))}}
+	if k.Measure == coach.Distance {
+		f.Set("want", k.Units.Length(k.Want))
+	}
 	if k.Must {
 		f.Set("must", "must")
 	}
@@ -170,8 +173,13 @@ func readCriterion(f *shell.Form, k *coach.Criterion) {
 		}
 		return x
 	}
+	was := k.Want
 	k.Want, k.Of, k.Tolerance = 0, 0, 0
-	if k.Measure != coach.Check {
+	switch k.Measure {
+	case coach.Check:
+	case coach.Distance:
+		k.Want = f.Length("want", 0, 100000, was, "The distance that is good enough")
+	default:
 		k.Want = number("want")
 	}
 	if k.Measure == coach.Makes || k.Measure == coach.Count {

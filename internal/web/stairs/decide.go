@@ -143,7 +143,7 @@ func (g ground) recorded(d store.Decision, today day.Day) string {
 	case d.Kind == store.Up && d.TwoSign:
 		return "Recorded, with the evidence as it is today. It waits for a second signature."
 	case d.Kind == store.Up && d.FromOn.After(today):
-		return "Recorded, with the evidence as it is today. It holds from " + d.FromOn.Format("2 January") + "."
+		return "Recorded, with the evidence as it is today. It holds from " + d.FromOn.Format("2 Jan") + "."
 	}
 	return "Recorded, with the evidence as it is today."
 }

@@ -173,7 +173,7 @@ func (v itemView) Slipping() bool { return evidence.AnySlips(v.Trends) }
 
 // said writes a mark with its day and who made it.
 func said(c coach.Criterion, m coach.Mark, loc *time.Location) string {
-	s := m.Said(c.Measure)
+	s := m.Said(c)
 	if m.Side != "" {
 		s += " " + string(m.Side)
 	}
@@ -212,7 +212,7 @@ func brief(c coach.Criterion, marks []coach.Mark, loc *time.Location) string {
 	var figures, days, people []string
 	for _, m := range marks {
 		first, _, _ := strings.Cut(m.ByName, " ")
-		figures, days, people = append(figures, m.Said(c.Measure)), append(days, m.At.In(loc).Format("2 Jan")), append(people, first)
+		figures, days, people = append(figures, m.Said(c)), append(days, m.At.In(loc).Format("2 Jan")), append(people, first)
 	}
 	join := func(words []string) string {
 		return strings.Join(slices.Compact(words), ", ")

@@ -75,7 +75,7 @@ func (v *meetingView) load(c *shell.Ctx, tx *store.Tx, program, by string) error
 	} else {
 		v.By = last.String()
 	}
-	v.ByWords = last.Format("2 January")
+	v.ByWords = last.Format("2 Jan")
 	v.until = last.End(c.Loc).Add(-time.Second)
 
 	all, byPlayer, err := everybody(c.Ctx(), tx, v.Program, c.Now)

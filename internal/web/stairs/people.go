@@ -101,7 +101,7 @@ func readReport(c *shell.Ctx, tx *store.Tx, id string, now time.Time, loc *time.
 		return v, err
 	}
 	v.Came, v.Of = came.Visits(), len(came)
-	v.Name, v.Day = p.Name, now.In(loc).Format("2 January 2006")
+	v.Name, v.Day = p.Name, now.In(loc).Format("2 Jan 2006")
 	v.First, _, _ = strings.Cut(p.Name, " ")
 	lacks := map[string]bool{}
 	for _, k := range h.Keys {
@@ -139,7 +139,7 @@ func readReport(c *shell.Ctx, tx *store.Tx, id string, now time.Time, loc *time.
 		}
 		for _, d := range decided {
 			if d.ProgramID == pr.ID && d.Kind == store.Up && d.Done {
-				w.Up = append(w.Up, d.ToStage+", "+d.FromOn.Format("2 January 2006"))
+				w.Up = append(w.Up, d.ToStage+", "+d.FromOn.Format("2 Jan 2006"))
 			}
 		}
 		v.Ways = append(v.Ways, w)
@@ -203,7 +203,7 @@ func forGuardian(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	v.Club, v.Until = g.Club.Name, g.Until.Format("2 January 2006")
+	v.Club, v.Until = g.Club.Name, g.Until.Format("2 Jan 2006")
 	return c.Bare(pages, http.StatusOK, "report.html", v.First, v)
 }
 
@@ -270,7 +270,7 @@ func certificate(c *shell.Ctx) error {
 			v.Items = append(v.Items, it)
 		}
 	}
-	v.Day = v.FromOn.Format("2 January 2006")
+	v.Day = v.FromOn.Format("2 Jan 2006")
 	return c.Bare(pages, http.StatusOK, "certificate.html", "Certificate", v)
 }
 
@@ -343,7 +343,7 @@ func classList(c *shell.Ctx) (v listView, err error) {
 				lacks[k.Player] = append(lacks[k.Player], k.Key)
 			}
 		}
-		v = listView{Title: class.Name, About: fmt.Sprintf("%s · %s %s, %s, %d min · %d of %d places · for the next coach, as of %s", program.Name, time.Weekday(class.Weekday), class.Starts, class.VenueName, class.Minutes, class.Enrolled, class.Places, c.Now.Format("2 January 2006")),
+		v = listView{Title: class.Name, About: fmt.Sprintf("%s · %s %s, %s, %d min · %d of %d places · for the next coach, as of %s", program.Name, time.Weekday(class.Weekday), class.Starts, class.VenueName, class.Minutes, class.Enrolled, class.Places, c.Now.Format("2 Jan 2006")),
 			Files: "/stairs/class/" + class.ID + "/class", Back: "/stairs?program=" + program.ID + "&class=" + class.ID,
 			Sheet: exchange.Sheet{Name: class.Name, Head: []string{"Player", "Stage", "Week in it", "Shown", "Missing", "Keys lacked", "Mind"}}}
 		slices.SortStableFunc(all, func(a, b Standing) int {
@@ -363,7 +363,7 @@ func classList(c *shell.Ctx) (v listView, err error) {
 			for _, l := range s.Player.Limits {
 				says := "no " + l.What
 				if !l.Until.IsZero() {
-					says += " until " + l.Until.String()
+					says += " until " + l.Until.Format("2 Jan")
 				}
 				mind = append(mind, says)
 			}
@@ -445,7 +445,7 @@ func officeList(c *shell.Ctx) (v listView, err error) {
 	for _, n := range p.Not {
 		next[n.ID] = "does not come back"
 	}
-	v = listView{Title: "For the office: " + p.Program.Name, About: "as of " + c.Now.Format("2 January 2006"), Files: "/stairs/office/office", Back: "/stairs?program=" + p.Program.ID, Programs: p.Programs, Program: p.Program,
+	v = listView{Title: "For the office: " + p.Program.Name, About: "as of " + c.Now.Format("2 Jan 2006"), Files: "/stairs/office/office", Back: "/stairs?program=" + p.Program.ID, Programs: p.Programs, Program: p.Program,
 		Sheet: exchange.Sheet{Name: p.Program.Name, Head: []string{"Player", "Stage", "Decided", "From", "Class now", "Next term"}}}
 	if p.Term.ID != "" {
 		v.Sheet.Head[5] = p.Term.Name

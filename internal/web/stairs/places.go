@@ -37,8 +37,8 @@ type placesView struct {
 	ClassForm *shell.Form
 	Venues    []store.Venue
 	MayPlan   bool
-	Wrong     string // an override that cannot be
-	Weekdays  []string
+	Wrong     string         // an override that cannot be
+	Weekdays  []time.Weekday // as the week goes where the club is
 
 	today   day.Day
 	result  places.Result
@@ -101,7 +101,7 @@ func (v *placesView) load(c *shell.Ctx, tx *store.Tx, program, term string) erro
 	if v.ClassForm == nil {
 		v.ClassForm = &shell.Form{Values: url.Values{}, Errors: map[string]string{}}
 	}
-	v.Weekdays = []string{"Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"}
+	v.Weekdays = day.Week(c.Club.TimeZone)
 	if v.Programs, err = tx.Ladders(c.Ctx()); err != nil || len(v.Programs) == 0 {
 		return err
 	}
@@ -136,7 +136,7 @@ func (v *placesView) load(c *shell.Ctx, tx *store.Tx, program, term string) erro
 		if k.ProgramID != v.Program.ID {
 			continue
 		}
-		p := placeClass{TermClass: k, Stages: v.Program.Stages, Day: v.Weekdays[k.Weekday]}
+		p := placeClass{TermClass: k, Stages: v.Program.Stages, Day: time.Weekday(k.Weekday).String()}
 		var names []string
 		for _, s := range v.Program.Stages {
 			if slices.Contains(k.StageIDs, s.ID) {

@@ -348,11 +348,11 @@ func (v *whyView) fill(c *shell.Ctx, tx *store.Tx) error {
 	slices.Reverse(marks)
 	for _, m := range marks {
 		k, known := criteria[m.CriterionID]
-		r := markRow{Mark: m, Day: m.At.In(c.Loc).Format("Mon 2 Jan"), What: k.Wording, Said: m.Said(k.Measure)}
+		r := markRow{Mark: m, Day: m.At.In(c.Loc).Format("Mon 2 Jan"), What: k.Wording, Said: m.Said(k)}
 		if known {
 			r.Meets = evidence.Meets(k, m)
 		} else {
-			r.What, r.Said = "a drill’s target", m.Said(coach.Makes)
+			r.What, r.Said = "a drill’s target", m.Said(coach.Criterion{Measure: coach.Makes})
 			if m.Tries == 0 { // a rung, a race: the note says what
 				r.Said = coach.Figure(m.Figure)
 			}

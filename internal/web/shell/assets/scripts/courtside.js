@@ -5,8 +5,10 @@ import { circuit, degrees, pairs, race, rungs, runs, team, teach } from './pads.
 import { names as soundNames } from './sound.js'
 
 const less = ['faults', 'time', 'tries'] // measures where less is better
+const foot = 0.3048
 const beside = 100 // blocks beside the stations are numbered from here
 const gone = ['absent', 'away', 'left']
+const dayOf = (date) => new Date(date + 'T12:00Z').toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
 const first = (name) => name.split(' ')[0]
 const read = (key, or) => JSON.parse(localStorage.getItem(key) || 'null') ?? or
 
@@ -221,6 +223,13 @@ const register = {
     this.keep({ kind: 'said', id: newID(), player: p.id, state: p.said, minute: p.minute, no: p.no })
     this.keepState()
   },
+  get unsaid() { return this.state.players.filter((p) => !p.said) },
+  get allText() { return this.unsaid.length === this.state.players.length ? 'All here' : 'The other ' + this.unsaid.length + ' are here' },
+  allHere() {
+    const who = this.unsaid
+    for (const p of who) this.word(p, 'present')
+    this.remember({ here: who.map((p) => p.id) })
+  },
   say(r, word) { this.word(r.player, word, word === 'late' ? this.minute : 0) },
   leave(r) { this.word(r.player, 'left', this.minute); this.open = '' },
   hurt(r, no) { this.word(r.player, 'hurt', 0, no); this.open = ''; if (r.player.said === 'hurt') this.keepNote(r.player, 'hurt', no ? 'no ' + no : 'sits out') },
@@ -327,8 +336,9 @@ const pads = {
       r.figure = r.value.toFixed(1)
       r.figureUnder = r.timing ? 'stop' : 'start'
     } else if (r.pad === 'distance') {
-      r.figure = r.value.toFixed(2)
-      r.figureUnder = 'metres'
+      r.figure = c.feet ? (r.value / foot).toFixed(1) : r.value.toFixed(2)
+      r.figureUnder = c.feet ? 'feet' : 'metres'
+      r.by = c.feet ? foot / 2 : 0.05
       r.max = Math.max(2, Math.ceil(c.want * 2))
     } else if (r.pad === 'angle') {
       const a = this.values[key] ?? 90
@@ -421,7 +431,7 @@ const pads = {
     this.mark(r, { points: on }, on.filter(Boolean).length + ' of ' + on.length + ' points', on.every(Boolean))
     delete this.points[r.key]
   },
-  step(r, by) { this.values[r.key] = Math.max(0, Math.round(((this.values[r.key] ?? (r.pad === 'angle' ? 90 : 0)) + by) * 100) / 100); this.lastRow = r.key },
+  step(r, by) { this.values[r.key] = Math.max(0, Math.round(((this.values[r.key] ?? (r.pad === 'angle' ? 90 : 0)) + by) * 10000) / 10000); this.lastRow = r.key },
   slide(r, e) { this.values[r.key] = Number(e.target.value); this.lastRow = r.key },
   fall(r) { this.falls[r.key] = (this.falls[r.key] || 0) + 1; this.step(r, 1) },
   // count: a countdown of its own
@@ -470,6 +480,10 @@ const pads = {
   takeBack() {
     const last = this.taps.pop()
     if (!last) return
+    if (last.here) { // whoever was not said otherwise since
+      for (const p of this.state.players) if (last.here.includes(p.id) && p.said === 'present') this.word(p, 'present')
+      return
+    }
     if (last.together) { this.together[last.together].pop(); this.together = { ...this.together }; return }
     const t = last.tally && this.series[last.tally]
     if (t) return this.change(t.id, t.tries.slice(0, -1), false, t.zones ? t.zones.split(',').slice(0, -1).join(',') : undefined)
@@ -487,7 +501,7 @@ const pads = {
     else if (e.key === 'x' && row && row.pad === 'tries') this.tap(row, false)
     else if (e.key === ' ' && e.target.tagName !== 'BUTTON' && row && row.pad === 'tries') this.tap(row, true)
     else if (e.key === 'k' && row) this.keepRow(row)
-    else if ((e.key === '+' || e.key === '-') && row && !['tries', 'points', 'grade'].includes(row.pad)) this.step(row, (e.key === '+' ? 1 : -1) * (row.pad === 'distance' ? 0.05 : 1))
+    else if ((e.key === '+' || e.key === '-') && row && !['tries', 'points', 'grade'].includes(row.pad)) this.step(row, (e.key === '+' ? 1 : -1) * (row.by || 1))
     else if (/^[1-9]$/.test(e.key) && row && row.pad === 'grade' && Number(e.key) <= row.grades.length) this.keepFigure(row, Number(e.key))
     else if ((e.key === 'n' || e.key === 'p') && rows.length) this.lastRow = rows[(rows.indexOf(row) + (e.key === 'n' ? 1 : rows.length - 1)) % rows.length].key // to the next player
     else return
@@ -680,7 +694,7 @@ const notes = {
   writing: '',
   choose(r) { this.chosen = this.chosen === r.player.id ? '' : r.player.id; this.writing = '' },
   noteKinds: Object.entries(noteWords).filter(([k]) => k !== 'word').map(([kind, words]) => ({ kind, words })),
-  notesOf(id) { return this.state.notes.filter((n) => n.player === id).map((n) => (noteWords[n.kind] || n.kind) + (n.says ? ': ' + n.says : '') + (n.due ? ' (' + n.due.slice(8) + '.' + n.due.slice(5, 7) + '.)' : '')) },
+  notesOf(id) { return this.state.notes.filter((n) => n.player === id).map((n) => (noteWords[n.kind] || n.kind) + (n.says ? ': ' + n.says : '') + (n.due ? ' (' + dayOf(n.due) + ')' : '')) },
   note(r, kind) { this.keepNote(r.player, kind, '', kind === 'follow' ? this.followDay : '') },
   followOn: '', // a week on, unless another day is chosen
   get followDay() { return this.followOn || new Date(this.state.starts + 7 * 86400000).toLocaleDateString('sv-SE', { timeZone: this.state.zone }) },

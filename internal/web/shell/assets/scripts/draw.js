@@ -1,5 +1,6 @@
 // The drawing board: a pointer, or keys alone, make a drawing of figures; the server draws it, so that it looks here as it does everywhere.
 import * as D from './drawing.js'
+import { grid, stepOf } from './place.js'
 
 const $ = (s, root = document) => root.querySelector(s)
 const $$ = (s, root = document) => [...root.querySelectorAll(s)]
@@ -189,7 +190,7 @@ if (box) {
     else if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'y') { go(history.redo()) }
     else if (e.ctrlKey || e.metaKey || e.altKey) return
     else if (by) {
-      const far = e.shiftKey ? 2 : 0.5
+      const far = (e.shiftKey ? 4 : 1) * grid()
       if (tool === 'select' && chosen?.kind === 'thing' && step === 0) {
         const t = d().things[chosen.i]
         const to = [Math.min(Math.max(t.x + by[0] * far, d().x), d().x + d().l), Math.min(Math.max(t.y + by[1] * far, d().y), d().y + d().w)]
@@ -302,6 +303,7 @@ if (box) {
     keep({ ...d(), floor: o.value, ...(plain ? {} : { x: 0, y: 0, l: Number(o.dataset.l), w: Number(o.dataset.w) }) })
     view()
   })
+  stepOf(Number($('#draw').dataset.step))
   $('#draw-feet').addEventListener('change', (e) => keep({ ...d(), feet: e.target.checked || undefined }))
   $('#draw-save').addEventListener('submit', () => { doc.value = JSON.stringify(d()); sessionStorage.removeItem(key) })
   ready(); tabs(); side(); view()

@@ -9,7 +9,7 @@ export const mostSteps = 6
 const round = (n) => Math.round(n * 100) / 100
 const within = (n, low, high) => Math.min(Math.max(n, low), high)
 
-// snap goes to somebody who stands near, else to court lines or half metres; and it stays on what is shown.
+// snap goes to somebody who stands near, else to court lines or the grid; and it stays on what is shown.
 export function snap(d, at, { xs = [], ys = [], people = [] } = {}) {
   const who = people.find((p) => Math.hypot(p[0] - at[0], p[1] - at[1]) < 0.7)
   if (who) return [...who]

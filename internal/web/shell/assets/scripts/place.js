@@ -2,9 +2,13 @@
 // degrees. As words it is "x y turn length width", the way the page and the server hand it to each other.
 
 export const parse = (text) => { const [x, y, turn, l, w] = text.split(' ').map(Number); return { x, y, turn, l, w } }
-export const words = (p) => [p.x, p.y, p.turn, p.l, p.w].map((n) => Math.round(n * 10) / 10).join(' ')
+export const words = (p) => [p.x, p.y, p.turn, p.l, p.w].map((n) => Math.round(n * 100) / 100).join(' ')
 
-const half = (n) => Math.round(n * 2) / 2
+let step = 0.5
+// stepOf sets the grid: half a metre, or a foot where the club reads feet.
+export const stepOf = (metres) => { step = metres || 0.5 }
+export const grid = () => step
+const half = (n) => Math.round(n / step) * step
 
 // turned is a quarter clockwise about its middle.
 export function turned(p) {
@@ -12,10 +16,10 @@ export function turned(p) {
   return { x: half(cx - p.w / 2), y: half(cy - p.l / 2), turn: (p.turn + 90) % 360, l: p.w, w: p.l }
 }
 
-// sized is at least a metre each way, in half metres.
-export const sized = (p) => ({ ...p, l: Math.max(1, half(p.l)), w: Math.max(1, half(p.w)) })
+// sized is at least a metre each way, on the grid.
+export const sized = (p) => ({ ...p, l: Math.max(Math.ceil(1 / step) * step, half(p.l)), w: Math.max(Math.ceil(1 / step) * step, half(p.w)) })
 
-// snapped goes to half metres, or to a court line that either edge is nearer to than 0.4 m.
+// snapped goes to the grid, or to a court line that either edge is nearer to than 0.4 m.
 export const snapped = (p, xs, ys) => ({ ...p, x: near(p.x, p.l, xs), y: near(p.y, p.w, ys) })
 export function near(at, length, lines) {
   for (const l of lines) {

@@ -1,6 +1,6 @@
 // The planner: pointing, dragging and keys on the Floor and the Strip, and what others change meanwhile. What a drag means is
 // sent as an edit; the server works it out and answers with the plan.
-import { parse, sized, snapped, turned, words } from './place.js'
+import { grid, parse, sized, snapped, turned, words, stepOf } from './place.js'
 
 const $ = (s, root = document) => root.querySelector(s)
 const $$ = (s, root = document) => [...root.querySelectorAll(s)]
@@ -143,7 +143,7 @@ const put = (s, p) => send('spot', Number(s.dataset.station), words(p))
 let nudge = null
 function stationKey(e, s) {
   let p = nudge?.station === s ? nudge.p : placeOf(s)
-  const step = { ArrowLeft: [-0.5, 0], ArrowRight: [0.5, 0], ArrowUp: [0, -0.5], ArrowDown: [0, 0.5] }[e.key]
+  const far = grid(), step = { ArrowLeft: [-far, 0], ArrowRight: [far, 0], ArrowUp: [0, -far], ArrowDown: [0, far] }[e.key]
   if (step) {
     p = e.shiftKey ? sized({ ...p, l: p.l + step[0], w: p.w + step[1] }) : { ...p, x: p.x + step[0], y: p.y + step[1] }
   } else if (e.key === 'r' || e.key === 'R') {
@@ -260,11 +260,11 @@ document.addEventListener('submit', (e) => {
   }
   if (!e.target.matches('[data-place]')) return
   e.preventDefault()
-  const f = new FormData(e.target), n = (k) => String(f.get(k)).trim().replace(',', '.') || 'nothing'
-  const was = placeOf($('#spot-' + e.target.dataset.place)), quarter = (Number(f.get('turn')) - was.turn) % 180 !== 0
-  const own = n('l') === String(was.l) && n('w') === String(was.w)
+  const field = e.target.elements, n = (k) => field[k].value.trim() || 'nothing', turn = field.turn.value
+  const was = placeOf($('#spot-' + e.target.dataset.place)), quarter = (Number(turn) - was.turn) % 180 !== 0
+  const own = ['l', 'w'].every((k) => field[k].value === field[k].defaultValue)
   const [l, w] = quarter && own ? [n('w'), n('l')] : [n('l'), n('w')]
-  send('spot', Number(e.target.dataset.place), `${n('x')} ${n('y')} ${f.get('turn')} ${l} ${w}`)
+  send('place', Number(e.target.dataset.place), [n('x'), n('y'), turn, l, w].join('|')) // as it is typed: feet, yards or metres
 })
 document.addEventListener('change', (e) => { if (e.target.matches('[data-player]')) send('player', 0, e.target.dataset.player + ' ' + e.target.value) })
 document.addEventListener('click', (e) => {
@@ -347,5 +347,6 @@ function show() {
   keepTyped()
   if (focusNext) { document.getElementById(focusNext)?.focus(); focusNext = '' }
 }
+stepOf(Number(plan()?.dataset.step))
 show()
 listen()
