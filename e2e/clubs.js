@@ -8,13 +8,13 @@ export const names = (n) => Array.from({ length: n }, (_, i) => first[i % first.
 let many = 0
 
 // startClub begins a club and signs its lead in.
-export async function startClub(page, { club, program, zone = 'Europe/Lisbon', lead = 'Robin Lead', family, imperial }) {
+export async function startClub(page, { club, program, family = 'Ball games', zone = 'Europe/Lisbon', lead = 'Robin Lead', imperial }) {
   const email = `lead${++many}-${Date.now()}@${club.toLowerCase().replace(/[^a-z]+/g, '-')}.example`
   await page.goto('/sign-in')
   await page.getByRole('link', { name: 'Start a club' }).click()
   await page.getByLabel('Club or school').fill(club)
   await page.getByLabel('Sport or activity').fill(program)
-  if (family) await page.getByLabel(family).check()
+  await page.getByRole('radio', { name: family }).check()
   await page.getByLabel('Your name').fill(lead)
   await page.getByLabel('E-mail').fill(email)
   await page.getByLabel('Password').fill('harbour lamps at dusk')
@@ -36,20 +36,25 @@ export async function bring(page, rows) {
 }
 
 // setUpClass makes a class with everybody in it and plans its next date; it answers the session's address.
-export async function setUpClass(page, { name, floor, length, width, weekday = 'Tuesday', starts = '18:00', minutes = '60', places = '30' }) {
+export async function setUpClass(page, { name, floor, length, width, courts, refused, weekday = 'Tuesday', starts = '18:00', minutes = '60', places }) {
   await page.goto('/sessions/class/new')
   await page.getByLabel('Name', { exact: true }).fill(name)
   await page.getByLabel('Weekday').selectOption({ label: weekday })
   await page.getByLabel('Starts at').fill(starts)
   await page.getByLabel('Minutes', { exact: true }).fill(minutes)
-  await page.getByRole('textbox', { name: 'Places' }).fill(places)
+  if (places) await page.getByRole('textbox', { name: 'Places' }).fill(places)
   await page.getByLabel('Place', { exact: true }).selectOption({ value: '' })
   await page.getByLabel('Name of the place').fill(name + ' place')
   if (floor) await page.getByLabel('Kind of floor').selectOption({ label: floor })
   if (length) await page.getByLabel(/^Length in/).fill(length)
   if (width) await page.getByLabel(/^Width in/).fill(width)
+  if (courts) {
+    await page.getByLabel('How many courts in it').fill(courts[0])
+    await page.getByLabel('Which court').selectOption({ label: courts[1] })
+  }
   for (const box of await page.locator('input[name=stage], input[name=player], input[name=member]').all()) if (await box.isVisible()) await box.check()
   await page.getByRole('button', { name: 'Set it up' }).click()
+  if (refused) return null
   await page.waitForURL('/sessions')
   await page.locator('li', { has: page.getByRole('heading', { name, exact: true }) }).getByRole('button', { name: 'Plan this date' }).click()
   await page.waitForURL(/sessions\/[0-9a-f]{8}/)

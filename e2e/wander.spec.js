@@ -11,10 +11,10 @@ const only = (wish, list) => (wish ? list.filter((x) => wish.split(',').includes
 
 const clubs = {
   demo: null,
-  none: { club: 'Larkfield Gymnastics', program: 'Gymnastics', zone: 'Pacific/Auckland', players: 0 },
-  one: { club: 'Copperhill Primary', program: 'Badminton', zone: 'Europe/Berlin', players: 1, floor: 'Badminton court' },
-  twelve: { club: 'Larkfield Gymnastics', program: 'Gymnastics', zone: 'Pacific/Auckland', players: 12 },
-  sixty: { club: 'Millrace Softball', program: 'Softball', zone: 'America/Los_Angeles', players: 60, floor: 'Baseball or softball infield' },
+  none: { club: 'Larkfield Gymnastics', program: 'Gymnastics', family: 'Apparatus and routines', zone: 'Pacific/Auckland', players: 0 },
+  one: { club: 'Copperhill Primary', program: 'Badminton', family: 'Net and racket games', zone: 'Europe/Berlin', players: 1, floor: 'Badminton' },
+  twelve: { club: 'Larkfield Gymnastics', program: 'Gymnastics', family: 'Apparatus and routines', zone: 'Pacific/Auckland', players: 12 },
+  sixty: { club: 'Millrace Softball', program: 'Softball', imperial: true, zone: 'America/Los_Angeles', players: 60, floor: 'Softball infield' },
 }
 
 // ready makes a club as far as its players allow, and gives the way in of each role: a signed-in state and the address to begin at.
@@ -50,12 +50,11 @@ async function ready(browser, name) {
       await page.getByLabel('E-mail').fill(email)
       await page.getByLabel('They are').selectOption(role)
       await page.getByRole('button', { name: 'Bring them in' }).click()
-      const pass = await page.locator('.finding .num').innerText()
+      const link = new URL(await page.locator('.fresh-link').innerText()).pathname
       await as(role, async (p) => {
-        await p.goto('/sign-in')
-        await p.getByLabel('E-mail').fill(email)
-        await p.getByLabel('Password').fill(pass)
-        await p.getByRole('button', { name: 'Sign in' }).click()
+        await p.goto(link)
+        await p.getByLabel('Choose a password').fill('harbour lamps at dusk')
+        await p.getByRole('button', { name: 'Keep it and go in' }).click()
         await p.waitForURL('/')
       })
     }

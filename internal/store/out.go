@@ -97,7 +97,7 @@ type Out struct {
 
 // TakenOut lists what was taken out of the ladders, or of classes and places.
 func (tx *Tx) TakenOut(ctx context.Context, kinds ...Retirable) ([]Out, error) {
-	return collect[Out](ctx, tx, "list what was taken out", `select * from (
+	return collect[Out](ctx, tx, "list what was taken out", `select kind, id, name, of from (
 		select 'program' as kind, id, name, '' as of, retired_at from program union all
 		select 'stage', s.id, s.name, p.name, s.retired_at from stage s join program p on p.id = s.program_id where p.retired_at is null union all
 		select 'criterion', c.id, c.wording, s.name, c.retired_at from criterion c join stage s on s.id = c.stage_id join program p on p.id = s.program_id where s.retired_at is null and p.retired_at is null union all

@@ -342,7 +342,9 @@ func (v *drillView) work(c *shell.Ctx, in plan.Input) {
 	if fed(d) {
 		v.Balls = load.Of(d).Balls(v.Size, round)
 	}
-	if v.Venue.ID != "" {
+	if v.Venue.ID == "" {
+		v.Room = "It takes " + c.Club.Units.Area(d.Length, d.Width) + map[bool]string{true: " and " + c.Club.Units.Long(d.Clearance) + " clear round it"}[d.Clearance > 0] + "."
+	} else {
 		inside := in.Floor.Inside()
 		wide := coach.Drill{Length: d.Length + 2*d.Clearance, Width: d.Width + 2*d.Clearance}
 		where := fmt.Sprintf("%s (%s)", v.Venue.Name, c.Club.Units.Area(inside.Length, inside.Width))
