@@ -3,7 +3,7 @@ PORT ?= 8080
 export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
 export GOTOOLCHAIN = auto
 
-.PHONY: install-all demo run test test-go test-race test-browser check bench fuzz siege screenshots build install assets clean
+.PHONY: install-all demo run test test-go test-race test-browser check bench fuzz siege wander screenshots build install assets clean
 
 demo: build ## the demo club at http://127.0.0.1:$(PORT)
 	@exec bin/gruppo demo --addr 127.0.0.1:$(PORT)
@@ -36,6 +36,11 @@ test-race: ## what runs at once, with the race detector
 
 siege: build e2e/node_modules/.made ## the program and its PostgreSQL killed again and again under five clients; KILLS=100 for a long one
 	node e2e/siege.mjs
+
+SEEDS ?= 5
+STEPS ?= 100
+wander: build e2e/node_modules/.made ## random ways through every page, in every role, in five clubs; SEED=7 begins there, WHO, CLUB and SIZE keep to one
+	SEEDS=$(SEEDS) STEPS=$(STEPS) scripts/test-browser wander.spec.js
 
 FUZZTIME ?= 60s
 fuzz: ## every reader of files, a minute each; what breaks one is kept beside its test

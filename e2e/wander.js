@@ -55,7 +55,7 @@ function reach(sel) {
   const x = Math.max(1, Math.min(innerWidth - 2, r.x + r.width / 2)), y = Math.max(1, Math.min(innerHeight - 2, r.y + r.height / 2))
   const on = document.elementFromPoint(x, y)
   const own = on && (el === on || el.contains(on) || on.contains(el) || on.closest('label')?.control === el || el.labels && [...el.labels].some((l) => l.contains(on)))
-  const closes = on?.closest('details[open], .toast') // what the next tap closes
+  const closes = on?.closest('details[open], .toast, .court-more') // what the next tap closes
   return { x, y, covered: own || closes ? '' : on ? on.outerHTML.slice(0, 120) : 'nothing there', small: Math.min(r.width, r.height) }
 }
 
@@ -69,7 +69,7 @@ function looked() {
     wrong.push('wider than the window' + (widest ? ': ' + widest.localName + '.' + (widest.getAttribute('class') || '') : ''))
   }
   for (const h of document.querySelectorAll('main h2, main h3, main dt')) { // a heading has something under it
-    if (!h.checkVisibility() || h.closest('header, summary, .head, [class$=head], li, [role=dialog]')) continue
+    if (!h.checkVisibility() || h.closest('header, summary, .findings, .head, [class$=head], li, [role=dialog]')) continue
     let has = false
     for (let e = h.nextElementSibling; e && !has && !/^(H1|H2|H3|DT)$/.test(e.tagName); e = e.nextElementSibling) has = e.textContent.trim() !== '' || Boolean(e.querySelector('svg, img, input, select')) || /^(svg|IMG|INPUT)$/.test(e.tagName)
     if (!has) wrong.push('nothing under the heading ' + h.textContent.trim())

@@ -122,6 +122,9 @@ func (c Criterion) Standard() string {
 		if len(c.Points) == 1 {
 			return "shown"
 		}
+		if len(c.Points) == 2 {
+			return "both points"
+		}
 		return fmt.Sprintf("all %d points", len(c.Points))
 	case Makes:
 		return Figure(c.Want) + " of " + Figure(c.Of)

@@ -769,3 +769,16 @@ func TestEveryDemoPlanAddsUp(t *testing.T) {
 		}
 	}
 }
+
+// Going back in the browser's history asks for the whole page, where a filter had asked for a part of it.
+func TestGoingBackBringsTheWholePage(t *testing.T) {
+	s := serve(t)
+	ines := s.as(t, "ines")
+	for _, page := range []string{"/roster?q=bo", "/shelf?q=wall", "/stairs?weeks=8", "/sessions/" + s.session(t, "Tuesday hall").ID} {
+		_, part := ines.do("GET", page, "", nil, "HX-Request", "true")
+		_, whole := ines.do("GET", page, "", nil, "HX-Request", "true", "HX-History-Restore-Request", "true")
+		if strings.Contains(part, "<nav") || !strings.Contains(whole, "<nav") {
+			t.Errorf("%s: a part with the frame %v, the whole without %v", page, strings.Contains(part, "<nav"), !strings.Contains(whole, "<nav"))
+		}
+	}
+}

@@ -606,7 +606,7 @@ func TestEveryMeasureIsWrittenTriedAndKept(t *testing.T) {
 		measure, want, of, tolerance, points string
 		standard, axis                       string
 	}{
-		{"check", "", "", "", "heel\nelbow", "all 2 points", "looks in 100"}, {"grade", "2", "", "", "a\nb\nc", "grade 2", "looks in 100"},
+		{"check", "", "", "", "heel\nelbow", "both points", "looks in 100"}, {"grade", "2", "", "", "a\nb\nc", "grade 2", "looks in 100"},
 		{"makes", "6", "8", "", "", "6 of 8", "good tries in 100"}, {"streak", "7", "", "", "", "7 in a row", "rest on 21 tries"},
 		{"count", "33", "20", "", "", "33 in 20 s", "looks in 100"}, {"hold", "7,5", "", "", "", "7.5 s", "looks in 100"}, {"faults", "2", "", "", "", "at most 2", "looks in 100"},
 		{"time", "9,8", "", "", "", "at most 9.8 s", "looks in 100"}, {"tries", "4", "", "", "", "at most 4", "looks in 100"}, {"distance", "6", "", "", "", "at least 6 m", "looks in 100"},

@@ -110,7 +110,7 @@ func list(c *shell.Ctx) error {
 	if v.To < v.Matching {
 		v.Later = at(page + 1)
 	}
-	if c.GetHeader("HX-Request") != "" {
+	if c.Partial() {
 		return c.Part(pages, "players", v)
 	}
 	return c.Page(pages, http.StatusOK, "roster.html", "Roster", v)

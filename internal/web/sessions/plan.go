@@ -234,7 +234,7 @@ func planPage(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	if c.GetHeader("HX-Request") != "" { // somebody else changed it: the plan as it is now
+	if c.Partial() { // somebody else changed it: the plan as it is now
 		return c.Part(pages, "plan", v)
 	}
 	return c.Page(pages, http.StatusOK, "plan.html", v.Session.ClassName, v)
@@ -255,7 +255,7 @@ func viewOf(c *shell.Ctx) (v planView, err error) {
 
 // openTab is the tab that a page with the plan on it has open; the others are filled when they are opened.
 func openTab(c *shell.Ctx) string {
-	if c.GetHeader("HX-Request") == "" {
+	if !c.Partial() {
 		return ""
 	}
 	return c.Request.FormValue("tab")
@@ -458,7 +458,7 @@ func mend(findings []plan.Finding, e plan.Edit) []plan.Edit {
 
 func answer(c *shell.Ctx, v planView) error {
 	c.Quiet()                            // the plan has its own way back
-	if c.GetHeader("HX-Request") == "" { // without scripts the whole page comes back
+	if !c.Partial() { // without scripts the whole page comes back
 		if v.Problem == "" {
 			return c.To("/sessions/" + v.Session.ID)
 		}

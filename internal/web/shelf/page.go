@@ -111,7 +111,7 @@ func drill(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	if c.GetHeader("HX-Request") != "" {
+	if c.Partial() {
 		return c.Part(pages, "worked", v)
 	}
 	return c.Page(pages, http.StatusOK, "drill.html", v.Drill.Name, v)

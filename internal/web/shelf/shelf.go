@@ -102,7 +102,7 @@ func list(c *shell.Ctx) error {
 		}
 		v.Typed = x.Typed(v.Get("q"))
 		cards := x.Cards(v.Typed, v.Get("of") == "off")
-		part := c.GetHeader("HX-Request") != "" // only the results
+		part := c.Partial() // only the results
 		if !part || v.Get("class") != "" {
 			if v.Classes, err = tx.Classes(c.Ctx()); err != nil {
 				return err
@@ -124,7 +124,7 @@ func list(c *shell.Ctx) error {
 	}
 	v.Narrowed = v.narrowed("q", "players", "leader", "skill", "stage", "class", "form", "approach", "phase", "minutes", "kit", "rested", "of")
 	v.More = v.narrowed(folded...)
-	if c.GetHeader("HX-Request") != "" {
+	if c.Partial() {
 		return c.Part(pages, map[bool]string{true: "more-results", false: "results"}[v.From > 0], v)
 	}
 	return c.Page(pages, http.StatusOK, "shelf.html", "Drill shelf", v)

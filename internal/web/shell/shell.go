@@ -110,6 +110,11 @@ func (c *Ctx) Change(subject, says string, f func(*store.Tx) error) error {
 // Quiet leaves the undo offer out: the page has a way back of its own.
 func (c *Ctx) Quiet() { c.undo = nil }
 
+// Partial reports whether a part of the page is asked for, to be put in its place there; going back in the browser's history asks for the whole page.
+func (c *Ctx) Partial() bool {
+	return c.GetHeader("HX-Request") != "" && c.GetHeader("HX-History-Restore-Request") == ""
+}
+
 // To sends the browser on, with the undo offer for the page it comes to.
 func (c *Ctx) To(path string) error {
 	path = Own(path, "/")

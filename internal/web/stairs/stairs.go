@@ -172,7 +172,7 @@ func picture(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	if c.GetHeader("HX-Request") != "" {
+	if c.Partial() {
 		return c.Part(pages, "picture", v)
 	}
 	return c.Page(pages, http.StatusOK, "stairs.html", "Stairs", v)

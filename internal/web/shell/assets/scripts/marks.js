@@ -63,7 +63,7 @@ document.addEventListener('keydown', (e) => {
 document.addEventListener('input', (e) => { if (e.target === typed() && e.target.value && field()) { field().value = ''; show() } })
 document.addEventListener('submit', (e) => { if (e.target.matches('[data-pad]')) next = open && neighbour(open, 'ArrowDown') }, true)
 document.addEventListener('htmx:afterSwap', (e) => {
-  if (e.detail.target.id !== 'cell') return
+  if (e.detail.target?.id !== 'cell') return
   show()
   const kept = $('#cell [role=status] b')
   if (kept && next) { const to = next; next = null; to.focus(); to.click() } else if (open) open.focus()

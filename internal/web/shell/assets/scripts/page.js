@@ -152,7 +152,7 @@ function say(text) {
 document.addEventListener('htmx:sendError', () => say('No connection. Nothing was changed and nothing you typed is lost: try again in a moment.'))
 document.addEventListener('htmx:timeout', () => say('The server does not answer. Try again in a moment.'))
 document.addEventListener('htmx:afterSwap', (e) => {
-  if (e.detail.target.id === 'plan' || $('#plan')) tabs()
+  if (e.detail.target?.id === 'plan' || $('#plan')) tabs()
 })
 
 for (const z of $$('[data-own-zone]')) if (!z.value) z.value = Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'
