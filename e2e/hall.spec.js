@@ -220,8 +220,8 @@ test('a phone without the server for a session, loaded again twice, with 300 mar
   await expect(phone.locator('.sync')).toHaveText('300 waiting here')
   await phone.getByRole('button', { name: /^More/ }).first().tap()
   await phone.locator('.court-more').getByRole('button', { name: 'End the session' }).tap()
-  await expect(phone.locator('.court-ask')).toContainText('300 not arrived from this phone')
-  await phone.locator('.court-ask').getByRole('button', { name: 'Go on' }).tap()
+  await expect(phone.getByRole('alertdialog', { name: 'End the session?' })).toContainText('300 not arrived from this phone')
+  await phone.getByRole('alertdialog', { name: 'End the session?' }).getByRole('button', { name: 'Go on' }).tap()
   await startTwo()
   await expect(phone.locator('.sync')).toHaveText('in step', { timeout: 60_000 })
   const marks = (await (await phone.request.get(`/courtside/${session}/state`)).json()).marks

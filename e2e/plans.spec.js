@@ -50,6 +50,7 @@ test('any plan can be seen: planner, hall, screen, prints, partners, and what ha
       for (const tab of await phone.locator('.court-tabs button:visible').all()) await tab.tap()
       if (!runs) return
       await phone.getByRole('button', { name: 'Start the session' }).tap()
+      await phone.getByRole('button', { name: 'Start it now' }).tap() // it is another day's
       for (const tab of await phone.locator('.court-tabs button:visible').all()) await tab.tap()
       await phone.reload()
       await expect(phone.locator('.court-foot')).toBeVisible()

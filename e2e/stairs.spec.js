@@ -157,7 +157,7 @@ test('before the meeting: the fewest looks, planned into the coming sessions', a
   await expect(page.locator('#criteria')).toContainText(/mark \d+ today/)
   await page.goto('/stairs/agree')
   await expect(page.locator('.agree-list section').first()).toContainText('Talk about this one together.')
-  await expect(page.locator('.agree-list section').first()).toContainText(/side by side on Thursday/)
+  await expect(page.locator('.agree-list section').first()).toContainText(/side by side on Thu/)
   await accessible(page, 'agreement')
 })
 

@@ -97,10 +97,10 @@ func Fold(segments []Segment, events []Event) Timeline {
 			if i < len(segments) {
 				t.shift(j, now.Sub(t.Bounds[j]))
 			}
-		case "back": // the segment before begins again
+		case "back": // the segment before begins again, as long as it is planned, however soon it was left
 			if i > 0 && i <= len(segments) {
-				start := t.Bounds[i-1]
-				t.shift(i-1, now.Sub(start))
+				t.Bounds[i-1] = now
+				t.shift(i, now.Add(segments[i-1].Duration).Sub(t.Bounds[i]))
 			}
 		case "end":
 			t.Ended, t.EndedAt = true, now

@@ -106,7 +106,7 @@ const clock = {
   get happened() { return '/sessions/' + this.state.session + '/run' },
   get mayEnd() { return this.state.mayRun && this.going && !this.over },
   askEnd() { this.asking = !this.asking; this.more = false },
-  closeMore(e) { if (!e.target.closest('[aria-expanded]')) this.more = false },
+  closeMore(e) { if (!e.target.closest('[aria-expanded], .court-flash')) this.more = false },
   toggleMore() { this.more = !this.more; this.asking = false },
   get lateText() { // whole minutes past the booked end, as it runs now
     if (!this.going || !this.state.mayRun) return ''

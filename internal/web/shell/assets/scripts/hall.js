@@ -90,7 +90,7 @@ export const hall = {
   listen() {
     const source = new EventSource('/courtside/' + this.state.session + '/live')
     source.onmessage = (e) => {
-      this.online = true
+      this.online = navigator.onLine // an answer that was under way says nothing of now
       if (e.data[0] === '{') { take(this.state, JSON.parse(e.data)); this.beat++; this.merge(); this.keepState() } else this.refresh() // also at hello: what changed while the page was loading, or the stream away, was told to nobody
     }
     source.onerror = () => { this.online = false }
@@ -105,7 +105,7 @@ export const hall = {
       }
       this.state = this.only(await r.json())
       this.beat++
-      this.online = true
+      this.online = navigator.onLine
       this.merge()
       this.keepState()
     } catch { this.online = false }

@@ -25,7 +25,10 @@ export function fold(segments, events) {
       let j = i + 1
       for (; j < segments.length && segments[j].block === segments[i].block; j++) t.bounds[j] = now
       shift(j, now - t.bounds[j])
-    } else if (e.do === 'back' && i > 0 && i <= segments.length) shift(i - 1, now - t.bounds[i - 1])
+    } else if (e.do === 'back' && i > 0 && i <= segments.length) { // again, as long as it is planned, however soon it was left
+      t.bounds[i - 1] = now
+      shift(i, now + segments[i - 1].seconds * 1000 - t.bounds[i])
+    }
     else if (e.do === 'end') { t.ended = true; t.endedAt = now }
   }
   return t
