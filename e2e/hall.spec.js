@@ -375,6 +375,7 @@ test('pads for pairs and teams, the circuit, a count in a time, and a ladder by 
   const plan = await state()
   const kinds = plan.stations.map((s) => s.kind)
   await page.getByRole('button', { name: 'Start the session' }).tap()
+  await page.getByRole('button', { name: 'Start it now' }).tap() // Wednesday's
   const on = async (want) => { for (let i = 0; i < 30 && !(await page.locator('.court-now b').innerText()).match(want); i++) { await flashGone(page); await page.getByRole('button', { name: /Next now|Change now/ }).tap() } await flashGone(page) }
   await on(/work/i)
   const group = plan.groups[0]
