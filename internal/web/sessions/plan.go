@@ -457,7 +457,7 @@ func mend(findings []plan.Finding, e plan.Edit) []plan.Edit {
 }
 
 func answer(c *shell.Ctx, v planView) error {
-	c.Quiet()                            // the plan has its own way back
+	c.Quiet()         // the plan has its own way back
 	if !c.Partial() { // without scripts the whole page comes back
 		if v.Problem == "" {
 			return c.To("/sessions/" + v.Session.ID)
