@@ -20,7 +20,7 @@ type Door struct {
 	SessionID, Class string
 	StartsAt         time.Time
 	Minutes          int
-	Ended            bool
+	Started, Ended   bool
 }
 
 // codeLetters are those that are not taken for one another when they are read out.
@@ -50,7 +50,7 @@ func (tx *Tx) SessionCode(ctx context.Context, session, by string, anew bool, at
 
 // ByCode is the session a code opens, across clubs; ErrNone when there is none.
 func (s *Store) ByCode(ctx context.Context, code string) (d Door, err error) {
-	err = s.Pool.QueryRow(ctx, `select club_id, club, session_id, class, starts_at, minutes, ended from session_by_code($1)`, code).Scan(&d.ClubID, &d.Club, &d.SessionID, &d.Class, &d.StartsAt, &d.Minutes, &d.Ended)
+	err = s.Pool.QueryRow(ctx, `select club_id, club, session_id, class, starts_at, minutes, started, ended from session_by_code($1)`, code).Scan(&d.ClubID, &d.Club, &d.SessionID, &d.Class, &d.StartsAt, &d.Minutes, &d.Started, &d.Ended)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = ErrNone
 	}

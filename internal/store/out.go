@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"fmt"
+	"time"
 
 	"gruppo/internal/coach/say"
 )
@@ -59,7 +60,7 @@ func (r Resting) Kept() string {
 }
 
 // Rests reads what rests on a thing.
-func (tx *Tx) Rests(ctx context.Context, kind Retirable, id string) (Resting, error) {
+func (tx *Tx) Rests(ctx context.Context, kind Retirable, id string, now time.Time) (Resting, error) {
 	criteria := map[Retirable]string{
 		OutCriterion: `select $1::uuid`,
 		OutStage:     `select id from criterion where stage_id = $1`,
@@ -85,7 +86,7 @@ func (tx *Tx) Rests(ctx context.Context, kind Retirable, id string) (Resting, er
 		(select count(*)::int from session s join class k on k.id = s.class_id where (`+held+`) and exists (select from run_event r where r.session_id = s.id)) as sessions,
 		array(select p.name from standing s join player p on p.id = s.player_id where p.left_on is null and (`+players+`) order by p.name collate names) as players,
 		array(select k.name from class k where k.retired_at is null and (`+held+`) order by k.name collate names) as classes,
-		(select count(*)::int from session s join class k on k.id = s.class_id where (`+held+`) and s.starts_at > now() and not exists (select from run_event r where r.session_id = s.id)) as ahead`, id)
+		(select count(*)::int from session s join class k on k.id = s.class_id where (`+held+`) and s.starts_at > $2 and not exists (select from run_event r where r.session_id = s.id)) as ahead`, id, now)
 }
 
 // Out is something that was taken out.
@@ -138,9 +139,9 @@ func (tx *Tx) DeleteSession(ctx context.Context, id string) error {
 }
 
 // DropAhead deletes the sessions of a class that have not begun, and says how many.
-func (tx *Tx) DropAhead(ctx context.Context, class string) (int, error) {
-	rows, err := collect[struct{ ID string }](ctx, tx, "list the sessions ahead", `select id from session s where class_id = $1 and starts_at > now()
-		and not exists (select from run_event r where r.session_id = s.id)`, class)
+func (tx *Tx) DropAhead(ctx context.Context, class string, now time.Time) (int, error) {
+	rows, err := collect[struct{ ID string }](ctx, tx, "list the sessions ahead", `select id from session s where class_id = $1 and starts_at > $2
+		and not exists (select from run_event r where r.session_id = s.id)`, class, now)
 	for _, r := range rows {
 		if err := tx.DeleteSession(ctx, r.ID); err != nil {
 			return 0, err

@@ -5,6 +5,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"strings"
 	"testing"
 	"time"
 
@@ -188,6 +189,82 @@ func TestABackupIsRestored(t *testing.T) {
 		players, err := tx.Players(ctx, store.PlayerFilter{})
 		if len(players) < 30 {
 			t.Errorf("%d players are seen after restoring", len(players))
+		}
+		return err
+	})
+}
+
+// A lead who is alone gets back in by a link that whoever has the server makes, by name or address; it works once, the newest alone, and the program's own
+// role may not look for people in that way. Names come in the order of a dictionary, capitals and accents notwithstanding.
+func TestALeadIsLetBackInFromTheServer(t *testing.T) {
+	db := localpg.ForTest(t)
+	if err := store.Migrate(ctx, db.Owner); err != nil {
+		t.Fatal(err)
+	}
+	st, err := store.Open(ctx, db.App)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(st.Pool.Close)
+	owner, err := store.Open(ctx, db.Owner)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(owner.Pool.Close)
+	club, lead := store.NewID(), store.NewID()
+	do(t, st, club, func(tx *store.Tx) error {
+		if err := tx.AddClub(ctx, store.Club{Name: "Larkfield", TimeZone: "Pacific/Auckland"}); err != nil {
+			return err
+		}
+		var players []store.Player
+		for _, name := range []string{"Zoë", "anna", "Émile", "Åsa", "Bo", "ben"} {
+			players = append(players, store.Player{ID: store.NewID(), Name: name, Joined: day.New(2026, 1, 1)})
+		}
+		if err := tx.PutPlayers(ctx, players); err != nil {
+			return err
+		}
+		if err := tx.AddMember(ctx, store.Member{ID: store.NewID(), Name: "Sky", Email: "sky@larkfield.example", Role: "coach", PasswordHash: "x"}); err != nil {
+			return err
+		}
+		return tx.AddMember(ctx, store.Member{ID: lead, Name: "Mere Lead", Email: "mere@larkfield.example", Role: "lead", PasswordHash: "x"})
+	})
+	n := 0
+	secret := func() (string, string) { n++; return fmt.Sprint("secret ", n), fmt.Sprint("hash ", n) }
+	until := time.Now().Add(24 * time.Hour)
+	for _, who := range []string{"mere lead", "Mere@larkfield.example"} {
+		if links, err := owner.Reset(ctx, who, until, secret); err != nil || len(links) != 1 {
+			t.Fatalf("%s: %v, %v", who, links, err)
+		}
+	}
+	if links, err := owner.Reset(ctx, "Sky", until, secret); err != nil || len(links) != 0 { // a coach has a lead to ask
+		t.Errorf("a coach: %v, %v", links, err)
+	}
+	if _, err := st.Reset(ctx, "mere lead", until, secret); err == nil {
+		t.Error("the program's own role finds people by name")
+	}
+	if _, err := st.WayInOf(ctx, "hash 1", time.Now()); !store.IsNone(err) {
+		t.Errorf("the link before the newest: %v", err)
+	}
+	if _, err := st.WayInOf(ctx, "hash 2", until.Add(time.Second)); !store.IsNone(err) {
+		t.Errorf("a link after its day: %v", err)
+	}
+	if w, err := st.WayInOf(ctx, "hash 2", time.Now()); err != nil || w.ID != lead || w.Fresh {
+		t.Fatalf("%+v, %v", w, err)
+	}
+	for i, want := range []bool{true, false} {
+		err := st.In(ctx, club, func(tx *store.Tx) error { _, err := tx.UseWayIn(ctx, "hash 2", "new", time.Now()); return err })
+		if (err == nil) != want {
+			t.Errorf("use %d: %v", i+1, err)
+		}
+	}
+	do(t, st, club, func(tx *store.Tx) error {
+		players, err := tx.Players(ctx, store.PlayerFilter{})
+		var names []string
+		for _, p := range players {
+			names = append(names, p.Name)
+		}
+		if got := strings.Join(names, " "); got != "anna Åsa ben Bo Émile Zoë" {
+			t.Errorf("sorted as %s", got)
 		}
 		return err
 	})

@@ -560,3 +560,60 @@ func TestAPackLeavesPrivateDrillsAlone(t *testing.T) {
 		t.Error("a colleague's private drill was overwritten")
 	}
 }
+
+// A session that was begun early is open to its helpers, on whatever day; one that is cancelled is open to nobody.
+func TestHelpersComeInWhenItRuns(t *testing.T) {
+	s := serve(t)
+	tuesday := s.session(t, "Tuesday hall")
+	ines, bea := s.as(t, "ines"), s.as(t, "bea")
+	do := func(sql string, args ...any) {
+		in(t, s, func(tx *store.Tx) (int, error) { _, err := tx.Exec(ctx, sql, args...); return 0, err })
+	}
+	at := "/courtside/" + tuesday.ID
+	do(`update session set starts_at = starts_at + interval '3 days' where id = $1`, tuesday.ID)
+	if code, body := bea.get(at); code != http.StatusForbidden || !strings.Contains(body, "This opens for you at") {
+		t.Errorf("three days before: %d", code)
+	}
+	ines.do("POST", at+"/inbox", "application/json", strings.NewReader(`{"items":[{"id":"`+store.NewID()+`","kind":"clock","do":"start","at":"2026-11-24T17:15:00Z"}]}`), "Accept", "application/json")
+	if code, _ := bea.get(at); code != http.StatusOK {
+		t.Errorf("begun three days early: %d", code)
+	}
+	_, me, err := accountOf(s.st, "ines@saltmarsh.example")
+	if err != nil {
+		t.Fatal(err)
+	}
+	code := in(t, s, func(tx *store.Tx) (string, error) { return tx.SessionCode(ctx, tuesday.ID, me, false, evening) })
+	if status, body := s.browser(t).get("/join?code=" + code); status != http.StatusOK || !strings.Contains(body, "Your first name") {
+		t.Errorf("by its code: %d", status)
+	}
+	squad := s.session(t, "Saturday squad").ID
+	ines.post("/sessions/"+squad+"/off", nil)
+	if code, body := ines.get("/courtside/" + squad); code != http.StatusConflict || !strings.Contains(body, "does not take place on Sat 28 Nov") {
+		t.Errorf("a cancelled session: %d", code)
+	}
+	if _, body := ines.get("/"); !strings.Contains(body, "does not take place") {
+		t.Error("Today does not say that one is cancelled")
+	}
+	if code, body := ines.post("/sessions/"+tuesday.ID+"/delete", nil); code != http.StatusUnprocessableEntity || !strings.Contains(body, "was run, marked or noted") {
+		t.Errorf("a session that runs is deleted: %d", code)
+	}
+}
+
+// What a coach writes in lines is a list wherever it is read: drill page, card, sheet and phone.
+func TestALineIsALineOnEveryPaper(t *testing.T) {
+	s := serve(t)
+	ines, tuesday := s.as(t, "ines"), s.session(t, "Tuesday hall")
+	drill := tuesday.Plan.Stations[0].Drill
+	in(t, s, func(tx *store.Tx) (int, error) {
+		_, err := tx.Exec(ctx, `update drill_edition set doc = jsonb_set(doc, '{setup}', to_jsonb($2::text)) where drill_id = $1`, drill, "- cones\n- ropes\n\n|a|b|\n|-|-|\n|1|2|")
+		return 0, err
+	})
+	for _, page := range []string{"/shelf/drill/" + drill, "/shelf/drill/" + drill + "/print", "/shelf/cards?id=" + drill, "/sessions/" + tuesday.ID + "/print", "/sessions/" + tuesday.ID + "/print/cards"} {
+		if _, body := ines.get(page); !strings.Contains(body, "<li>ropes</li>") || !strings.Contains(body, "<td>1</td>") {
+			t.Errorf("%s: no list, or no table", page)
+		}
+	}
+	if _, body := ines.get("/courtside/" + tuesday.ID + "/state"); !strings.Contains(body, `\u003cli\u003eropes\u003c/li\u003e`) {
+		t.Error("the phone has no list")
+	}
+}

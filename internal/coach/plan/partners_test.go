@@ -158,3 +158,19 @@ func TestSmallTeamsChangeWithoutRepeats(t *testing.T) {
 		}
 	}
 }
+
+// A rally ladder's pair has one score together: nobody wins, so that they move on instead of waiting for a winner who never comes.
+func TestARallyLadderHasNoWinnerToStay(t *testing.T) {
+	in := adults(8)
+	in.Drills = map[string]coach.Drill{"rally": {ID: "rally", Name: "Rally", Places: 4, Least: 2, Most: 20, Target: coach.Target{Kind: coach.RallyLadder, N: 7}}}
+	in.Plan = Plan{Groups: 1, Work: 300, Blocks: []Block{{Kind: Pairs, Title: "Pairs", Minutes: 8, Turn: 60, Way: rotate.WinnerStays, Drill: "rally", Edition: 1}}}
+	in.Booked = time.Hour
+	b := Work(in).Blocks[0]
+	if turns := PairTurns(in, b.Block, 0); b.Way != rotate.MoveOn || len(turns) != 8 {
+		t.Errorf("%s: %d turns of 8", b.Way, len(turns))
+	}
+	in.Drills["rally"] = coach.Drill{ID: "rally", Name: "Points", Places: 4, Least: 2, Most: 20, Target: coach.Target{Kind: coach.Race, N: 7}}
+	if b := Work(in).Blocks[0]; b.Way != rotate.WinnerStays {
+		t.Errorf("where points are played the winner %s", b.Way)
+	}
+}

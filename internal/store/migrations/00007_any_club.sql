@@ -53,3 +53,17 @@ language sql stable security definer set search_path = public, pg_temp as $$
 $$;
 -- +goose StatementEnd
 revoke execute on function members_called from public;
+
+-- The session a code opens: open from its start on, however early that was; a cancelled one is none.
+drop function session_by_code(text);
+-- +goose StatementBegin
+create function session_by_code(asked text) returns table (club_id uuid, club text, session_id uuid, class text, starts_at timestamptz, minutes int, started boolean, ended boolean)
+language sql stable security definer set search_path = public, pg_temp as $$
+  select s.club_id, b.name, s.id, c.name, s.starts_at, s.minutes, exists (select from run_event r where r.club_id = s.club_id and r.session_id = s.id and r.what = 'start'),
+      exists (select from run_event r where r.club_id = s.club_id and r.session_id = s.id and r.what = 'end')
+    from session_code k join session s on (s.club_id, s.id) = (k.club_id, k.session_id) join class c on (c.club_id, c.id) = (s.club_id, s.class_id) join club b on b.club_id = s.club_id
+    where k.code = asked and s.cancelled_at is null
+$$;
+-- +goose StatementEnd
+revoke execute on function session_by_code from public;
+grant execute on function session_by_code to gruppo_app;

@@ -93,6 +93,7 @@ func opens(c *shell.Ctx, code string) (d store.Door, says string, err error) {
 	switch {
 	case err != nil:
 		return d, "", err
+	case d.Started && !d.Ended: // however early it was begun, and however late it goes on
 	case d.Ended || now.After(d.StartsAt.Add(time.Duration(d.Minutes)*time.Minute+after)):
 		return d, "This session is over.", nil
 	case now.Before(d.StartsAt.Add(-early)):

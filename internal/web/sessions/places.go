@@ -48,7 +48,7 @@ func venueForm(c *shell.Ctx) error {
 		if i < 0 {
 			return store.ErrNone
 		}
-		rests, err := tx.Rests(c.Ctx(), store.OutVenue, v.ID)
+		rests, err := tx.Rests(c.Ctx(), store.OutVenue, v.ID, c.S.Now())
 		if err != nil {
 			return err
 		}

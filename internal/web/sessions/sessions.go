@@ -335,7 +335,7 @@ func classForm(c *shell.Ctx) error {
 				f.Set("until-"+m.Member, strconv.Itoa(m.Until))
 			}
 		}
-		rests, err := tx.Rests(c.Ctx(), store.OutClass, v.ID)
+		rests, err := tx.Rests(c.Ctx(), store.OutClass, v.ID, c.S.Now())
 		if err != nil {
 			return err
 		}

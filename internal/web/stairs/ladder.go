@@ -85,7 +85,7 @@ func stageForm(c *shell.Ctx) error {
 		if isNew {
 			return nil
 		}
-		rests, err := tx.Rests(c.Ctx(), store.OutStage, s.ID)
+		rests, err := tx.Rests(c.Ctx(), store.OutStage, s.ID, c.S.Now())
 		v.Stays, v.Rests = shell.KeepsIn(store.OutStage, rests), rests.Kept()
 		return err
 	})
