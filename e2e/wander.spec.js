@@ -6,7 +6,7 @@ import { signIn } from './steps.js'
 import { Wanderer, told } from './wander.js'
 
 const long = Boolean(process.env.SEEDS || process.env.STEPS)
-const seeds = Number(process.env.SEEDS || 1), steps = Number(process.env.STEPS || 12), from = Number(process.env.SEED || 1)
+const seeds = Number(process.env.SEEDS || 1), steps = Number(process.env.STEPS || 8), from = Number(process.env.SEED || 1)
 const sizes = { laptop: { width: 1280, height: 800 }, phone: { width: 390, height: 844 } }
 const only = (wish, list) => (wish ? list.filter((x) => wish.split(',').includes(x)) : list)
 
