@@ -197,15 +197,7 @@ func TestABackupIsRestored(t *testing.T) {
 // A lead who is alone gets back in by a link that whoever has the server makes, by name or address; it works once, the newest alone, and the program's own
 // role may not look for people in that way. Names come in the order of a dictionary, capitals and accents notwithstanding.
 func TestALeadIsLetBackInFromTheServer(t *testing.T) {
-	db := localpg.ForTest(t)
-	if err := store.Migrate(ctx, db.Owner); err != nil {
-		t.Fatal(err)
-	}
-	st, err := store.Open(ctx, db.App)
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(st.Pool.Close)
+	st, db := open(t)
 	owner, err := store.Open(ctx, db.Owner)
 	if err != nil {
 		t.Fatal(err)
