@@ -184,7 +184,11 @@ func read(f *shell.Form, k coach.Criterion) (m coach.Mark, wrong string) {
 		x, ok = f.Units.ParseLength(f.Get("figure"))
 	}
 	if !ok || k.Measure == coach.Grade && x != math.Trunc(x) {
-		return m, "A figure, such as " + map[bool]string{true: f.Units.Long(k.Want), false: coach.Figure(k.Want)}[k.Measure == coach.Distance] + "."
+		such := coach.Figure(k.Want)
+		if k.Measure == coach.Distance {
+			such = f.Units.Long(k.Want)
+		}
+		return m, "A figure, such as " + such + "."
 	}
 	m.Figure = x
 	return m, ""

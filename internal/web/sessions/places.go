@@ -96,10 +96,17 @@ func lay(f *shell.Form, p *store.Venue) {
 		return
 	}
 	areas, ok := floor.Lay(p.Length, p.Width, courts...)
-	if !ok && len(courts) == 1 {
-		f.Wrong("lay-n-0", "%s go into %s.", map[bool]string{true: "None", false: fmt.Sprintf("At most %d", floor.MostOf(courts[0].Kind, p.Length, p.Width))}[floor.MostOf(courts[0].Kind, p.Length, p.Width) == 0], f.Units.Area(p.Length, p.Width))
-	} else if !ok {
-		f.Wrong("lay-n-0", "They do not all go into %s.", f.Units.Area(p.Length, p.Width))
+	if !ok {
+		hall, most := f.Units.Area(p.Length, p.Width), floor.MostOf(courts[0].Kind, p.Length, p.Width)
+		switch {
+		case len(courts) > 1:
+			f.Wrong("lay-n-0", "They do not all go into %s.", hall)
+		case most == 0:
+			f.Wrong("lay-n-0", "None go into %s.", hall)
+		default:
+			f.Wrong("lay-n-0", "At most %d go into %s.", most, hall)
+		}
+		return
 	}
 	p.Zones = append(slices.DeleteFunc(p.Zones, func(a floor.Area) bool { return a.Kind != "" }), areas...)
 }

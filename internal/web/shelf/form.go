@@ -109,7 +109,11 @@ func typed(d coach.Drill, units coach.Units) url.Values {
 			set(name, map[bool]string{true: coach.Figure(x)}[x > 0])
 		}
 		for name, m := range map[string]float64{"length": v.Length, "width": v.Width} {
-			set(name, map[bool]string{true: units.Length(m)}[m > 0])
+			own := "" // as the drill has it
+			if m > 0 {
+				own = units.Length(m)
+			}
+			set(name, own)
 		}
 		set("else", v.Differs)
 		for j := range 3 {

@@ -343,7 +343,11 @@ func (v *drillView) work(c *shell.Ctx, in plan.Input) {
 		v.Balls = load.Of(d).Balls(v.Size, round)
 	}
 	if v.Venue.ID == "" {
-		v.Room = "It takes " + c.Club.Units.Area(d.Length, d.Width) + map[bool]string{true: " and " + c.Club.Units.Long(d.Clearance) + " clear round it"}[d.Clearance > 0] + "."
+		v.Room = "It takes " + c.Club.Units.Area(d.Length, d.Width)
+		if d.Clearance > 0 {
+			v.Room += " and " + c.Club.Units.Long(d.Clearance) + " clear round it"
+		}
+		v.Room += "."
 	} else {
 		inside := in.Floor.Inside()
 		wide := coach.Drill{Length: d.Length + 2*d.Clearance, Width: d.Width + 2*d.Clearance}
