@@ -188,14 +188,17 @@ func TestEveryRouteWithEveryRole(t *testing.T) {
 	tuesday := s.session(t, "Tuesday hall").ID
 	nobody := store.NewID()
 	for _, r := range Routes {
-		if strings.HasPrefix(r.Path, "/sign-out") || strings.HasSuffix(r.Path, "/live") || r.Path == "/account/password" || r.Path == "/sessions/:id/delete" || r.Path == "/sessions/:id/off" {
+		if strings.HasPrefix(r.Path, "/sign-out") || strings.HasSuffix(r.Path, "/live") || r.Path == "/account/password" {
 			continue // shown by their own tests
 		}
 		for role, b := range browsers {
 			for _, id := range []string{tuesday, nobody, "not-an-id"} {
 				path := strings.NewReplacer(":id", id, ":change", id, ":block", "1", ":what", "cards").Replace(r.Path)
-				code, body := b.do(r.Method, path, "application/x-www-form-urlencoded", nil)
 				may := shell.May(role, r.Needs)
+				if ends := r.Path == "/sessions/:id/delete" || r.Path == "/sessions/:id/off"; ends && may && id == tuesday {
+					continue // the others still need it
+				}
+				code, body := b.do(r.Method, path, "application/x-www-form-urlencoded", nil)
 				switch {
 				case code >= 500:
 					t.Errorf("%s %s as %q: %d", r.Method, path, role, code)
