@@ -16,9 +16,9 @@ const texts = ['a', 'Blue team', 'O’Brien & Sons', '<b>bold</b>', '名前 Ün�
 const dates = ['2026-11-25', '2026-11-24', '2027-02-28', '2024-02-29', '']
 const keys = ['?', 'Escape', 'Tab', 'Enter', 'Space', 'ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', '[', ']', 'd', 'n', '/', 'x', 'u', 'z', '1', 's', 'i', 'Delete', 'Alt+ArrowRight', 'g t', 'g r', 'g d', 'g s', 'g m', 'g l']
 
-// candidates gives each thing on the page that can be used: how to find it again, what it is, and how it looks to a finger.
+// pick gives one of the things on the page that can be used, by two numbers from 0 to 1: the first says whether it may be a link, the second which it is. It says how to find it again and what it is.
 /* global document, innerWidth, innerHeight, location, CSS, getComputedStyle */
-function candidates(leaveAlone) {
+function pick([leaveAlone, links, which]) {
   const path = (el) => {
     const parts = []
     for (let e = el; e && e !== document.body; e = e.parentElement) {
@@ -28,7 +28,7 @@ function candidates(leaveAlone) {
     return parts.join('>')
   }
   const modal = [...document.querySelectorAll('dialog')].find((d) => d.matches(':modal'))
-  const out = []
+  const usable = []
   for (const el of (modal || document).querySelectorAll('a[href], button, summary, input, select, textarea, [role=button], [tabindex="0"]')) {
     if (el.disabled || el.matches('.skip') || el.type === 'hidden' || el.type === 'password' || el.closest('[inert]') || !el.checkVisibility({ visibilityProperty: true, opacityProperty: false })) continue
     const r = el.getBoundingClientRect()
@@ -37,13 +37,16 @@ function candidates(leaveAlone) {
     if (href && (!href.startsWith('/') && new URL(href, location).origin !== location.origin)) continue
     const form = el.closest('form'), action = el.getAttribute('formaction') || form?.getAttribute('action') || ''
     if (leaveAlone.some((a) => action === a || a === '/end' && action.endsWith(a))) continue
-    const kind = el.localName === 'select' ? 'select' : el.localName === 'textarea' ? 'fill' : el.localName === 'input' && !['checkbox', 'radio', 'submit', 'button', 'file', 'image', 'range', 'color'].includes(el.type) ? 'fill' : el.type === 'file' ? 'file' : el.type === 'range' ? 'range' : 'click'
-    out.push({
-      sel: path(el), kind, href, type: el.type || '', numeric: /numeric|decimal/.test(el.inputMode) || el.type === 'number', submit: el.localName === 'button' && el.type === 'submit' && Boolean(form),
-      options: kind === 'select' ? [...el.options].filter((o) => !o.disabled).map((o) => o.value) : [], text: (el.getAttribute('aria-label') || el.textContent || el.name || el.value || '').trim().replace(/\s+/g, ' ').slice(0, 50), name: el.name || '',
-    })
+    usable.push({ el, href })
   }
-  return out
+  const forms = links < 0.65 ? usable.filter((u) => !u.href) : [], among = forms.length ? forms : usable
+  if (!among.length) return null
+  const { el, href } = among[Math.floor(which * among.length)]
+  const kind = el.localName === 'select' ? 'select' : el.localName === 'textarea' ? 'fill' : el.localName === 'input' && !['checkbox', 'radio', 'submit', 'button', 'file', 'image', 'range', 'color'].includes(el.type) ? 'fill' : el.type === 'file' ? 'file' : el.type === 'range' ? 'range' : 'click'
+  return {
+    sel: path(el), kind, type: el.type || '', numeric: /numeric|decimal/.test(el.inputMode) || el.type === 'number',
+    options: kind === 'select' ? [...el.options].filter((o) => !o.disabled).map((o) => o.value) : [], text: (el.getAttribute('aria-label') || el.textContent || el.name || el.value || '').trim().replace(/\s+/g, ' ').slice(0, 50),
+  }
 }
 
 // reach scrolls a thing into view and says where a finger would touch it, or what covers it.
@@ -61,6 +64,7 @@ function reach(sel) {
 
 // looked says what is wrong with the page as it stands.
 function looked() {
+  if (document.contentType !== 'text/html') return []
   const wrong = []
   if (!document.body || document.body.innerText.trim().length < 10 && !document.querySelector('svg')) wrong.push('a blank page')
   const wide = document.documentElement.scrollWidth - innerWidth
@@ -162,8 +166,7 @@ export class Wanderer {
   // check looks at the page after a step; it gives what is wrong with it.
   async check(a) {
     const wrong = this.now.splice(0)
-    const mime = await this.page.evaluate(() => document.contentType).catch(() => '')
-    if (mime === 'text/html') wrong.push(...await this.page.evaluate(looked).catch(() => []))
+    wrong.push(...await this.page.evaluate(looked).catch(() => []))
     if (this.answered?.status === 404 && a.do === 'click') wrong.push('leads to 404: ' + a.text + ' → ' + this.answered.path)
     if (this.posted && this.posted < 400) {
       const has = (await this.page.evaluate(figures).catch(() => null))?.out ?? {}
@@ -179,16 +182,16 @@ export class Wanderer {
   async choose(next) {
     const { page } = this
     if (!page.url().startsWith('http')) return { do: 'go', to: this.home }
-    const r = next(), list = r < 0.06 ? [] : await page.evaluate(candidates, leaveAlone).catch(() => [])
+    const r = next()
     if (r < 0.02) return { do: 'back' }
     if (r < 0.04) return { do: 'reload' }
-    if (r < 0.06 || !list.length) return { do: 'go', to: this.home }
+    if (r < 0.06) return { do: 'go', to: this.home }
     if (r < 0.12) return { do: 'key', key: keys[Math.floor(next() * keys.length)] }
-    const forms = list.filter((c) => !c.href)
     const one = (xs) => xs[Math.floor(next() * xs.length)]
-    const c = one(forms.length && next() < 0.65 ? forms : list)
+    const c = await page.evaluate(pick, [leaveAlone, next(), next()]).catch(() => null)
+    if (!c) return { do: 'go', to: this.home }
     if (c.kind === 'select') return { do: 'select', sel: c.sel, value: one(c.options) ?? '', text: c.text }
-    if (c.kind === 'fill') return { do: 'fill', sel: c.sel, type: c.type, numeric: c.numeric, value: /date/.test(c.type) ? one(dates) : c.type === 'time' ? one(['18:00', '23:59', '']) : c.numeric ? one(numbers) : one(texts), enter: next() < 0.5, text: c.text || c.name }
+    if (c.kind === 'fill') return { do: 'fill', sel: c.sel, type: c.type, numeric: c.numeric, value: /date/.test(c.type) ? one(dates) : c.type === 'time' ? one(['18:00', '23:59', '']) : c.numeric ? one(numbers) : one(texts), enter: next() < 0.5, text: c.text }
     if (c.kind === 'range') return { do: 'select', sel: c.sel, value: String(Math.floor(next() * 100)), text: c.text }
     if (c.kind === 'file') return { do: 'key', key: 'Tab' }
     return { do: 'click', sel: c.sel, text: c.text }
