@@ -130,7 +130,7 @@ export class Wanderer {
     this.answered = this.posted = null
     this.typed ??= {}
     switch (a.do) {
-      case 'go': await page.goto(a.to, { waitUntil: 'load' }).catch((e) => { if (!/ERR_ABORTED|Download/.test(e.message)) throw e }); break
+      case 'go': await page.goto(a.to, { waitUntil: 'load' }).catch((e) => { if (!/ERR_ABORTED|Download|interrupted by another/.test(e.message)) throw e }); break
       case 'back':
         await page.goBack({ timeout: 10_000 }).catch(() => {})
         if (!page.url().startsWith('http')) await page.goto(this.home)
