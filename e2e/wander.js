@@ -58,7 +58,7 @@ function reach(sel) {
   const x = Math.max(1, Math.min(innerWidth - 2, r.x + r.width / 2)), y = Math.max(1, Math.min(innerHeight - 2, r.y + r.height / 2))
   const on = document.elementFromPoint(x, y)
   const own = on && (el === on || el.contains(on) || on.contains(el) || on.closest('label')?.control === el || el.labels && [...el.labels].some((l) => l.contains(on)))
-  const closes = on?.closest('details[open], .toast, .court-more') // what the next tap closes
+  const closes = on?.closest('details[open], .toast, .court-more, .skip') // what the next tap closes
   return { x, y, covered: own || closes ? '' : on ? on.outerHTML.slice(0, 120) : 'nothing there', small: Math.min(r.width, r.height) }
 }
 
@@ -75,7 +75,8 @@ function looked() {
   for (const h of document.querySelectorAll('main h2, main h3, main dt')) { // a heading has something under it
     if (!h.checkVisibility() || h.closest('header, summary, .findings, .head, [class$=head], li, [role=dialog]')) continue
     let has = false
-    for (let e = h.nextElementSibling; e && !has && !/^(H1|H2|H3|DT)$/.test(e.tagName); e = e.nextElementSibling) has = e.textContent.trim() !== '' || Boolean(e.querySelector('svg, img, input, select')) || /^(svg|IMG|INPUT)$/.test(e.tagName)
+    const next = h.tagName === 'H2' ? /^H[12]$/ : /^(H[123]|DT)$/
+    for (let e = h.nextElementSibling; e && !has && !next.test(e.tagName); e = e.nextElementSibling) has = e.textContent.trim() !== '' || Boolean(e.querySelector('svg, img, input, select')) || /^(svg|IMG|INPUT)$/.test(e.tagName)
     if (!has) wrong.push('nothing under the heading ' + h.textContent.trim())
   }
   if (/\bundefined\b|\bNaN\b|\[object |<nil>|%!|map\[/.test(document.body?.innerText || '')) wrong.push('a word of the machine: ' + document.body.innerText.match(/.{0,40}(\bundefined\b|\bNaN\b|\[object |<nil>|%!|map\[).{0,20}/)[0])

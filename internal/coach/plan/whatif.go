@@ -9,6 +9,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/rotate"
+	"gruppo/internal/coach/say"
 )
 
 // Happens is something that comes between a plan and the day. Only the fields its kind names count.
@@ -297,7 +298,7 @@ func (h Happens) Words(start time.Time) string {
 	case Lost:
 		return fmt.Sprintf("station %d is lost", h.Station+1)
 	case Time:
-		return fmt.Sprintf("%d minutes are lost", h.Minutes)
+		return say.Count(h.Minutes, "minute") + say.Verb(h.Minutes, " is", " are") + " lost"
 	case Moved:
 		return "moved to " + h.Where
 	}

@@ -159,9 +159,14 @@ func (v *floorView) tokens(pic plan.Picture) {
 			return 30 + float64(group)*70, v.H - 24
 		}
 		s := v.Stations[station]
-		x, y = s.X+s.W/2, s.Y+s.H/2+6
-		if s.H > 70 {
-			y += 10
+		x = s.X + s.W/2
+		switch { // under what is written in it, and where that fills it, below it
+		case s.H > 70:
+			y = s.Y + s.H/2 + 16
+		case s.H > 56:
+			y = s.Y + s.H - 12
+		default:
+			y = s.Y + s.H + 11
 		}
 		if len(pic.Groups) > 0 && s.Double {
 			y += float64(group%2)*22 - 11
@@ -280,9 +285,11 @@ func drawStrip(pic plan.Picture) stripView {
 	}
 	v.Wall, v.WallAt = x(pic.Booked), pic.Start.Add(pic.Booked).Format("15:04")
 	v.Beyond = math.Max(0, x(pic.Total)-v.Wall)
+	const leastBar = 14.0 // what a finger or a pointer still finds
+	var onTop []barView
 	for _, b := range pic.Blocks {
 		w := x(b.To) - x(b.From) - 3
-		bar := barView{X: x(b.From), Y: top + 6, W: math.Max(w, 4), Index: b.Index, Kind: string(b.Kind), Minutes: b.Minutes, Pinned: b.Pinned,
+		bar := barView{X: x(b.From), Y: top + 6, W: w, Index: b.Index, Kind: string(b.Kind), Minutes: b.Minutes, Pinned: b.Pinned,
 			Title: fit(b.Title, w-10, 12.5), Full: fmt.Sprintf("%s, %s, %s to %s", b.Title, coach.Minutes(b.To-b.From), pic.Start.Add(b.From).Format("15:04"), pic.Start.Add(b.To).Format("15:04")),
 			IsOver: b.To > pic.Booked}
 		under := coach.Minutes(b.To - b.From)
@@ -295,8 +302,14 @@ func drawStrip(pic plan.Picture) stripView {
 			under += ", " + b.Note
 		}
 		bar.Under = fit(under, w-10, 11)
-		v.Blocks = append(v.Blocks, bar)
+		if w < leastBar { // a block of no time lies on the seam of its neighbours, above them
+			bar.X, bar.W = bar.X+w/2-leastBar/2, leastBar
+			onTop = append(onTop, bar)
+		} else {
+			v.Blocks = append(v.Blocks, bar)
+		}
 	}
+	v.Blocks = append(v.Blocks, onTop...)
 	for i, m := range pic.Moments {
 		v.Moments = append(v.Moments, barView{X: x(m.From), W: x(m.To) - x(m.From), Index: i, Kind: m.Kind, Round: m.Round, Title: fmt.Sprintf("%s, %s", pic.Start.Add(m.From).Format("15:04"), m.Label)})
 	}
