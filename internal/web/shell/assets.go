@@ -37,16 +37,24 @@ var shared embed.FS
 //go:embed assets
 var assetFiles embed.FS
 
-// stamps are short hashes of the shipped files: their addresses change when they do, so browsers may keep them.
-var stamps = func() map[string]string {
-	m := map[string]string{}
-	err := fs.WalkDir(assetFiles, "assets", func(p string, d fs.DirEntry, err error) error {
+// shipped are the files that browsers fetch.
+var shipped = func() map[string]shippedFile {
+	m := map[string]shippedFile{}
+	ship := func(name string, text []byte) {
+		sum := sha256.Sum256(text)
+		m[name] = shippedFile{text, hex.EncodeToString(sum[:5])}
+	}
+	all, err := styles()
+	if err != nil {
+		panic(err)
+	}
+	ship("gruppo.css", all)
+	err = fs.WalkDir(assetFiles, "assets", func(p string, d fs.DirEntry, err error) error {
 		if err != nil || d.IsDir() {
 			return err
 		}
 		b, err := assetFiles.ReadFile(p)
-		sum := sha256.Sum256(b)
-		m[strings.TrimPrefix(p, "assets/")] = hex.EncodeToString(sum[:5])
+		ship(strings.TrimPrefix(p, "assets/"), b)
 		return err
 	})
 	if err != nil {
@@ -55,32 +63,33 @@ var stamps = func() map[string]string {
 	return m
 }()
 
+// shippedFile is what a browser fetches and the stamp in its address: that changes when the file does, so browsers may keep it.
+type shippedFile struct {
+	text  []byte
+	stamp string
+}
+
 func asset(name string) (string, error) {
-	s, ok := stamps[name]
+	f, ok := shipped[name]
 	if !ok {
 		return "", fmt.Errorf("no shipped file %q", name)
 	}
-	return "/assets/" + name + "?v=" + s, nil
+	return "/assets/" + name + "?v=" + f.stamp, nil
 }
 
 func (s *Server) assets(e *gin.Engine) {
 	e.GET("/sw.js", func(g *gin.Context) { // at the top, so that it may answer for the pages of the hall
-		b, err := assetFiles.ReadFile("assets/scripts/sw.js")
-		if err != nil {
-			g.Status(http.StatusNotFound)
-			return
-		}
 		g.Header("Cache-Control", "no-cache")
-		g.Data(http.StatusOK, "text/javascript; charset=utf-8", b)
+		g.Data(http.StatusOK, "text/javascript; charset=utf-8", shipped["scripts/sw.js"].text)
 	})
 	e.GET("/assets/*name", func(g *gin.Context) {
 		name := strings.TrimPrefix(path.Clean(g.Param("name")), "/")
-		b, err := assetFiles.ReadFile("assets/" + name)
-		if err != nil {
+		f, ok := shipped[name]
+		if !ok {
 			g.Status(http.StatusNotFound)
 			return
 		}
-		tag := `"` + stamps[name] + `"`
+		tag := `"` + f.stamp + `"`
 		switch {
 		case g.Query("v") != "" || path.Ext(name) == ".woff2": // a font never changes under its name
 			g.Header("Cache-Control", "public, max-age=31536000, immutable")
@@ -92,7 +101,7 @@ func (s *Server) assets(e *gin.Engine) {
 			g.Status(http.StatusNotModified)
 			return
 		}
-		g.Data(http.StatusOK, mime.TypeByExtension(path.Ext(name)), b)
+		g.Data(http.StatusOK, mime.TypeByExtension(path.Ext(name)), f.text)
 	})
 }
 
@@ -154,7 +163,7 @@ var funcs = template.FuncMap{
 	"shape":   func(key string) string { return shapes[key] },
 	"half":    func(x float64) float64 { return math.Round(x*50) / 100 },
 	"diagramStyle": func() (template.CSS, error) { // for a drawing that stands by itself
-		b, err := assetFiles.ReadFile("assets/diagram.css")
+		b, err := styleFiles.ReadFile("styles/diagram.css")
 		return template.CSS(b), err
 	},
 	"markdown": Markdown,

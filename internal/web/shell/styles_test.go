@@ -9,33 +9,22 @@ import (
 	"testing"
 )
 
-// A class name means one thing: a rule for a state (is-…) names what it is a state of, a rule that stands by itself stands in one part of the styles, and
-// none of ours is the name of one of Bulma's own things.
+// A class name means one thing: a rule for a state (is-…) names what it is a state of, a class is ruled in one file of styles, and none of ours is the name
+// of one of Bulma's own things.
 func TestAClassNameMeansOneThing(t *testing.T) {
-	read := func(name string) string {
-		text, err := assetFiles.ReadFile("assets/" + name)
-		if err != nil {
-			t.Fatal(err)
-		}
-		return string(text)
-	}
 	media := regexp.MustCompile(`@media[^{]*\{`)
 	rule := regexp.MustCompile(`([^{}]+)\{[^{}]*\}`)
 	within := regexp.MustCompile(`\([^()]*\)`) // :not(…), :has(…)
 	class := regexp.MustCompile(`\.([A-Za-z][\w-]*)`)
 	shapes := []string{"is-circle", "is-triangle", "is-square", "is-diamond", "is-pentagon", "is-star", "is-hexagon", "is-cross"}
-	states := append([]string{"is-bad"}, shapes...) // these are the same wherever they stand
-	everywhere := []string{"frame", "print"}
-	where := map[string]string{} // class → the part of the styles that rules it
-	part := "frame"
-	for _, piece := range regexp.MustCompile(`(?m)^/\*[^*]*\*/$|[^/]+|/`).FindAllString(read("gruppo.css"), -1) {
-		if name, ok := strings.CutPrefix(piece, "/* "); ok && strings.HasSuffix(name, " */") {
-			if name = strings.TrimSuffix(name, " */"); len(name) < 40 {
-				part = name
-			}
-			continue
+	states := append([]string{"is-bad", "is-bare"}, shapes...) // these are the same wherever they stand
+	where := map[string]string{}                               // class → the file that rules it
+	for _, part := range styleParts {
+		text, err := styleFiles.ReadFile("styles/" + part + ".css")
+		if err != nil {
+			t.Fatal(err)
 		}
-		for _, m := range rule.FindAllStringSubmatch(media.ReplaceAllString(piece, ""), -1) {
+		for _, m := range rule.FindAllStringSubmatch(media.ReplaceAllString(string(text), ""), -1) {
 			for _, selector := range strings.Split(within.ReplaceAllString(m[1], ""), ",") {
 				selector = strings.TrimSpace(selector)
 				first := strings.FieldsFunc(selector, func(r rune) bool { return strings.ContainsRune(" >+~", r) })
@@ -49,26 +38,39 @@ func TestAClassNameMeansOneThing(t *testing.T) {
 				name := names[0][1]
 				alone := !slices.ContainsFunc(class.FindAllStringSubmatch(selector, -1), func(m []string) bool { return !strings.HasPrefix(m[1], "is-") })
 				if alone && !slices.Contains(states, name) {
-					t.Errorf("%q rules every %s there is: name what it is a state of", selector, name)
+					t.Errorf("%s: %q rules every %s there is: name what it is a state of", part, selector, name)
 				}
-				if slices.Contains(everywhere, part) {
+				if part == "base" { // of every page
 					continue
 				}
 				if was, ok := where[name]; ok && was != part {
-					t.Errorf("%q: .%s is ruled for %q and for %q: two meanings?", selector, name, was, part)
+					t.Errorf("%q: .%s is ruled in %s.css and in %s.css: two meanings?", selector, name, was, part)
 				}
 				where[name] = part
 			}
 		}
 	}
 	bulma := map[string]bool{}
-	for _, m := range class.FindAllStringSubmatch(read("lib/bulma.min.css"), -1) {
-		bulma[m[1]] = true
+	for _, m := range class.FindAllSubmatch(shipped["lib/bulma.min.css"].text, -1) {
+		bulma[string(m[1])] = true
 	}
-	ours := []string{"button", "checkbox", "field", "help", "icon", "input", "label", "panel", "progress", "select", "table", "textarea"} // Bulma's, dressed by us
+	ours := []string{"button", "checkbox", "field", "help", "icon", "input", "label", "progress", "select", "table", "textarea"} // Bulma's, dressed by us
 	for name := range where {
 		if bulma[name] && !slices.Contains(ours, name) {
 			t.Errorf(".%s is Bulma's: what it says there comes along", name)
+		}
+	}
+}
+
+// Every file of styles is joined into the one that pages load.
+func TestEveryStyleIsJoined(t *testing.T) {
+	files, err := styleFiles.ReadDir("styles")
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, f := range files {
+		if !slices.Contains(styleParts, strings.TrimSuffix(f.Name(), ".css")) {
+			t.Errorf("%s is in no page: name it in styleParts", f.Name())
 		}
 	}
 }
