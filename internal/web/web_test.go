@@ -154,8 +154,14 @@ func (b browser) do(method, path, kind string, body io.Reader, headers ...string
 	}
 	defer res.Body.Close()
 	out, _ := io.ReadAll(res.Body)
+	if strings.HasPrefix(res.Header.Get("Content-Type"), "text/html") && res.Header.Get("Content-Disposition") == "" {
+		out = besideTag.ReplaceAll(out, []byte("$1$2")) // how a template is laid out is no matter of what it says
+		out = lineEnd.ReplaceAll(out, []byte("$1 "))
+	}
 	return res.StatusCode, string(out)
 }
+
+var besideTag, lineEnd = regexp.MustCompile(`(>)\s*\n\s*|\s*\n\s*(<)`), regexp.MustCompile(`(<textarea[^>]*>[^<]*</textarea>)|\n`)
 
 func (b browser) get(path string) (int, string) { b.t.Helper(); return b.do("GET", path, "", nil) }
 func (b browser) post(path string, v url.Values) (int, string) {

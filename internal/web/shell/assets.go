@@ -192,7 +192,8 @@ var funcs = template.FuncMap{
 	"notesBack": func(notes any, to string) any { // notes that come back, and where one is led after ticking one off
 		return map[string]any{"Notes": notes, "To": to}
 	},
-	"wrap":     func(f Frame, v any) Frame { f.V = v; return f }, // a part of a page with a view of its own
+	"wrap":     func(f Frame, v any) Frame { f.V = v; return f },        // a part of a page with a view of its own
+	"of":       func(f Frame, item any) Frame { f.Of = item; return f }, // a part of a page about one of many
 	"families": func() []coach.Family { return coach.Families },
 	"raw":      func(v any) string { return reflect.ValueOf(v).String() }, // a named string as the code knows it, not in a coach's words
 	"numbers": func(from, to int) []int {

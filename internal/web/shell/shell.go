@@ -13,6 +13,8 @@ import (
 	"mime"
 	"net/http"
 	"net/url"
+	"path"
+	"regexp"
 	"strconv"
 	"strings"
 	"time"
@@ -290,7 +292,8 @@ type Frame struct {
 	Now          time.Time
 	Undo         *Undo
 	Rail         []RailItem
-	V            any
+	V            any // the page's view
+	Of           any // what a part of the page is about, when it is one of many
 }
 
 // RailItem is a place in the rail.
@@ -320,9 +323,10 @@ type Pages struct {
 
 // NewPages parses a place's templates. The place is the rail's name for it. Broken templates are a programming error: it panics.
 func NewPages(place string, files fs.FS) *Pages {
-	set := template.Must(template.New("").Funcs(funcs).ParseFS(shared, "templates/*.html"))
+	set := template.New("").Funcs(funcs)
+	parse(set, shared, "templates/*.html")
 	if files != nil {
-		set = template.Must(set.ParseFS(files, "*.html"))
+		parse(set, files, "*.html")
 	}
 	whole := map[string]*template.Template{}
 	for _, t := range set.Templates() {
@@ -332,6 +336,23 @@ func NewPages(place string, files fs.FS) *Pages {
 	}
 	return &Pages{place, template.Must(set.New("content").Parse("")), whole}
 }
+
+// parse adds the templates of files. They are indented for those who read them, not for those who are sent them.
+func parse(set *template.Template, files fs.FS, pattern string) {
+	names, err := fs.Glob(files, pattern)
+	if err != nil {
+		panic(err)
+	}
+	for _, name := range names {
+		text, err := fs.ReadFile(files, name)
+		if err != nil {
+			panic(err)
+		}
+		template.Must(set.New(path.Base(name)).Parse(indentation.ReplaceAllString(string(text), "\n")))
+	}
+}
+
+var indentation = regexp.MustCompile(`\n\s+`)
 
 func (c *Ctx) frame(p *Pages, title string, v any) Frame {
 	f := Frame{Title: title, Place: p.place, Club: c.Club, Member: c.Member, Now: c.Now, Undo: c.undo, V: v}
@@ -402,11 +423,11 @@ func (c *Ctx) DrawingText(p *Pages, name string, v any) (string, error) {
 	if err := p.set.ExecuteTemplate(&style, name+"-style", v); err != nil {
 		return "", err
 	}
-	open, rest, _ := strings.Cut(b.String(), ">")
+	open, rest, _ := strings.Cut(strings.TrimSpace(b.String()), ">")
 	if !strings.Contains(open, "xmlns=") {
 		open = strings.Replace(open, "<svg", `<svg xmlns="http://www.w3.org/2000/svg"`, 1)
 	}
-	return open + ">" + style.String() + rest, nil
+	return open + ">" + strings.TrimSpace(style.String()) + rest, nil
 }
 
 func (c *Ctx) write(set *template.Template, status int, name string, f Frame) error {
