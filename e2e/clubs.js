@@ -1,14 +1,21 @@
 // Clubs beside the demo's, begun from the sign-in page as anybody would.
 import { expect } from '@playwright/test'
 
-const first = 'Ada Bo Cyra Dov Elif Finn Gita Hana Ivo Jun Kaya Lior Mina Nils Oya Pim Quy Rosa Sami Tove Uma Vito Wren Xeno Yara Zoë'.split(' ')
+const first =
+  'Ada Bo Cyra Dov Elif Finn Gita Hana Ivo Jun Kaya Lior Mina Nils Oya Pim Quy Rosa Sami Tove Uma Vito Wren Xeno Yara Zoë'.split(
+    ' ',
+  )
 const last = 'Arden Brook Clay Dale Elm'.split(' ')
-export const names = (n) => Array.from({ length: n }, (_, i) => first[i % first.length] + ' ' + last[Math.floor(i / first.length) % last.length])
+export const names = (n) =>
+  Array.from({ length: n }, (_, i) => first[i % first.length] + ' ' + last[Math.floor(i / first.length) % last.length])
 
 let many = 0
 
 // startClub begins a club and signs its lead in.
-export async function startClub(page, { club, program, family = 'Ball games', zone = 'Europe/Lisbon', lead = 'Robin Lead', imperial }) {
+export async function startClub(
+  page,
+  { club, program, family = 'Ball games', zone = 'Europe/Lisbon', lead = 'Robin Lead', imperial },
+) {
   const email = `lead${++many}-${Date.now()}@${club.toLowerCase().replace(/[^a-z]+/g, '-')}.example`
   await page.goto('/sign-in')
   await page.getByRole('link', { name: 'Start a club' }).click()
@@ -36,7 +43,10 @@ export async function bring(page, rows) {
 }
 
 // setUpClass makes a class with everybody in it and plans its next date; it answers the session's address.
-export async function setUpClass(page, { name, floor, length, width, courts, refused, weekday = 'Tuesday', starts = '18:00', minutes = '60', places }) {
+export async function setUpClass(
+  page,
+  { name, floor, length, width, courts, refused, weekday = 'Tuesday', starts = '18:00', minutes = '60', places },
+) {
   await page.goto('/sessions/class/new')
   await page.getByLabel('Name', { exact: true }).fill(name)
   await page.getByLabel('Weekday').selectOption({ label: weekday })
@@ -52,11 +62,15 @@ export async function setUpClass(page, { name, floor, length, width, courts, ref
     await page.getByLabel('How many courts in it').fill(courts[0])
     await page.getByLabel('Which court').selectOption({ label: courts[1] })
   }
-  for (const box of await page.locator('input[name=stage], input[name=player], input[name=member]').all()) if (await box.isVisible()) await box.check()
+  for (const box of await page.locator('input[name=stage], input[name=player], input[name=member]').all())
+    if (await box.isVisible()) await box.check()
   await page.getByRole('button', { name: 'Set it up' }).click()
   if (refused) return null
   await page.waitForURL('/sessions')
-  await page.locator('li', { has: page.getByRole('heading', { name, exact: true }) }).getByRole('button', { name: 'Plan this date' }).click()
+  await page
+    .locator('li', { has: page.getByRole('heading', { name, exact: true }) })
+    .getByRole('button', { name: 'Plan this date' })
+    .click()
   await page.waitForURL(/sessions\/[0-9a-f]{8}/)
   return new URL(page.url()).pathname
 }

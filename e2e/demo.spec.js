@@ -9,14 +9,30 @@ import { accessible, signIn, watch } from './steps.js'
 
 async function tuesday(page) {
   await page.goto('/sessions')
-  return await page.locator('li', { has: page.getByRole('heading', { name: 'Tuesday hall' }) }).locator('.planned a').first().getAttribute('href')
+  return await page
+    .locator('li', { has: page.getByRole('heading', { name: 'Tuesday hall' }) })
+    .locator('.planned a')
+    .first()
+    .getAttribute('href')
 }
 
 test('every page of the demo is accessible, and fits a laptop and a phone', async ({ page }) => {
   const end = watch(page)
   await signIn(page)
   const plan = await tuesday(page)
-  for (const path of ['/', '/roster', '/shelf', '/shelf/pack', '/shelf/new', '/sessions', plan, plan + '/run', '/marks', '/stairs', '/stairs/ladder']) {
+  for (const path of [
+    '/',
+    '/roster',
+    '/shelf',
+    '/shelf/pack',
+    '/shelf/new',
+    '/sessions',
+    plan,
+    plan + '/run',
+    '/marks',
+    '/stairs',
+    '/stairs/ladder',
+  ]) {
     await page.goto(path)
     await accessible(page, path)
   }
@@ -24,9 +40,22 @@ test('every page of the demo is accessible, and fits a laptop and a phone', asyn
   await page.getByRole('link', { name: /Jump-shot approach/ }).click()
   await accessible(page, 'drill')
   await page.setViewportSize({ width: 390, height: 844 })
-  for (const path of ['/', '/roster', '/shelf', '/sessions', plan, '/marks', '/stairs', '/sign-in', '/roster/new', plan + '/print']) {
+  for (const path of [
+    '/',
+    '/roster',
+    '/shelf',
+    '/sessions',
+    plan,
+    '/marks',
+    '/stairs',
+    '/sign-in',
+    '/roster/new',
+    plan + '/print',
+  ]) {
     await page.goto(path)
-    expect.soft(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth), path + ' on a phone').toBeLessThanOrEqual(0)
+    expect
+      .soft(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth), path + ' on a phone')
+      .toBeLessThanOrEqual(0)
   }
   end()
 })
@@ -111,9 +140,17 @@ test('bad input gets a sentence and loses nothing', async ({ page }) => {
   await expect(page.getByText('big.csv is 50 MB; a list of players is at most 5 MB.')).toBeVisible()
   rmSync(big)
   // Forty, everyone kept apart from everyone.
-  const names = Array.from({ length: 40 }, (_, i) => 'Apart ' + String.fromCharCode(65 + (i % 26)) + (i < 26 ? '' : 'x'))
+  const names = Array.from(
+    { length: 40 },
+    (_, i) => 'Apart ' + String.fromCharCode(65 + (i % 26)) + (i < 26 ? '' : 'x'),
+  )
   await page.reload()
-  await page.getByLabel('Or paste the rows').fill('name\tstage\tkeep apart\n' + names.map((n) => `${n}\tReef\t${names.filter((m) => m !== n).join(';')}`).join('\n'))
+  await page
+    .getByLabel('Or paste the rows')
+    .fill(
+      'name\tstage\tkeep apart\n' +
+        names.map((n) => `${n}\tReef\t${names.filter((m) => m !== n).join(';')}`).join('\n'),
+    )
   await page.getByRole('button', { name: 'Look it over' }).click()
   await page.getByRole('button', { name: 'Add 40 players' }).click()
   // A class of them in the hour that is skipped, with a plan of one drill.
@@ -127,11 +164,15 @@ test('bad input gets a sentence and loses nothing', async ({ page }) => {
   const owls = page.locator('li', { has: page.getByRole('heading', { name: 'Night owls' }) })
   await owls.getByLabel(/Date of the session/).fill('2027-03-28')
   await owls.getByRole('button', { name: 'Plan this date' }).click()
-  await expect(page.getByText('the clocks go forward and 01:30 does not happen; the session begins at 02:30', { exact: false })).toBeVisible()
+  await expect(
+    page.getByText('the clocks go forward and 01:30 does not happen; the session begins at 02:30', { exact: false }),
+  ).toBeVisible()
   await expect(page.getByText('No drill is chosen yet.', { exact: false })).toBeVisible()
   await page.getByRole('tab', { name: 'Stations' }).click()
   await page.getByRole('button', { name: 'Add a station' }).click()
-  await expect(page.getByText('are each to be kept apart from one another: that takes 40 groups', { exact: false })).toBeVisible()
+  await expect(
+    page.getByText('are each to be kept apart from one another: that takes 40 groups', { exact: false }),
+  ).toBeVisible()
   // One player.
   await page.goto('/sessions/class/new')
   await page.getByLabel('Name', { exact: true }).fill('Only one')
@@ -151,17 +192,41 @@ test('bad input gets a sentence and loses nothing', async ({ page }) => {
   await expect(page.getByText('There is nothing here.', { exact: false })).toBeVisible()
 })
 
-test('the program is stopped and started under a phone: taps wait, arrive once, and everything is there', async ({ browser }) => {
+test('the program is stopped and started under a phone: taps wait, arrive once, and everything is there', async ({
+  browser,
+}) => {
   const dir = mkdtempSync(join(tmpdir(), 'gruppo-stop-'))
   chmodSync(dir, 0o755)
-  const port = await new Promise((done) => { const s = createServer().listen(0, '127.0.0.1', () => { const p = s.address().port; s.close(() => done(p)) }) })
+  const port = await new Promise((done) => {
+    const s = createServer().listen(0, '127.0.0.1', () => {
+      const p = s.address().port
+      s.close(() => done(p))
+    })
+  })
   const url = `http://127.0.0.1:${port}`
   let program
   const start = async () => {
-    program = spawn('../bin/gruppo', ['demo', '--addr', `127.0.0.1:${port}`, '--clock', '2026-11-24T17:58:00Z', '--dir', join(dir, 'pg')], { stdio: 'ignore' })
-    await expect.poll(() => fetch(url + '/readyz').then((r) => r.status, () => 0), { timeout: 60_000 }).toBe(200)
+    program = spawn(
+      '../bin/gruppo',
+      ['demo', '--addr', `127.0.0.1:${port}`, '--clock', '2026-11-24T17:58:00Z', '--dir', join(dir, 'pg')],
+      { stdio: 'ignore' },
+    )
+    await expect
+      .poll(
+        () =>
+          fetch(url + '/readyz').then(
+            (r) => r.status,
+            () => 0,
+          ),
+        { timeout: 60_000 },
+      )
+      .toBe(200)
   }
-  const stop = (signal) => new Promise((done) => { program.once('exit', done); program.kill(signal) })
+  const stop = (signal) =>
+    new Promise((done) => {
+      program.once('exit', done)
+      program.kill(signal)
+    })
   try {
     await start()
     const phone = await (await browser.newContext({ baseURL: url, viewport: { width: 390, height: 844 } })).newPage()
@@ -170,7 +235,9 @@ test('the program is stopped and started under a phone: taps wait, arrive once, 
     await phone.goto('/courtside/' + plan.split('/').pop())
     await phone.getByRole('button', { name: 'Start the session' }).click()
     await phone.getByRole('button', { name: /^Station 1/ }).click()
-    const row = phone.locator(`.mark-row[data-player="${await phone.locator('.mark-row').first().getAttribute('data-player')}"]`)
+    const row = phone.locator(
+      `.mark-row[data-player="${await phone.locator('.mark-row').first().getAttribute('data-player')}"]`,
+    )
     await row.locator('.good').click()
     await expect(phone.locator('.sync')).toHaveText('in step')
     await stop('SIGKILL') // PostgreSQL is left running without its program, and is taken over
@@ -185,7 +252,11 @@ test('the program is stopped and started under a phone: taps wait, arrive once, 
     await phone.reload() // still signed in: sessions are in the database
     await phone.getByRole('button', { name: /^Station 1/ }).click()
     await expect(row).toContainText('4 in a row')
-    const state = await (await phone.request.get('/courtside/' + plan.split('/').pop() + '/state', { headers: { Accept: 'application/json' } })).json()
+    const state = await (
+      await phone.request.get('/courtside/' + plan.split('/').pop() + '/state', {
+        headers: { Accept: 'application/json' },
+      })
+    ).json()
     expect(state.marks.filter((m) => m.said === '4 in a row')).toHaveLength(1)
     await phone.context().close()
   } finally {

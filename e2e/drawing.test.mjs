@@ -7,11 +7,26 @@ const empty = { floor: 'handball', x: 20, y: 0, l: 20, w: 20, things: [] }
 
 test('players are numbered on, and what they begin comes along when they are moved', () => {
   let d = D.add(D.add(D.add(empty, 'player', [24, 10]), 'cone', [26, 10]), 'player', [30, 10])
-  assert.deepEqual(d.things.map((t) => t.no), [1, undefined, 2])
-  d = D.draw(d, 0, 'run', [[24, 10], [28, 6]])
+  assert.deepEqual(
+    d.things.map((t) => t.no),
+    [1, undefined, 2],
+  )
+  d = D.draw(d, 0, 'run', [
+    [24, 10],
+    [28, 6],
+  ])
   d = D.move(d, 0, [23, 9])
-  assert.deepEqual(d.steps[0].traces[0].points, [[23, 9], [28, 6]])
-  assert.deepEqual(D.draw(d, 0, 'distance', [[24, 12], [30, 12]]).marks[0].kind, 'distance') // belongs to the drawing, not to a step
+  assert.deepEqual(d.steps[0].traces[0].points, [
+    [23, 9],
+    [28, 6],
+  ])
+  assert.deepEqual(
+    D.draw(d, 0, 'distance', [
+      [24, 12],
+      [30, 12],
+    ]).marks[0].kind,
+    'distance',
+  ) // belongs to the drawing, not to a step
   assert.equal(D.turn(D.turn(d, 1), 1).things[1].turn, 90)
 })
 

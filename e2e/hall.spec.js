@@ -11,24 +11,58 @@ import { join } from 'node:path'
 import { password, signIn, watch } from './steps.js'
 
 // The phone's own outbox, as it ships (Playwright would take it for another kind of module).
-const { Outbox, newID } = await import('data:text/javascript;base64,' + readFileSync(new URL('../internal/web/shell/assets/scripts/outbox.js', import.meta.url)).toString('base64'))
+const { Outbox, newID } = await import(
+  'data:text/javascript;base64,' +
+    readFileSync(new URL('../internal/web/shell/assets/scripts/outbox.js', import.meta.url)).toString('base64')
+)
 
 test.describe.configure({ mode: 'serial' })
 
-const freePort = () => new Promise((done) => { const s = createServer().listen(0, '127.0.0.1', () => { const p = s.address().port; s.close(() => done(p)) }) })
+const freePort = () =>
+  new Promise((done) => {
+    const s = createServer().listen(0, '127.0.0.1', () => {
+      const p = s.address().port
+      s.close(() => done(p))
+    })
+  })
 const began = Date.now()
 const clock = () => new Date(Date.UTC(2026, 10, 24, 17, 58) + Date.now() - began).toISOString() // it runs on while programs are away
-const up = (url) => expect.poll(() => fetch(url + '/readyz').then((r) => r.status, () => 0), { timeout: 60_000 }).toBe(200)
-const gone = (program, signal = 'SIGKILL') => (program.exitCode ?? program.signalCode) !== null ? null : new Promise((done) => { program.once('exit', done); program.kill(signal) })
+const up = (url) =>
+  expect
+    .poll(
+      () =>
+        fetch(url + '/readyz').then(
+          (r) => r.status,
+          () => 0,
+        ),
+      { timeout: 60_000 },
+    )
+    .toBe(200)
+const gone = (program, signal = 'SIGKILL') =>
+  (program.exitCode ?? program.signalCode) !== null
+    ? null
+    : new Promise((done) => {
+        program.once('exit', done)
+        program.kill(signal)
+      })
 
 let dir, one, two, urlOne, urlTwo, session
 const startOne = async () => {
-  one = spawn('../bin/gruppo', ['demo', '--addr', urlOne.slice(7), '--clock', clock(), '--dir', join(dir, 'pg')], { stdio: 'ignore' })
+  one = spawn('../bin/gruppo', ['demo', '--addr', urlOne.slice(7), '--clock', clock(), '--dir', join(dir, 'pg')], {
+    stdio: 'ignore',
+  })
   await up(urlOne)
 }
 const startTwo = async () => {
   const file = (name) => readFileSync(join(dir, 'pg', name), 'utf8').trim()
-  two = spawn('../bin/gruppo', ['serve', '--addr', urlTwo.slice(7), '--clock', clock()], { stdio: 'ignore', env: { ...process.env, DATABASE_URL: `postgres://gruppo_app:${createHmac('sha256', file('password')).update('gruppo_app').digest('hex')}@127.0.0.1:${file('port')}/gruppo_demo?sslmode=disable`, MIGRATE_URL: '' } })
+  two = spawn('../bin/gruppo', ['serve', '--addr', urlTwo.slice(7), '--clock', clock()], {
+    stdio: 'ignore',
+    env: {
+      ...process.env,
+      DATABASE_URL: `postgres://gruppo_app:${createHmac('sha256', file('password')).update('gruppo_app').digest('hex')}@127.0.0.1:${file('port')}/gruppo_demo?sslmode=disable`,
+      MIGRATE_URL: '',
+    },
+  })
   await up(urlTwo)
 }
 
@@ -47,7 +81,13 @@ test.afterAll(async () => {
 })
 
 const device = async (browser, url, who, phone = true) => {
-  const page = await (await browser.newContext({ baseURL: url, viewport: phone ? { width: 390, height: 844 } : { width: 1280, height: 800 }, hasTouch: phone })).newPage()
+  const page = await (
+    await browser.newContext({
+      baseURL: url,
+      viewport: phone ? { width: 390, height: 844 } : { width: 1280, height: 800 },
+      hasTouch: phone,
+    })
+  ).newPage()
   if (who) {
     await page.goto('/sign-in')
     await page.getByLabel('E-mail').fill(who + '@saltmarsh.example')
@@ -60,22 +100,56 @@ const device = async (browser, url, who, phone = true) => {
 const floor = async (page) => {
   if (!session) {
     await page.goto('/sessions')
-    session = (await page.locator('li', { has: page.getByRole('heading', { name: 'Tuesday hall' }) }).locator('.planned a').first().getAttribute('href')).split('/').pop()
+    session = (
+      await page
+        .locator('li', { has: page.getByRole('heading', { name: 'Tuesday hall' }) })
+        .locator('.planned a')
+        .first()
+        .getAttribute('href')
+    )
+      .split('/')
+      .pop()
   }
   await page.goto('/courtside/' + session)
 }
 const station = (page, n) => page.getByRole('button', { name: new RegExp('^Station ' + n) }).click()
-const flashGone = async (page) => { if (await page.locator('.court-flash').isVisible()) await page.locator('.court-flash').click({ timeout: 3000 }).catch(() => {}) }
+const flashGone = async (page) => {
+  if (await page.locator('.court-flash').isVisible())
+    await page
+      .locator('.court-flash')
+      .click({ timeout: 3000 })
+      .catch(() => {})
+}
 const quantile = (xs, q) => [...xs].sort((a, b) => a - b)[Math.floor(xs.length * q)]
 const contrast = async (page, what) => {
-  const r = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice']).options({ rules: { 'color-contrast-enhanced': { enabled: true } } }).analyze()
-  expect.soft(r.violations.map((v) => `${what}: ${v.id} at ${v.nodes.slice(0, 3).map((n) => n.target).join(', ')}: ${v.nodes[0].failureSummary}`)).toEqual([])
-  expect.soft(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth), what + ' is wider than the screen').toBeLessThanOrEqual(0)
+  const r = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .options({ rules: { 'color-contrast-enhanced': { enabled: true } } })
+    .analyze()
+  expect
+    .soft(
+      r.violations.map(
+        (v) =>
+          `${what}: ${v.id} at ${v.nodes
+            .slice(0, 3)
+            .map((n) => n.target)
+            .join(', ')}: ${v.nodes[0].failureSummary}`,
+      ),
+    )
+    .toEqual([])
+  expect
+    .soft(
+      await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth),
+      what + ' is wider than the screen',
+    )
+    .toBeLessThanOrEqual(0)
 }
 
 let lead, other
 
-test('the register: late with the time, left, hurt, a guest, and the groups dealt again with the fewest moves', async ({ browser }) => {
+test('the register: late with the time, left, hurt, a guest, and the groups dealt again with the fewest moves', async ({
+  browser,
+}) => {
   lead = await device(browser, urlOne, 'ines')
   const end = watch(lead)
   await floor(lead)
@@ -83,7 +157,9 @@ test('the register: late with the time, left, hurt, a guest, and the groups deal
   await row('Bo Lindahl').getByRole('button', { name: 'here' }).tap()
   await row('Femi Adeyemi').getByRole('button', { name: 'late' }).tap()
   await expect(lead.locator('.reg-row', { hasText: 'Femi Adeyemi' })).toContainText(/came \d\d:\d\d|Reef|Shore/)
-  await row('Pia Grant').getByRole('button', { name: /left or hurt/ }).tap()
+  await row('Pia Grant')
+    .getByRole('button', { name: /left or hurt/ })
+    .tap()
   await lead.locator('.reg-row', { hasText: 'Pia Grant' }).getByRole('button', { name: 'no overhead today' }).tap()
   await expect(lead.locator('.reg-row', { hasText: 'Pia Grant' })).toContainText('hurt: no overhead')
   await row('Wen Zhang').getByRole('button', { name: 'not' }).tap()
@@ -98,12 +174,19 @@ test('the register: late with the time, left, hurt, a guest, and the groups deal
   end()
 })
 
-test('two programs: a change on one is seen on the other, the clocks agree, and one may be killed', async ({ browser }) => {
+test('two programs: a change on one is seen on the other, the clocks agree, and one may be killed', async ({
+  browser,
+}) => {
   other = await device(browser, urlTwo, 'tomasz')
   // What happens between the page and its stream is heard too: this stream begins after the start.
   let began
-  const start = new Promise((done) => { began = done })
-  await other.route('**/live', async (r) => { await start; await r.continue() })
+  const start = new Promise((done) => {
+    began = done
+  })
+  await other.route('**/live', async (r) => {
+    await start
+    await r.continue()
+  })
   await floor(other)
   await lead.getByRole('button', { name: 'Start the session' }).tap()
   await expect(lead.locator('.court-now b')).toHaveText('Warm-up')
@@ -116,13 +199,19 @@ test('two programs: a change on one is seen on the other, the clocks agree, and 
     await expect(other.locator('.court-now b')).toHaveText(next)
   }
   const offset = (p) => p.evaluate(() => window.Alpine.$data(document.querySelector('.court')).offset.ms)
-  const server = async (url) => { // the two programs' held clocks begin when each was started, some way apart
+  const server = async (url) => {
+    // the two programs' held clocks begin when each was started, some way apart
     const tries = []
-    for (let i = 0; i < 5; i++) { const from = Date.now(), at = Number(await (await fetch(url + '/time')).text()), to = Date.now(); tries.push([to - from, at - (from + to) / 2]) }
+    for (let i = 0; i < 5; i++) {
+      const from = Date.now(),
+        at = Number(await (await fetch(url + '/time')).text()),
+        to = Date.now()
+      tries.push([to - from, at - (from + to) / 2])
+    }
     return tries.sort((a, b) => a[0] - b[0])[0][1]
   }
-  const apart = await server(urlOne) - await server(urlTwo)
-  const off = await offset(lead) - await offset(other) - apart
+  const apart = (await server(urlOne)) - (await server(urlTwo))
+  const off = (await offset(lead)) - (await offset(other)) - apart
   console.log(`the two devices' clocks differ by ${Math.abs(off).toFixed(0)} ms`)
   expect(Math.abs(off), 'milliseconds between the two clocks').toBeLessThan(200)
   await flashGone(lead)
@@ -134,15 +223,25 @@ test('two programs: a change on one is seen on the other, the clocks agree, and 
   await other.evaluate(() => {
     window.heard = []
     const d = window.Alpine.$data(document.querySelector('.court'))
-    window.Alpine.effect(() => window.heard.push([JSON.stringify(d.state.tallies).length, d.state.tallies.reduce((n, t) => n + t.tries.length, 0), performance.timeOrigin + performance.now()]))
+    window.Alpine.effect(() =>
+      window.heard.push([
+        JSON.stringify(d.state.tallies).length,
+        d.state.tallies.reduce((n, t) => n + t.tries.length, 0),
+        performance.timeOrigin + performance.now(),
+      ]),
+    )
   })
   for (let i = 1; i <= 40; i++) {
     const at = Date.now()
     await lead.locator('.mark-row .good').first().tap()
-    await expect.poll(() => other.evaluate((n) => window.heard.find((h) => h[1] >= n)?.[2], i), { intervals: [20] }).toBeTruthy()
-    took.push(await other.evaluate((n) => window.heard.find((h) => h[1] >= n)[2], i) - at)
+    await expect
+      .poll(() => other.evaluate((n) => window.heard.find((h) => h[1] >= n)?.[2], i), { intervals: [20] })
+      .toBeTruthy()
+    took.push((await other.evaluate((n) => window.heard.find((h) => h[1] >= n)[2], i)) - at)
   }
-  console.log(`a tap on one program seen on the other: p50 ${quantile(took, 0.5).toFixed(0)} ms, p95 ${quantile(took, 0.95).toFixed(0)} ms of ${took.length}, tapping included`)
+  console.log(
+    `a tap on one program seen on the other: p50 ${quantile(took, 0.5).toFixed(0)} ms, p95 ${quantile(took, 0.95).toFixed(0)} ms of ${took.length}, tapping included`,
+  )
   await gone(two)
   await expect(other.locator('.sync')).toHaveText('no connection')
   const was = await other.getByRole('timer').innerText()
@@ -159,25 +258,51 @@ test('killed in the middle of a thousand marks from ten devices, its PostgreSQL 
   const drill = (await (await lead.request.get(`/courtside/${session}/state`)).json()).stations[0].drill
   const players = (await (await lead.request.get(`/courtside/${session}/state`)).json()).players.map((p) => p.id)
   const cookie = (await lead.context().cookies()).map((c) => c.name + '=' + c.value).join('; ')
-  const acknowledged = new Set(), all = new Set()
+  const acknowledged = new Set(),
+    all = new Set()
   const devices = Array.from({ length: 10 }, () => {
     const disk = new Map()
-    return new Outbox({ getItem: (k) => disk.get(k) ?? null, setItem: (k, v) => disk.set(k, v) }, 'k', async (items) => {
-      const r = await fetch(`${urlOne}/courtside/${session}/inbox`, { method: 'POST', headers: { 'Content-Type': 'application/json', Accept: 'application/json', cookie }, body: JSON.stringify({ items: items.slice(0, 7) }), signal: AbortSignal.timeout(15_000) })
-      if (!r.ok) throw new Error(r.status)
-      const { answers } = await r.json()
-      for (const a of answers) { expect(a.kept, a.why).toBe(true); acknowledged.add(a.id) }
-      return answers
-    })
+    return new Outbox(
+      { getItem: (k) => disk.get(k) ?? null, setItem: (k, v) => disk.set(k, v) },
+      'k',
+      async (items) => {
+        const r = await fetch(`${urlOne}/courtside/${session}/inbox`, {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json', Accept: 'application/json', cookie },
+          body: JSON.stringify({ items: items.slice(0, 7) }),
+          signal: AbortSignal.timeout(15_000),
+        })
+        if (!r.ok) throw new Error(r.status)
+        const { answers } = await r.json()
+        for (const a of answers) {
+          expect(a.kept, a.why).toBe(true)
+          acknowledged.add(a.id)
+        }
+        return answers
+      },
+    )
   })
   for (const [k, d] of devices.entries()) {
     for (let i = 0; i < 100; i++) {
       const id = newID()
       all.add(id)
-      d.add({ kind: 'mark', id, player: players[(k + i) % players.length], drill, figure: k * 100 + i, points: [], note: 'thousand' })
+      d.add({
+        kind: 'mark',
+        id,
+        player: players[(k + i) % players.length],
+        drill,
+        figure: k * 100 + i,
+        points: [],
+        note: 'thousand',
+      })
     }
   }
-  const work = async (until) => { while (devices.some((d) => d.waiting) && !until()) { await Promise.all(devices.map((d) => d.flush())); await new Promise((r) => setTimeout(r, 5)) } }
+  const work = async (until) => {
+    while (devices.some((d) => d.waiting) && !until()) {
+      await Promise.all(devices.map((d) => d.flush()))
+      await new Promise((r) => setTimeout(r, 5))
+    }
+  }
   await work(() => acknowledged.size > 300)
   const postgres = Number(readFileSync(join(dir, 'pg', 'data', 'postmaster.pid'), 'utf8').split('\n')[0])
   const flushing = work(() => false)
@@ -192,13 +317,26 @@ test('killed in the middle of a thousand marks from ten devices, its PostgreSQL 
   for (const id of acknowledged) expect(all.has(id)).toBe(true)
 })
 
-test('a phone without the server for a session, loaded again twice, with 300 marks: all arrive once', async ({ browser }) => {
+test('a phone without the server for a session, loaded again twice, with 300 marks: all arrive once', async ({
+  browser,
+}) => {
   await gone(two)
   await startTwo() // its PostgreSQL was away
   const phone = await device(browser, urlTwo, 'leila')
   await floor(phone)
   await phone.evaluate(() => navigator.serviceWorker.ready)
-  await expect.poll(() => phone.evaluate(async () => (await (await caches.open('gruppo-hall')).keys()).map((r) => new URL(r.url).pathname).filter((p) => /courtside\.js|^\/courtside/.test(p)).length), { timeout: 20_000 }).toBeGreaterThan(2)
+  await expect
+    .poll(
+      () =>
+        phone.evaluate(
+          async () =>
+            (await (await caches.open('gruppo-hall')).keys())
+              .map((r) => new URL(r.url).pathname)
+              .filter((p) => /courtside\.js|^\/courtside/.test(p)).length,
+        ),
+      { timeout: 20_000 },
+    )
+    .toBeGreaterThan(2)
   await station(phone, 1)
   await phone.locator('.court-task h2').click() // the keys are the page's, not a button's
   const before = (await (await phone.request.get(`/courtside/${session}/state`)).json()).marks.length
@@ -220,7 +358,9 @@ test('a phone without the server for a session, loaded again twice, with 300 mar
   await expect(phone.locator('.sync')).toHaveText('300 waiting here')
   await phone.getByRole('button', { name: /^More/ }).first().tap()
   await phone.locator('.court-more').getByRole('button', { name: 'End the session' }).tap()
-  await expect(phone.getByRole('alertdialog', { name: 'End the session?' })).toContainText('300 not arrived from this phone')
+  await expect(phone.getByRole('alertdialog', { name: 'End the session?' })).toContainText(
+    '300 not arrived from this phone',
+  )
   await phone.getByRole('alertdialog', { name: 'End the session?' }).getByRole('button', { name: 'Go on' }).tap()
   await startTwo()
   await expect(phone.locator('.sync')).toHaveText('in step', { timeout: 60_000 })
@@ -239,8 +379,19 @@ test('every pad by touch and by keys, at 390 × 844, readable in the sun', async
   const name = await page.locator('.mark-row[data-player]').last().getAttribute('data-player') // whoever is there
   const { players } = await (await page.request.get(`/courtside/${session}/state`)).json()
   await page.goto('/stairs/ladder')
-  const add = await page.getByRole('link', { name: 'Add a criterion to ' + players.find((p) => p.name === name).stageName }).getAttribute('href')
-  const measures = [['distance', 'Throws far', '6'], ['angle', 'Front knee', '90'], ['time', 'Shuttle', '12'], ['tries', 'Tries to five', '9'], ['hold', 'Stands still', '10'], ['count', 'Claps', '20'], ['faults', 'Passes and follows', '1'], ['grade', 'Looks up', '2']]
+  const add = await page
+    .getByRole('link', { name: 'Add a criterion to ' + players.find((p) => p.name === name).stageName })
+    .getAttribute('href')
+  const measures = [
+    ['distance', 'Throws far', '6'],
+    ['angle', 'Front knee', '90'],
+    ['time', 'Shuttle', '12'],
+    ['tries', 'Tries to five', '9'],
+    ['hold', 'Stands still', '10'],
+    ['count', 'Claps', '20'],
+    ['faults', 'Passes and follows', '1'],
+    ['grade', 'Looks up', '2'],
+  ]
   for (const [measure, wording, want] of measures) {
     await page.goto(add)
     await page.getByLabel('Shows', { exact: true }).fill(wording)
@@ -250,7 +401,8 @@ test('every pad by touch and by keys, at 390 × 844, readable in the sun', async
     await page.locator('[name=want]').fill(want)
     if (measure === 'count') await page.locator('[name=of]').fill('2')
     if (measure === 'angle') await page.locator('[name=tolerance]').fill('10')
-    if (measure === 'grade') await page.locator('[name=points]').fill('looks at the ball\nlooks up once\nlooks up all the time')
+    if (measure === 'grade')
+      await page.locator('[name=points]').fill('looks at the ball\nlooks up once\nlooks up all the time')
     await page.getByRole('button', { name: 'Save' }).click()
     await page.waitForURL(/\/stairs\/ladder/)
   }
@@ -258,11 +410,15 @@ test('every pad by touch and by keys, at 390 × 844, readable in the sun', async
   await flashGone(page)
   await station(page, 1)
   const does = await page.locator('.court-group > div').innerText()
-  await page.getByRole('button', { name: /^(Harder|Easier) for/ }).first().tap() // one tap moves the group along
+  await page
+    .getByRole('button', { name: /^(Harder|Easier) for/ })
+    .first()
+    .tap() // one tap moves the group along
   await expect(page.locator('.court-group > div')).not.toHaveText(does)
   const mine = page.locator(`.mark-row[data-player="${name}"]`)
   const to = async (wording) => {
-    for (let i = 0; i < 24 && !(await mine.locator('.crit').innerText()).includes(wording); i++) await mine.locator('.crit').tap()
+    for (let i = 0; i < 24 && !(await mine.locator('.crit').innerText()).includes(wording); i++)
+      await mine.locator('.crit').tap()
     await expect(mine.locator('.crit')).toContainText(wording)
   }
   const said = (text) => expect(mine).toContainText(text)
@@ -274,8 +430,11 @@ test('every pad by touch and by keys, at 390 × 844, readable in the sun', async
   await mine.getByRole('button', { name: ': keep' }).tap()
   await said('6.35 m ✓')
   await to('Front knee')
-  const arm = mine.locator('.pad-angle'), b = await arm.boundingBox()
-  const scale = Math.min(b.width / 120, b.height / 70), x = (u) => b.x + b.width / 2 + (u - 60) * scale, y = (u) => b.y + b.height / 2 + (u - 35) * scale
+  const arm = mine.locator('.pad-angle'),
+    b = await arm.boundingBox()
+  const scale = Math.min(b.width / 120, b.height / 70),
+    x = (u) => b.x + b.width / 2 + (u - 60) * scale,
+    y = (u) => b.y + b.height / 2 + (u - 35) * scale
   await page.mouse.move(x(100), y(30))
   await page.mouse.down()
   await page.mouse.move(x(60), y(20), { steps: 4 })
@@ -343,7 +502,12 @@ test('every pad by touch and by keys, at 390 × 844, readable in the sun', async
   await expect(page.locator('.sync')).toHaveText('in step')
   const state = await (await page.request.get(`/courtside/${session}/state`)).json()
   const id = state.players.find((p) => p.name === name).id
-  expect(state.notes.filter((n) => n.player === id).map((n) => n.kind).sort()).toEqual(['follow', 'word'])
+  expect(
+    state.notes
+      .filter((n) => n.player === id)
+      .map((n) => n.kind)
+      .sort(),
+  ).toEqual(['follow', 'word'])
   await page.goto('/players/' + id)
   await expect(page.locator('.marks-list')).toContainText('high left 1, low right 1')
   await expect(page.getByRole('heading', { name: 'Keys' })).toBeVisible()
@@ -357,17 +521,33 @@ test('pads for pairs and teams, the circuit, a count in a time, and a ladder by 
   const page = await device(browser, urlOne, 'ines')
   const end = watch(page)
   await page.goto('/sessions')
-  const beginners = (await page.locator('li', { has: page.getByRole('heading', { name: 'Adult beginners' }) }).locator('.planned a').first().getAttribute('href')).split('/').pop()
+  const beginners = (
+    await page
+      .locator('li', { has: page.getByRole('heading', { name: 'Adult beginners' }) })
+      .locator('.planned a')
+      .first()
+      .getAttribute('href')
+  )
+    .split('/')
+    .pop()
   await page.goto('/sessions/' + beginners)
   const edit = async (what, at, value) => {
     const was = await page.locator('#plan').getAttribute('data-version')
-    const r = await page.request.post('/sessions/' + beginners + '/plan', { form: { do: what, at: String(at), value, version: was }, headers: { 'Sec-Fetch-Site': 'same-origin' } })
+    const r = await page.request.post('/sessions/' + beginners + '/plan', {
+      form: { do: what, at: String(at), value, version: was },
+      headers: { 'Sec-Fetch-Site': 'same-origin' },
+    })
     expect(r.status()).toBeLessThan(400)
     await page.goto('/sessions/' + beginners)
     await expect(page.locator('#plan')).not.toHaveAttribute('data-version', was)
   }
-  const drills = Object.fromEntries(await page.locator('#add-drill option').evaluateAll((o) => o.map((x) => [x.textContent.replace(/ \(.*/, ''), x.value])))
-  for (const [i, name] of ['Rally for two', 'Seven against eleven', 'Team of two to twenty'].entries()) await edit('drill', i, drills[name])
+  const drills = Object.fromEntries(
+    await page
+      .locator('#add-drill option')
+      .evaluateAll((o) => o.map((x) => [x.textContent.replace(/ \(.*/, ''), x.value])),
+  )
+  for (const [i, name] of ['Rally for two', 'Seven against eleven', 'Team of two to twenty'].entries())
+    await edit('drill', i, drills[name])
   for (const name of ['Seven throws', 'Own wall count']) await edit('add-station', 0, drills[name])
   await edit('groups', 0, '1')
   await edit('add-block', 0, 'ladder')
@@ -378,7 +558,13 @@ test('pads for pairs and teams, the circuit, a count in a time, and a ladder by 
   const kinds = plan.stations.map((s) => s.kind)
   await page.getByRole('button', { name: 'Start the session' }).tap()
   await page.getByRole('button', { name: 'Start it now' }).tap() // Wednesday's
-  const on = async (want) => { for (let i = 0; i < 30 && !(await page.locator('.court-now b').innerText()).match(want); i++) { await flashGone(page); await page.getByRole('button', { name: /Next now|Change now/ }).tap() } await flashGone(page) }
+  const on = async (want) => {
+    for (let i = 0; i < 30 && !(await page.locator('.court-now b').innerText()).match(want); i++) {
+      await flashGone(page)
+      await page.getByRole('button', { name: /Next now|Change now/ }).tap()
+    }
+    await flashGone(page)
+  }
   await on(/work/i)
   const group = plan.groups[0]
   const shown = []
@@ -390,7 +576,11 @@ test('pads for pairs and teams, the circuit, a count in a time, and a ladder by 
       const one = page.locator('.mark-row:not([data-player])').first()
       shown.push(kinds[at])
       if (kinds[at] === 'ladder') {
-        for (const k of ['✓', '✓', '✓']) await one.getByRole('button', { name: /rally$/ }).filter({ hasText: k }).tap()
+        for (const k of ['✓', '✓', '✓'])
+          await one
+            .getByRole('button', { name: /rally$/ })
+            .filter({ hasText: k })
+            .tap()
         await expect(one.locator('.pad-figure')).toHaveText('3') // one, then two: on rung 3
         await contrast(page, 'rally ladder')
         const before = await one.locator('.who b').innerText()
@@ -418,7 +608,8 @@ test('pads for pairs and teams, the circuit, a count in a time, and a ladder by 
         await contrast(page, 'team')
       } else {
         const row = page.locator('.mark-row[data-player]').first()
-        for (let i = 0; i < 6 && !(await row.locator('.who').innerText()).includes(plan.stations[at].name); i++) await row.locator('.crit').tap()
+        for (let i = 0; i < 6 && !(await row.locator('.who').innerText()).includes(plan.stations[at].name); i++)
+          await row.locator('.crit').tap()
         if (kinds[at] === 'set') {
           for (let i = 0; i < 5; i++) await row.locator('.good').tap()
           await expect(row.locator('.pad-figure')).toContainText('skill 2 of 7')
@@ -426,7 +617,10 @@ test('pads for pairs and teams, the circuit, a count in a time, and a ladder by 
         await contrast(page, kinds[at])
       }
     }
-    if (round < group.route.length) { await flashGone(page); await page.getByRole('button', { name: 'Change now' }).tap() }
+    if (round < group.route.length) {
+      await flashGone(page)
+      await page.getByRole('button', { name: 'Change now' }).tap()
+    }
   }
   expect(shown).toEqual(expect.arrayContaining(['ladder', 'race', 'team', 'set']))
   await page.getByRole('button', { name: 'Ladder', exact: true }).tap()
@@ -440,7 +634,9 @@ test('pads for pairs and teams, the circuit, a count in a time, and a ladder by 
   await page.getByRole('button', { name: /^More/ }).first().tap()
   await page.locator('.court-more').getByRole('button', { name: 'End the session' }).tap()
   await page.getByRole('button', { name: 'End it' }).tap()
-  await expect.poll(async () => (await state()).marks.filter((m) => /rung 3|team of 2|7 : 0/.test(m.said)).length).toBeGreaterThan(4)
+  await expect
+    .poll(async () => (await state()).marks.filter((m) => /rung 3|team of 2|7 : 0/.test(m.said)).length)
+    .toBeGreaterThan(4)
   end()
   await page.context().close()
 })
@@ -450,10 +646,14 @@ test('the first look: everybody is looked at, and the key that most lack becomes
   await flashGone(lead)
   await lead.getByRole('button', { name: 'Look', exact: true }).tap()
   const rows = lead.locator('section[aria-label="First look"] .mark-row')
-  const n = await rows.count(), names = await rows.locator('.who b').allInnerTexts()
+  const n = await rows.count(),
+    names = await rows.locator('.who b').allInnerTexts()
   const first = (i) => rows.nth(i).locator('.pad-points button').first()
   await first(0).tap() // has it
-  for (const i of [1, 2]) { await first(i).tap(); await first(i).tap() } // lack it
+  for (const i of [1, 2]) {
+    await first(i).tap()
+    await first(i).tap()
+  } // lack it
   for (let i = 3; i < n; i++) await rows.nth(i).locator('.looked').tap() // seen, and nothing said of any key
   expect(await rows.locator('.who b').allInnerTexts(), 'the rows stay where they are').toEqual(names)
   await expect(lead.locator('.court-task')).toContainText('Everybody was looked at.')
@@ -462,7 +662,10 @@ test('the first look: everybody is looked at, and the key that most lack becomes
   const key = (await lead.locator('.court-task').innerText()).match(/“(.*)”/)[1]
   await expect(lead.locator('.sync')).toHaveText('in step')
   await lead.getByRole('button', { name: 'Make it the key of today' }).tap()
-  await expect(lead.getByRole('button', { name: 'Make it the key of today' }), await lead.locator('.court-says').innerText()).toBeHidden()
+  await expect(
+    lead.getByRole('button', { name: 'Make it the key of today' }),
+    await lead.locator('.court-says').innerText(),
+  ).toBeHidden()
   await other.reload() // what one device saw, the other knows
   await other.getByRole('button', { name: 'Look', exact: true }).tap()
   await expect(other.locator('section[aria-label="First look"] .mark-row.is-looked')).toHaveCount(n)
@@ -474,14 +677,19 @@ test('the first look: everybody is looked at, and the key that most lack becomes
   const text = await screen.locator('body').innerText()
   for (const name of ['Bo', 'Femi', 'Amara', 'Sana']) expect(text).not.toContain(name) // no names on the wall
   await contrast(screen, 'big screen')
-  const seconds = async (p) => { const [m, s] = (await p.getByRole('timer').innerText()).split(':'); return 60 * m + Number(s) }
-  expect(Math.abs(await seconds(screen) - await seconds(lead))).toBeLessThanOrEqual(1)
+  const seconds = async (p) => {
+    const [m, s] = (await p.getByRole('timer').innerText()).split(':')
+    return 60 * m + Number(s)
+  }
+  expect(Math.abs((await seconds(screen)) - (await seconds(lead)))).toBeLessThanOrEqual(1)
   await lead.getByRole('button', { name: /Change now|Next now/ }).tap()
   await expect(screen.locator('.big')).toHaveClass(/is-change/)
   await screen.close()
 })
 
-test('a helper without an account comes in by the code, sees first names and what to mark, and nothing else', async ({ browser }) => {
+test('a helper without an account comes in by the code, sees first names and what to mark, and nothing else', async ({
+  browser,
+}) => {
   await lead.goto('/courtside/' + session + '/door')
   await expect(lead.locator('.qr path')).toHaveCount(1)
   await contrast(lead, 'door')
@@ -498,7 +706,8 @@ test('a helper without an account comes in by the code, sees first names and wha
   await helper.getByRole('button', { name: 'Join' }).tap()
   await expect(helper.locator('.court-task h2')).not.toBeEmpty()
   await contrast(helper, 'helper')
-  for (const row of await helper.locator('.mark-row .name').allInnerTexts()) expect(row.trim().split(' ').length).toBeLessThanOrEqual(2)
+  for (const row of await helper.locator('.mark-row .name').allInnerTexts())
+    expect(row.trim().split(' ').length).toBeLessThanOrEqual(2)
   expect(await helper.locator('body').innerText()).not.toMatch(/Lindahl|Adeyemi|Nwosu/)
   await expect(helper.getByRole('button', { name: 'Register' })).toBeHidden()
   await helper.goto('/roster')
@@ -511,7 +720,8 @@ test('a helper without an account comes in by the code, sees first names and wha
 test('it runs late: what gives is offered, taken, and the end is kept with what really happened', async () => {
   await floor(lead)
   await flashGone(lead)
-  for (let i = 0; i < 60 && !await lead.locator('.court-gives').first().isVisible(); i++) await lead.getByRole('button', { name: '+1 min' }).tap()
+  for (let i = 0; i < 60 && !(await lead.locator('.court-gives').first().isVisible()); i++)
+    await lead.getByRole('button', { name: '+1 min' }).tap()
   await expect(lead.locator('.court-gives').first()).toContainText('too late. What gives?')
   await lead.reload()
   await flashGone(lead)
@@ -519,13 +729,18 @@ test('it runs late: what gives is offered, taken, and the end is kept with what 
   await expect(offer).toBeVisible()
   await offer.tap()
   await expect(lead.locator('.court-gives').first()).toBeHidden()
-  const late = lead.locator('.court-gives').first(), more = lead.getByRole('button', { name: '+1 min' })
+  const late = lead.locator('.court-gives').first(),
+    more = lead.getByRole('button', { name: '+1 min' })
   for (let i = 0; i < 90 && !/Nothing that is left/.test(await late.textContent()); i++) await more.tap()
   await expect(late).toContainText('Nothing that is left can give so much: end it on time.')
   await expect(late.getByRole('button')).toHaveCount(0)
   await lead.getByRole('button', { name: /^More/ }).first().tap()
   await lead.locator('.court-more').getByRole('button', { name: 'Skip the rest of it' }).tap()
-  await lead.locator('.court-more').getByRole('button', { name: 'horn' }).tap({ timeout: 2000 }).catch(() => {})
+  await lead
+    .locator('.court-more')
+    .getByRole('button', { name: 'horn' })
+    .tap({ timeout: 2000 })
+    .catch(() => {})
   await lead.getByRole('button', { name: /^More/ }).first().tap()
   await flashGone(lead)
   await lead.locator('.court-more').getByRole('button', { name: 'End the session' }).tap()

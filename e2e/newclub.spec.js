@@ -3,7 +3,11 @@ import { expect, test } from '@playwright/test'
 import { bring, names, setUpClass, startClub } from './clubs.js'
 import { accessible, watch } from './steps.js'
 
-const list = (n, stages, year = 2013) => 'Name\tBirth year\tStage\n' + names(n).map((name, i) => `${name}\t${year + (i % 3)}\t${stages[i % stages.length]}`).join('\n')
+const list = (n, stages, year = 2013) =>
+  'Name\tBirth year\tStage\n' +
+  names(n)
+    .map((name, i) => `${name}\t${year + (i % 3)}\t${stages[i % stages.length]}`)
+    .join('\n')
 const drill = async (page, name, { skill = 'passing', ...more } = {}) => {
   await page.goto('/shelf/new')
   await page.getByLabel('Name', { exact: true }).fill(name)
@@ -13,16 +17,33 @@ const drill = async (page, name, { skill = 'passing', ...more } = {}) => {
   await page.waitForURL(/\/shelf\/drill\/[0-9a-f-]+$/)
 }
 
-test('gymnastics: no game is proposed, a beam stands beside a floor, a session is cancelled, deleted and taken back', async ({ page }) => {
+test('gymnastics: no game is proposed, a beam stands beside a floor, a session is cancelled, deleted and taken back', async ({
+  page,
+}) => {
   const end = watch(page)
-  await startClub(page, { club: 'Larkfield Gymnastics', program: 'Gymnastics', family: 'Apparatus and routines', zone: 'Pacific/Auckland' })
+  await startClub(page, {
+    club: 'Larkfield Gymnastics',
+    program: 'Gymnastics',
+    family: 'Apparatus and routines',
+    zone: 'Pacific/Auckland',
+  })
   await bring(page, list(12, ['Shapes', 'Joined']))
-  for (const [name, skill] of [['Stork', 'balance'], ['Box landings', 'landing'], ['Three joined', 'routine']]) await drill(page, name, { skill, 'Length in metres': '4', 'Width in metres': '3' })
+  for (const [name, skill] of [
+    ['Stork', 'balance'],
+    ['Box landings', 'landing'],
+    ['Three joined', 'routine'],
+  ])
+    await drill(page, name, { skill, 'Length in metres': '4', 'Width in metres': '3' })
   const session = await setUpClass(page, { name: 'Beam group', length: '30', width: '20', weekday: 'Thursday' })
   await page.goto(session)
-  expect(await page.locator('#propose .shape-choice b').allInnerTexts()).toEqual(['Station circuit', 'Mastery ladder', 'All-out intervals', 'Routine run-through'])
+  expect(await page.locator('#propose .shape-choice b').allInnerTexts()).toEqual([
+    'Station circuit',
+    'Mastery ladder',
+    'All-out intervals',
+    'Routine run-through',
+  ])
   for (const shape of ['Station circuit', 'Mastery ladder', 'All-out intervals', 'Routine run-through']) {
-    if (!await page.locator('#do-propose').isVisible()) await page.locator('#propose > summary').click()
+    if (!(await page.locator('#do-propose').isVisible())) await page.locator('#propose > summary').click()
     await page.locator('.shape-choice', { hasText: shape }).first().click()
     await page.locator('#do-propose').click()
     await expect(page.locator('#propose > summary')).toHaveText(shape)
@@ -83,11 +104,26 @@ test('gymnastics: no game is proposed, a beam stands beside a floor, a session i
   end()
 })
 
-test('badminton in a school: 28 of no stage are seen and set, 28 fit without a word, four courts by number, all here at one tap', async ({ page, browser }) => {
+test('badminton in a school: 28 of no stage are seen and set, 28 fit without a word, four courts by number, all here at one tap', async ({
+  page,
+  browser,
+}) => {
   const end = watch(page)
-  await startClub(page, { club: 'Copperhill Primary', program: 'Badminton', family: 'Net and racket games', zone: 'Europe/Berlin' })
+  await startClub(page, {
+    club: 'Copperhill Primary',
+    program: 'Badminton',
+    family: 'Net and racket games',
+    zone: 'Europe/Berlin',
+  })
   await bring(page, 'Name\n' + names(28).join('\n'))
-  const session = await setUpClass(page, { name: 'Third hour', length: '34', width: '20', courts: ['4', 'Badminton'], weekday: 'Tuesday', starts: '18:30' })
+  const session = await setUpClass(page, {
+    name: 'Third hour',
+    length: '34',
+    width: '20',
+    courts: ['4', 'Badminton'],
+    weekday: 'Tuesday',
+    starts: '18:30',
+  })
   for (const place of ['/roster', '/marks', '/stairs']) {
     await page.goto(place)
     await expect(page.getByText('28 players stand on no stage of Badminton')).toBeVisible()
@@ -103,8 +139,20 @@ test('badminton in a school: 28 of no stage are seen and set, 28 fit without a w
   await expect(page.getByText('stand on no stage')).toHaveCount(0)
   await page.goto('/sessions')
   await page.getByRole('link', { name: 'Third hour place' }).click()
-  await expect(page.locator('.floor .area-name')).toHaveText(['Badminton 1', 'Badminton 2', 'Badminton 3', 'Badminton 4'])
-  const phone = await (await browser.newContext({ baseURL: process.env.GRUPPO_URL, viewport: { width: 390, height: 844 }, hasTouch: true, storageState: await page.context().storageState() })).newPage()
+  await expect(page.locator('.floor .area-name')).toHaveText([
+    'Badminton 1',
+    'Badminton 2',
+    'Badminton 3',
+    'Badminton 4',
+  ])
+  const phone = await (
+    await browser.newContext({
+      baseURL: process.env.GRUPPO_URL,
+      viewport: { width: 390, height: 844 },
+      hasTouch: true,
+      storageState: await page.context().storageState(),
+    })
+  ).newPage()
   const phoneEnd = watch(phone)
   await phone.goto('/courtside/' + session.split('/').pop())
   await phone.getByRole('group', { name: 'Bo Arden' }).getByRole('button', { name: 'not' }).tap()
@@ -130,12 +178,17 @@ test('badminton in a school: 28 of no stage are seen and set, 28 fit without a w
   await expect(page.locator('input[name=stage]:visible')).toHaveCount(3)
   await page.getByRole('button', { name: 'Set it up' }).click()
   await page.waitForURL('/sessions')
-  await expect(page.locator('li', { has: page.getByRole('heading', { name: 'Tables' }) })).toContainText('Table tennis · First rallies, Rallying and Matches')
+  await expect(page.locator('li', { has: page.getByRole('heading', { name: 'Tables' }) })).toContainText(
+    'Table tennis · First rallies, Rallying and Matches',
+  )
   phoneEnd()
   end()
 })
 
-test('softball in feet: thirty feet are thirty, yards and metres are understood; a coach comes in by a link', async ({ page, browser }) => {
+test('softball in feet: thirty feet are thirty, yards and metres are understood; a coach comes in by a link', async ({
+  page,
+  browser,
+}) => {
   const end = watch(page)
   await startClub(page, { club: 'Millrace Softball', program: 'Softball', zone: 'America/Los_Angeles', imperial: true })
   await bring(page, list(24, ['First steps', 'Growing', 'Playing'], 2001))
@@ -162,7 +215,9 @@ test('softball in feet: thirty feet are thirty, yards and metres are understood;
   await page.waitForURL(/sessions\/[0-9a-f]{8}/)
   await page.getByRole('tab', { name: 'Stations' }).click()
   for (const name of ['Long toss', 'Grounders']) {
-    await page.locator('#add-drill').selectOption({ label: await page.locator('#add-drill option', { hasText: name }).innerText() })
+    await page
+      .locator('#add-drill')
+      .selectOption({ label: await page.locator('#add-drill option', { hasText: name }).innerText() })
     await page.locator('#add-station').click()
     await expect(page.locator('.station-row summary', { hasText: name })).toBeVisible()
   }
@@ -173,7 +228,10 @@ test('softball in feet: thirty feet are thirty, yards and metres are understood;
   await page.locator('#station-0').getByRole('button', { name: 'Put there' }).click()
   await expect(place('from the left')).toHaveValue('30')
   await expect(place('from the top')).toHaveValue('6')
-  await expect(page.locator('#spot-0')).toHaveAttribute('aria-label', /30 ft from the left, 6 ft from the top, 23 by 15 ft/)
+  await expect(page.locator('#spot-0')).toHaveAttribute(
+    'aria-label',
+    /30 ft from the left, 6 ft from the top, 23 by 15 ft/,
+  )
   await page.locator('#spot-0').focus()
   await page.keyboard.press('ArrowRight')
   await expect(place('from the left')).toHaveValue('31')

@@ -4,15 +4,22 @@ import { test } from 'node:test'
 import { Outbox, newID } from '../internal/web/shell/assets/scripts/outbox.js'
 import { runs } from '../internal/web/shell/assets/scripts/pads.js'
 
-const storage = () => { const m = new Map(); return { getItem: (k) => m.get(k) ?? null, setItem: (k, v) => m.set(k, v) } }
+const storage = () => {
+  const m = new Map()
+  return { getItem: (k) => m.get(k) ?? null, setItem: (k, v) => m.set(k, v) }
+}
 
 test('what waits survives a reload and arrives once when the server is back', async () => {
   const kept = new Map()
-  let up = false, loseAnswer = true
+  let up = false,
+    loseAnswer = true
   const send = async (items) => {
     if (!up) throw new Error('away')
     for (const i of items) if (!(kept.get(i.id)?.revision >= i.revision)) kept.set(i.id, i)
-    if (loseAnswer) { loseAnswer = false; throw new Error('answer lost') }
+    if (loseAnswer) {
+      loseAnswer = false
+      throw new Error('answer lost')
+    }
     return items.map((i) => ({ id: i.id, kept: true }))
   }
   const disk = storage()
@@ -27,7 +34,13 @@ test('what waits survives a reload and arrives once when the server is back', as
   assert.equal((await reloaded.flush()).sent, false, 'the answer was lost, so it still waits')
   assert.equal((await reloaded.flush()).sent, true)
   assert.equal(reloaded.waiting, 0)
-  assert.deepEqual([...kept.values()].map((i) => [i.id, i.revision]), [['a', 5], ['b', 0]])
+  assert.deepEqual(
+    [...kept.values()].map((i) => [i.id, i.revision]),
+    [
+      ['a', 5],
+      ['b', 0],
+    ],
+  )
 })
 
 test('a tap made while sending is not lost', async () => {

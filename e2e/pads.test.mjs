@@ -3,7 +3,8 @@ import assert from 'node:assert/strict'
 import { test } from 'node:test'
 import { circuit, degrees, pairs, race, rungs, runs, team, teach } from '../internal/web/shell/assets/scripts/pads.js'
 
-test('a streak starts again at a miss, its best stays', () => assert.deepEqual(runs('1101110'), { good: 5, best: 3, run: 0, tried: 7 }))
+test('a streak starts again at a miss, its best stays', () =>
+  assert.deepEqual(runs('1101110'), { good: 5, best: 3, run: 0, tried: 7 }))
 
 test('a set of streaks: where a miss sends the player', () => {
   const tries = '111' + '11' + '0' // two skills of three in a row, a miss in the second
@@ -23,7 +24,15 @@ test('a rally ladder asks for j in a row on rung j, and a new pair carries the h
 
 test('a team streak goes in turn, and a miss by anyone costs all', () => {
   const order = ['a', 'b', 'c']
-  assert.deepEqual(team(order, [['a', true], ['b', true], ['c', false], ['a', true]]), { run: 1, best: 2, tried: 4, next: 'b' })
+  assert.deepEqual(
+    team(order, [
+      ['a', true],
+      ['b', true],
+      ['c', false],
+      ['a', true],
+    ]),
+    { run: 1, best: 2, tried: 4, next: 'b' },
+  )
   assert.equal(team(order, []).next, 'a')
 })
 
@@ -35,7 +44,9 @@ test('a race to seven against eleven', () => {
 })
 
 test('nine move on by one: everybody meets everybody and rests once', () => {
-  const nine = [...'123456789'], met = new Set(), rested = new Set()
+  const nine = [...'123456789'],
+    met = new Set(),
+    rested = new Set()
   for (let turn = 0; turn < 9; turn++) {
     const p = pairs(nine, turn)
     for (const [a, b] of p.pairs) met.add([a, b].sort().join(''))
@@ -54,5 +65,14 @@ test('the key to teach is the first that fewer than seven in ten have', () => {
 })
 
 test('an angle by where the arm points', () => {
-  for (const [dx, dy, want] of [[1, 0, 0], [1, -1, 45], [0, -1, 90], [-1, -1, 135], [-1, 0, 180], [1, 1, 0], [-1, 1, 180]]) assert.equal(degrees(dx, dy), want)
+  for (const [dx, dy, want] of [
+    [1, 0, 0],
+    [1, -1, 45],
+    [0, -1, 90],
+    [-1, -1, 135],
+    [-1, 0, 180],
+    [1, 1, 0],
+    [-1, 1, 180],
+  ])
+    assert.equal(degrees(dx, dy), want)
 })

@@ -16,23 +16,47 @@ const planOf = async (page, name, date) => {
 const read = async (page, session, change) => {
   const file = await (await page.request.get(session + '/plan.json')).json()
   const players = file.plan.deal?.flat() ?? []
-  const r = await page.request.post(session + '/plan.json', { maxRedirects: 0, multipart: { leave: '1', file: { name: 'plan.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify({ ...file, plan: change(file.plan, players) })) } } })
+  const r = await page.request.post(session + '/plan.json', {
+    maxRedirects: 0,
+    multipart: {
+      leave: '1',
+      file: {
+        name: 'plan.json',
+        mimeType: 'application/json',
+        buffer: Buffer.from(JSON.stringify({ ...file, plan: change(file.plan, players) })),
+      },
+    },
+  })
   expect(r.status()).toBe(303)
 }
 const phoneOf = async (browser, who = 'ines') => {
-  const phone = await (await browser.newContext({ baseURL: process.env.GRUPPO_URL, viewport: { width: 390, height: 844 }, hasTouch: true })).newPage()
+  const phone = await (
+    await browser.newContext({ baseURL: process.env.GRUPPO_URL, viewport: { width: 390, height: 844 }, hasTouch: true })
+  ).newPage()
   await signIn(phone, who)
   return phone
 }
 
-test('every list that is filled when opened has every entry, and each click on one does what it says', async ({ page }) => {
+test('every list that is filled when opened has every entry, and each click on one does what it says', async ({
+  page,
+}) => {
   const end = watch(page)
   await signIn(page)
   await page.goto(await planOf(page, 'Saturday Shore', '2026-12-12'))
   await page.locator('.strip .bar').first().click()
   const insert = page.locator('.block-form:visible select[id^=insert-]')
   await insert.click()
-  expect(await insert.locator('option').allInnerTexts()).toEqual(['insert after…', 'Warm-up', 'First look', 'One key', 'Mastery ladder', 'Partners', 'Game', 'Drink break', 'Close'])
+  expect(await insert.locator('option').allInnerTexts()).toEqual([
+    'insert after…',
+    'Warm-up',
+    'First look',
+    'One key',
+    'Mastery ladder',
+    'Partners',
+    'Game',
+    'Drink break',
+    'Close',
+  ])
   const task = page.locator('.block-form:visible select[id^=task-]')
   await task.click()
   const has = await task.locator('option').count()
@@ -40,15 +64,20 @@ test('every list that is filled when opened has every entry, and each click on o
   await page.getByRole('tab', { name: 'Stations' }).click()
   await page.locator('.station-row summary').first().click()
   for (const id of ['drill-0', 'leader-0']) {
-    const list = page.locator('#' + id), from = await list.getAttribute('data-options')
+    const list = page.locator('#' + id),
+      from = await list.getAttribute('data-options')
     await list.click()
     const all = await page.locator('#' + from).evaluate((t) => [...t.content.children].map((o) => o.value))
-    expect([...new Set(await list.locator('option').evaluateAll((os) => os.map((o) => o.value).filter(Boolean)))].sort()).toEqual(all.filter(Boolean).sort())
+    expect(
+      [...new Set(await list.locator('option').evaluateAll((os) => os.map((o) => o.value).filter(Boolean)))].sort(),
+    ).toEqual(all.filter(Boolean).sort())
   }
   end()
 })
 
-test('a plan without stations stays in sight while it is edited; a drill goes into a session; a ladder’s steps are inserted, ordered and dropped', async ({ page }) => {
+test('a plan without stations stays in sight while it is edited; a drill goes into a session; a ladder’s steps are inserted, ordered and dropped', async ({
+  page,
+}) => {
   const end = watch(page)
   await signIn(page)
   const session = await planOf(page, 'Saturday squad', '2026-12-12')
@@ -61,7 +90,8 @@ test('a plan without stations stays in sight while it is edited; a drill goes in
   const steps = page.locator('.block-form:visible .ladder-steps li')
   await expect(steps.first()).toBeVisible()
   await expect(page.locator('#propose')).not.toHaveAttribute('open')
-  const before = await steps.count(), name = (i) => steps.nth(i).locator('.step-name').innerText()
+  const before = await steps.count(),
+    name = (i) => steps.nth(i).locator('.step-name').innerText()
   const first = await name(0)
   await steps.first().getByRole('button', { name: 'a step later' }).click()
   await expect.poll(() => name(1)).toBe(first)
@@ -82,7 +112,10 @@ test('a plan without stations stays in sight while it is edited; a drill goes in
   end()
 })
 
-test('the phone: another day is asked about, warm-up and key show what everybody does, back one stays open, the end leads on', async ({ page, browser }) => {
+test('the phone: another day is asked about, warm-up and key show what everybody does, back one stays open, the end leads on', async ({
+  page,
+  browser,
+}) => {
   const end = watch(page)
   await signIn(page)
   const session = await planOf(page, 'Saturday Shore', '2026-12-19')
@@ -99,16 +132,24 @@ test('the phone: another day is asked about, warm-up and key show what everybody
   await expect(phone.getByRole('button', { name: 'Start the session' })).toBeVisible()
   await phone.getByRole('button', { name: 'Start the session' }).tap()
   await ask.getByRole('button', { name: 'Start it now' }).tap()
-  const flash = async () => { if (await phone.locator('.court-flash').isVisible()) await phone.locator('.court-flash').click({ timeout: 3000 }).catch(() => {}) }
+  const flash = async () => {
+    if (await phone.locator('.court-flash').isVisible())
+      await phone
+        .locator('.court-flash')
+        .click({ timeout: 3000 })
+        .catch(() => {})
+  }
   // What everybody does now is in front; the stations come with their round.
-  const blocks = (await (await phone.request.get(`/courtside/${session.split('/').pop()}/state`)).json())
+  const blocks = await (await phone.request.get(`/courtside/${session.split('/').pop()}/state`)).json()
   for (const s of blocks.segments.slice(0, 6)) {
     await flash()
     await expect(phone.locator('.court-now b')).toBeVisible()
     const task = blocks.tasks.find((t) => t.block === s.block)
-    if (s.what !== 'stations' && s.what !== 'look' && task) await expect(phone.locator('.court-task h2')).toHaveText(task.name)
+    if (s.what !== 'stations' && s.what !== 'look' && task)
+      await expect(phone.locator('.court-task h2')).toHaveText(task.name)
     if (s.what === 'stations') await expect(phone.locator('.court-task h2')).toHaveText(blocks.stations[0].name)
-    for (const under of await phone.locator('.pad-figure span').allInnerTexts()) expect(under).not.toMatch(/^of 0$|, to 0/)
+    for (const under of await phone.locator('.pad-figure span').allInnerTexts())
+      expect(under).not.toMatch(/^of 0$|, to 0/)
     await expect(phone.locator('details:visible p:empty')).toHaveCount(0)
     await phone.getByRole('button', { name: /^(Next|Change) now$/ }).tap()
   }
@@ -133,7 +174,10 @@ test('the phone: another day is asked about, warm-up and key show what everybody
   end()
 })
 
-test('the sign of being offline is seen, and Today’s lists and the kit list keep their own look', async ({ page, browser }) => {
+test('the sign of being offline is seen, and Today’s lists and the kit list keep their own look', async ({
+  page,
+  browser,
+}) => {
   await signIn(page)
   const session = await planOf(page, 'Tuesday hall')
   const phone = await phoneOf(browser)
@@ -144,7 +188,13 @@ test('the sign of being offline is seen, and Today’s lists and the kit list ke
   await expect(phone.locator('.sync')).toBeVisible()
   await phone.context().setOffline(false)
   await page.goto('/')
-  for (const list of await page.locator('.back-list').all()) expect(await list.evaluate((e) => getComputedStyle(e).backgroundColor)).toBe('rgba(0, 0, 0, 0)')
+  for (const list of await page.locator('.back-list').all())
+    expect(await list.evaluate((e) => getComputedStyle(e).backgroundColor)).toBe('rgba(0, 0, 0, 0)')
   await page.goto(session + '/print/kit')
-  expect(await page.locator('.to-tick').first().evaluate((e) => getComputedStyle(e).boxShadow)).toBe('none')
+  expect(
+    await page
+      .locator('.to-tick')
+      .first()
+      .evaluate((e) => getComputedStyle(e).boxShadow),
+  ).toBe('none')
 })

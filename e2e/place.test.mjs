@@ -21,7 +21,10 @@ test('four quarters are a whole turn about the middle', () => {
 })
 
 test('a dragged station goes to half metres, or to a line that is near', () => {
-  const lines = [[0, 6, 20, 40], [0, 20]]
+  const lines = [
+    [0, 6, 20, 40],
+    [0, 20],
+  ]
   assert.deepEqual(snapped(parse('3.3 7.7 0 8 6'), ...lines), parse('3.5 7.5 0 8 6'))
   assert.deepEqual(snapped(parse('5.7 0.3 0 8 6'), ...lines), parse('6 0 0 8 6')) // its left edge on the line at 6 m
   assert.deepEqual(snapped(parse('12.2 13.7 0 8 6'), ...lines), parse('12 14 0 8 6')) // its right edge on the middle line, its lower on the side
@@ -37,7 +40,7 @@ test('where the club reads feet, the grid is a foot, and thirty feet are thirty'
   stepOf(0.3048)
   const p = snapped(parse('3.3 7.7 0 9.144 6.096'), [], [])
   for (const m of [p.x, p.y]) assert.ok(Math.abs(m / 0.3048 - Math.round(m / 0.3048)) < 1e-9)
-  assert.equal(Math.round(Number(words(sized(p)).split(' ')[3]) / 0.3048 * 2) / 2, 30)
+  assert.equal(Math.round((Number(words(sized(p)).split(' ')[3]) / 0.3048) * 2) / 2, 30)
   assert.ok(sized(parse('0 0 0 0.2 0.2')).l >= 1)
   stepOf(0.5)
 })

@@ -11,10 +11,17 @@ test.beforeAll(async ({ browser }) => {
   end = watch(page)
   await signIn(page)
   await page.goto('/sessions')
-  plan = await page.locator('li', { has: page.getByRole('heading', { name: 'Tuesday hall' }) }).locator('.planned a').first().getAttribute('href')
+  plan = await page
+    .locator('li', { has: page.getByRole('heading', { name: 'Tuesday hall' }) })
+    .locator('.planned a')
+    .first()
+    .getAttribute('href')
   await page.goto(plan)
 })
-test.afterAll(async () => { end(); await page.close() })
+test.afterAll(async () => {
+  end()
+  await page.close()
+})
 
 const drills = () => page.locator('.floor .station > title').allTextContents()
 const place = (i) => page.locator('#spot-' + i).getAttribute('data-place')
@@ -159,17 +166,28 @@ test('a change is on screen within a tenth of a second of the key, as the browse
   const times = []
   for (let i = 0; i < 20; i++) {
     const was = await version()
-    times.push(await page.evaluate(([was, which]) => new Promise((done) => {
-      const t = performance.now()
-      const see = new MutationObserver(() => {
-        if (document.querySelector('#plan')?.dataset.version !== was) { see.disconnect(); requestAnimationFrame(() => done(performance.now() - t)) }
-      })
-      see.observe(document.querySelector('#main'), { childList: true })
-      document.querySelector('#work-' + which).click()
-    }), [was, i % 2 ? 'more' : 'less']))
+    times.push(
+      await page.evaluate(
+        ([was, which]) =>
+          new Promise((done) => {
+            const t = performance.now()
+            const see = new MutationObserver(() => {
+              if (document.querySelector('#plan')?.dataset.version !== was) {
+                see.disconnect()
+                requestAnimationFrame(() => done(performance.now() - t))
+              }
+            })
+            see.observe(document.querySelector('#main'), { childList: true })
+            document.querySelector('#work-' + which).click()
+          }),
+        [was, i % 2 ? 'more' : 'less'],
+      ),
+    )
   }
   times.sort((a, b) => a - b)
-  console.log(`edited view on screen: p50 ${times[10].toFixed(0)} ms, p95 ${times[18].toFixed(0)} ms, most ${times[19].toFixed(0)} ms`)
+  console.log(
+    `edited view on screen: p50 ${times[10].toFixed(0)} ms, p95 ${times[18].toFixed(0)} ms, most ${times[19].toFixed(0)} ms`,
+  )
   expect(times[0]).toBeGreaterThan(0)
 })
 
@@ -179,7 +197,9 @@ test('what if Bea leaves and a child is absent: shown, then taken, in one step t
   await page.getByLabel('A leader leaves').selectOption('Bea Lindqvist')
   await page.getByLabel('Leaves after how many minutes').fill('50')
   await page.getByRole('button', { name: 'Show what changes' }).click()
-  await expect(page.getByRole('heading', { name: 'If Aino Laine is not there and Bea Lindqvist leaves at 18:50' })).toBeVisible()
+  await expect(
+    page.getByRole('heading', { name: 'If Aino Laine is not there and Bea Lindqvist leaves at 18:50' }),
+  ).toBeVisible()
   await accessible(page, 'what if')
   await page.getByRole('button', { name: 'Take it' }).click()
   await expect(page.locator('.head p')).toContainText('16 of 19 coming')
@@ -194,9 +214,11 @@ test('the cards are printed four to a sheet, with everything a helper needs and 
     await accessible(page, paper)
   }
   await page.goto(plan + '/print/cards')
-  const pdf = await getDocument({ data: new Uint8Array(await page.pdf({ format: 'A4', printBackground: true })) }).promise
+  const pdf = await getDocument({ data: new Uint8Array(await page.pdf({ format: 'A4', printBackground: true })) })
+    .promise
   let text = ''
-  for (let i = 1; i <= pdf.numPages; i++) text += (await (await pdf.getPage(i)).getTextContent()).items.map((it) => it.str).join(' ') + '\n'
+  for (let i = 1; i <= pdf.numPages; i++)
+    text += (await (await pdf.getPage(i)).getTextContent()).items.map((it) => it.str).join(' ') + '\n'
   text = text.replace(/\s+/g, ' ')
   expect(pdf.numPages).toBe(Math.ceil(names.length / 4))
   for (const name of names) expect(text).toContain(name.replace(/\s+/g, ' '))
@@ -208,7 +230,12 @@ test('the cards are printed four to a sheet, with everything a helper needs and 
   const svg = await page.request.get(plan + '/floor.svg')
   expect(svg.headers()['content-type']).toContain('image/svg+xml')
   const blank = await page.context().newPage() // outside the program's own policy, as a file is
-  expect(await blank.evaluate((s) => new DOMParser().parseFromString(s, 'image/svg+xml').querySelector('parsererror')?.textContent ?? '', await svg.text())).toBe('')
+  expect(
+    await blank.evaluate(
+      (s) => new DOMParser().parseFromString(s, 'image/svg+xml').querySelector('parsererror')?.textContent ?? '',
+      await svg.text(),
+    ),
+  ).toBe('')
   await blank.close()
   await page.goto(plan)
 })
@@ -220,14 +247,22 @@ test('the plan is saved as a file, read into another session, and copied to anot
   await page.getByRole('link', { name: 'Plan as a file' }).click()
   const path = await (await file).path()
   await page.goto('/sessions')
-  await page.locator('li', { has: page.getByRole('heading', { name: 'Thursday hall' }) }).locator('.planned a').first().click()
+  await page
+    .locator('li', { has: page.getByRole('heading', { name: 'Thursday hall' }) })
+    .locator('.planned a')
+    .first()
+    .click()
   const thursday = await drills()
   await page.locator('summary', { hasText: 'Print' }).click()
   await page.getByRole('link', { name: 'Read or copy a plan, cancel, delete' }).click()
   await accessible(page, 'plans in and out')
   await page.getByRole('button', { name: 'Read it' }).click()
   await expect(page.getByText('Choose a plan file first.')).toBeVisible()
-  await page.getByLabel('Plan file').setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{"format": "gruppo-plan", "version": 1, "plan": {') })
+  await page.getByLabel('Plan file').setInputFiles({
+    name: 'x.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from('{"format": "gruppo-plan", "version": 1, "plan": {'),
+  })
   await page.getByRole('button', { name: 'Read it' }).click()
   await expect(page.getByText('it breaks off or is damaged at line 1', { exact: false })).toBeVisible()
   await page.getByLabel('Plan file').setInputFiles(path)
@@ -289,7 +324,14 @@ test('two classes in one hall: the zones that are booked keep them apart', async
 })
 
 test('the same on a phone: propose, shorten, mend and take back', async ({ browser }) => {
-  const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, storageState: await page.context().storageState() })).newPage()
+  const phone = await (
+    await browser.newContext({
+      viewport: { width: 390, height: 844 },
+      hasTouch: true,
+      isMobile: true,
+      storageState: await page.context().storageState(),
+    })
+  ).newPage()
   const fine = watch(phone)
   await phone.goto(plan)
   await phone.locator('#propose summary').tap()

@@ -10,25 +10,66 @@ const kinds = {
   'stations that are not chosen': (p) => ({ ...p, blocks: [stations], stations: [], groups: 3 }),
   'nobody dealt': (p) => ({ ...p, deal: [] }),
   'eight groups at one station': (p) => ({ ...p, groups: 8, stations: p.stations.slice(0, 1), blocks: [stations] }),
-  'rounds in three parts, one of them empty': (p) => ({ ...p, rounds: 2, blocks: [{ ...stations, rounds: 1 }, { kind: 'break', title: 'Drink', minutes: 2 }, { ...stations, rounds: 1 }, { ...stations, title: 'The rest' }] }),
-  'a look, pairs and a ladder without anything in them': (p) => ({ ...p, blocks: [{ kind: 'look', title: 'Look', minutes: 6 }, { kind: 'pairs', title: 'Pairs', minutes: 8 }, { kind: 'ladder', title: 'Ladder', minutes: 9, steps: [] }, { kind: 'game', title: 'Game', minutes: 9 }] }),
-  'leaders who move, and one player who does something else': (p, players) => ({ ...p, leaders_move: true, leaders_with: [], stations: p.stations.map((s) => ({ ...s, side: { [players[0]]: { drill: '', edition: 0 } } })) }),
+  'rounds in three parts, one of them empty': (p) => ({
+    ...p,
+    rounds: 2,
+    blocks: [
+      { ...stations, rounds: 1 },
+      { kind: 'break', title: 'Drink', minutes: 2 },
+      { ...stations, rounds: 1 },
+      { ...stations, title: 'The rest' },
+    ],
+  }),
+  'a look, pairs and a ladder without anything in them': (p) => ({
+    ...p,
+    blocks: [
+      { kind: 'look', title: 'Look', minutes: 6 },
+      { kind: 'pairs', title: 'Pairs', minutes: 8 },
+      { kind: 'ladder', title: 'Ladder', minutes: 9, steps: [] },
+      { kind: 'game', title: 'Game', minutes: 9 },
+    ],
+  }),
+  'leaders who move, and one player who does something else': (p, players) => ({
+    ...p,
+    leaders_move: true,
+    leaders_with: [],
+    stations: p.stations.map((s) => ({ ...s, side: { [players[0]]: { drill: '', edition: 0 } } })),
+  }),
 }
 
 test('any plan can be seen: planner, hall, screen, prints, partners, and what happened', async ({ page, browser }) => {
   test.setTimeout(300_000)
   const end = watch(page)
   await signIn(page)
-  const phone = await (await browser.newContext({ baseURL: process.env.GRUPPO_URL, viewport: { width: 390, height: 844 }, hasTouch: true })).newPage()
+  const phone = await (
+    await browser.newContext({ baseURL: process.env.GRUPPO_URL, viewport: { width: 390, height: 844 }, hasTouch: true })
+  ).newPage()
   const phoneEnd = watch(phone)
   await signIn(phone)
   await page.goto('/sessions')
   const plans = []
-  for (const name of ['Saturday Shore', 'Saturday squad', 'Adult beginners']) plans.push(await page.locator('li', { has: page.getByRole('heading', { name }) }).locator('.planned a').first().getAttribute('href'))
+  for (const name of ['Saturday Shore', 'Saturday squad', 'Adult beginners'])
+    plans.push(
+      await page
+        .locator('li', { has: page.getByRole('heading', { name }) })
+        .locator('.planned a')
+        .first()
+        .getAttribute('href'),
+    )
   const file = await (await page.request.get(plans[0] + '/plan.json')).json()
   const players = file.plan.deal?.flat() ?? []
   const read = async (plan, document) => {
-    const r = await page.request.post(plan + '/plan.json', { maxRedirects: 0, multipart: { leave: '1', file: { name: 'plan.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify({ ...file, plan: document })) } } })
+    const r = await page.request.post(plan + '/plan.json', {
+      maxRedirects: 0,
+      multipart: {
+        leave: '1',
+        file: {
+          name: 'plan.json',
+          mimeType: 'application/json',
+          buffer: Buffer.from(JSON.stringify({ ...file, plan: document })),
+        },
+      },
+    })
     expect(r.status()).toBe(303)
   }
   const answers = async (p, path) => {
@@ -38,9 +79,20 @@ test('any plan can be seen: planner, hall, screen, prints, partners, and what ha
   let n = 0
   for (const [name, make] of Object.entries(kinds)) {
     await test.step(name, async () => {
-      const plan = plans[n % plans.length], id = plan.split('/').pop(), runs = n++ < plans.length
+      const plan = plans[n % plans.length],
+        id = plan.split('/').pop(),
+        runs = n++ < plans.length
       await read(plan, make(file.plan, players))
-      for (const path of [plan, plan + '/print', plan + '/print/cards', plan + '/what-if', plan + '/more', plan + '/run', plan + '/partners/0', '/courtside/' + id + '/hall']) {
+      for (const path of [
+        plan,
+        plan + '/print',
+        plan + '/print/cards',
+        plan + '/what-if',
+        plan + '/more',
+        plan + '/run',
+        plan + '/partners/0',
+        '/courtside/' + id + '/hall',
+      ]) {
         const r = await page.goto(path)
         expect(r.status(), name + ' ' + path).toBeLessThan(path.includes('/partners/') ? 500 : 300)
       }

@@ -10,8 +10,14 @@ const start = Date.UTC(2026, 10, 24, 18)
 
 for (const c of file.cases) {
   test('the clock: ' + c.name, () => {
-    const t = fold(segments, c.events.map(([what, at]) => ({ do: what, at: start + at * 60000 })))
-    assert.deepEqual(t.bounds.map((b) => (b - start) / 60000), c.bounds)
+    const t = fold(
+      segments,
+      c.events.map(([what, at]) => ({ do: what, at: start + at * 60000 })),
+    )
+    assert.deepEqual(
+      t.bounds.map((b) => (b - start) / 60000),
+      c.bounds,
+    )
     assert.equal(t.ended, Boolean(c.ended))
     assert.equal(t.pausedAt, c.paused ? start + c.paused * 60000 : 0)
   })
@@ -19,7 +25,10 @@ for (const c of file.cases) {
 
 test('which segment runs, before, in between and after', () => {
   const { bounds } = fold(segments, [{ do: 'start', at: start }])
-  assert.deepEqual([-1, 0, 10, 16.2, 27, 99].map((m) => index(bounds, start + m * 60000)), [0, 0, 1, 2, 4, 5])
+  assert.deepEqual(
+    [-1, 0, 10, 16.2, 27, 99].map((m) => index(bounds, start + m * 60000)),
+    [0, 0, 1, 2, 4, 5],
+  )
 })
 
 test('two phones with wrong clocks on a slow network agree within a fifth of a second', () => {
@@ -29,12 +38,16 @@ test('two phones with wrong clocks on a slow network agree within a fifth of a s
     const o = new Offset()
     let server = start
     for (let i = 0; i < 6; i++) {
-      const there = 20 + random() * 300, back = 20 + random() * 300 // milliseconds each way
+      const there = 20 + random() * 300,
+        back = 20 + random() * 300 // milliseconds each way
       const sent = server - wrong
       o.add(sent, server + there, sent + there + back)
       server += 30e3
     }
-    assert.ok(Math.abs(o.ms - wrong) <= o.within + 1e-9, `off by ${Math.abs(o.ms - wrong)}, said to be within ${o.within}`)
+    assert.ok(
+      Math.abs(o.ms - wrong) <= o.within + 1e-9,
+      `off by ${Math.abs(o.ms - wrong)}, said to be within ${o.within}`,
+    )
     assert.ok(Math.abs(o.ms - wrong) < 100, `off by ${Math.abs(o.ms - wrong)}`)
   }
 })

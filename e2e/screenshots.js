@@ -21,7 +21,11 @@ test('pictures of the main views', async ({ page }) => {
   await shot('', 'drawing')
   await shot('/shelf/path?skill=shooting', 'path')
   await page.goto('/sessions')
-  const plan = await page.locator('li', { has: page.getByRole('heading', { name: 'Tuesday hall' }) }).locator('.planned a').first().getAttribute('href')
+  const plan = await page
+    .locator('li', { has: page.getByRole('heading', { name: 'Tuesday hall' }) })
+    .locator('.planned a')
+    .first()
+    .getAttribute('href')
   await shot(plan, 'plan')
   await page.goto(plan + '/what-if')
   await page.getByLabel('Bo Lindahl').check()
@@ -67,14 +71,25 @@ test('pictures of the main views', async ({ page }) => {
   await page.getByRole('button', { name: 'Start the session' }).click()
   for (let i = 0; i < 4; i++) {
     const was = await page.locator('.court-now b').innerText()
-    await page.locator('.court-flash').click({ timeout: 1500 }).catch(() => {})
+    await page
+      .locator('.court-flash')
+      .click({ timeout: 1500 })
+      .catch(() => {})
     await page.getByRole('button', { name: 'Next now' }).click()
     await expect(page.locator('.court-now b')).not.toHaveText(was)
   }
-  await page.locator('.court-flash').click({ timeout: 1500 }).catch(() => {})
+  await page
+    .locator('.court-flash')
+    .click({ timeout: 1500 })
+    .catch(() => {})
   await page.getByRole('button', { name: /^Station 1/ }).click()
   for (const [row, tries] of ['1110111', '101', '11111'].entries()) {
-    for (const t of tries) await page.locator('.mark-row').nth(row).locator(t === '1' ? '.good' : '.miss').click()
+    for (const t of tries)
+      await page
+        .locator('.mark-row')
+        .nth(row)
+        .locator(t === '1' ? '.good' : '.miss')
+        .click()
   }
   await expect(page.locator('.sync')).toHaveText('in step')
   await page.evaluate(() => scrollTo(0, 0))

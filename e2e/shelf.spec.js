@@ -13,7 +13,10 @@ test.beforeAll(async ({ browser }) => {
   end = watch(page)
   await signIn(page)
 })
-test.afterAll(async () => { end(); await page.close() })
+test.afterAll(async () => {
+  end()
+  await page.close()
+})
 
 const cards = () => page.locator('#drills .drill-card')
 
@@ -59,10 +62,16 @@ test('what a drill gives changes with the form, the class, the minutes and the t
 // board points are metres on the drawing's floor.
 const point = async (x, y) => {
   const svg = page.locator('#board svg.diagram').first()
-  return await svg.evaluate((s, [x, y]) => {
-    const p = new DOMPoint((x - Number(s.dataset.x)) * Number(s.dataset.k), (y - Number(s.dataset.y)) * Number(s.dataset.k)).matrixTransform(s.getScreenCTM())
-    return [p.x, p.y]
-  }, [x, y])
+  return await svg.evaluate(
+    (s, [x, y]) => {
+      const p = new DOMPoint(
+        (x - Number(s.dataset.x)) * Number(s.dataset.k),
+        (y - Number(s.dataset.y)) * Number(s.dataset.k),
+      ).matrixTransform(s.getScreenCTM())
+      return [p.x, p.y]
+    },
+    [x, y],
+  )
 }
 const doc = async () => JSON.parse(await page.locator('#draw-save [name=doc]').inputValue())
 const newDrill = async (name) => {
@@ -77,23 +86,29 @@ const newDrill = async (name) => {
 }
 const tool = (name) => page.locator(`[data-tool=${name}]`)
 const drawn = {
-  things: [{ kind: 'player', no: 1, x: 2, y: 4 }, { kind: 'player', no: 2, x: 7, y: 4 }, { kind: 'ball', x: 2.5, y: 4.5 }],
+  things: [
+    { kind: 'player', no: 1, x: 2, y: 4 },
+    { kind: 'player', no: 2, x: 7, y: 4 },
+    { kind: 'ball', x: 2.5, y: 4.5 },
+  ],
   steps: [[['pass', [2.5, 4.5], [7, 4]]], [['run', [2, 4], [4, 2]]], [['pass', [7, 4], [4, 2]]]],
 }
 const same = async () => {
   const d = await doc()
-  expect(d.things.map((t) => ({ kind: t.kind, no: t.no, x: t.x, y: t.y }))).toEqual(drawn.things.map((t) => ({ no: undefined, ...t })))
+  expect(d.things.map((t) => ({ kind: t.kind, no: t.no, x: t.x, y: t.y }))).toEqual(
+    drawn.things.map((t) => ({ no: undefined, ...t })),
+  )
   expect(d.steps.map((s) => s.traces.map((t) => [t.kind, ...t.points]))).toEqual(drawn.steps)
 }
 
 test('three steps are drawn by pointer', async () => {
   await newDrill('Give and go by hand')
-  const tap = async (x, y) => page.mouse.click(...await point(x, y))
+  const tap = async (x, y) => page.mouse.click(...(await point(x, y)))
   const drag = async (a, b) => {
-    await page.mouse.move(...await point(...a))
+    await page.mouse.move(...(await point(...a)))
     await page.mouse.down()
-    await page.mouse.move(...await point((a[0] + b[0]) / 2, (a[1] + b[1]) / 2))
-    await page.mouse.move(...await point(...b))
+    await page.mouse.move(...(await point((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)))
+    await page.mouse.move(...(await point(...b)))
     await page.mouse.up()
   }
   for (const t of drawn.things) {
@@ -103,7 +118,10 @@ test('three steps are drawn by pointer', async () => {
   await expect(page.locator('#board .d-thing[data-m]')).toHaveCount(3)
   for (const [i, [[kind, from, to]]] of drawn.steps.entries()) {
     if (i) await page.getByRole('button', { name: '+ step' }).click()
-    await expect(page.getByRole('button', { name: `Step ${i + 1}`, exact: true })).toHaveAttribute('aria-pressed', 'true')
+    await expect(page.getByRole('button', { name: `Step ${i + 1}`, exact: true })).toHaveAttribute(
+      'aria-pressed',
+      'true',
+    )
     await tool(kind).click()
     await drag(from, to)
     await expect.poll(async () => (await doc()).steps?.[i]?.traces.length).toBe(1)
@@ -120,20 +138,29 @@ test('three steps are drawn by pointer', async () => {
   await same()
   await accessible(page, 'drawing board')
   await page.getByRole('button', { name: 'Save the drawing' }).click()
-  await expect(page.locator('[data-diagram] svg.diagram').first()).toHaveAttribute('aria-label', /Step 1, Give: player 1 passes .* to player 2.* Step 3, Get it back: player 2 passes .* to player 1/)
+  await expect(page.locator('[data-diagram] svg.diagram').first()).toHaveAttribute(
+    'aria-label',
+    /Step 1, Give: player 1 passes .* to player 2.* Step 3, Get it back: player 2 passes .* to player 1/,
+  )
 })
 
 test('and the same by keys alone', async () => {
   await newDrill('Give and go by keys')
   const board = page.locator('#board svg.diagram').first()
-  const key = async (...keys) => { for (const k of keys) await page.keyboard.press(k) }
+  const key = async (...keys) => {
+    for (const k of keys) await page.keyboard.press(k)
+  }
   await board.focus()
   let at
   const go = async (x, y) => {
-    if (!at) { // the cursor shows itself at the first arrow
+    if (!at) {
+      // the cursor shows itself at the first arrow
       await key('ArrowRight')
       const says = await page.locator('#draw-hint').innerText()
-      at = says.match(/[\d.]+/g).slice(0, 2).map(Number)
+      at = says
+        .match(/[\d.]+/g)
+        .slice(0, 2)
+        .map(Number)
     }
     for (; at[0] < x; at[0] += 0.5) await key('ArrowRight')
     for (; at[0] > x; at[0] -= 0.5) await key('ArrowLeft')
@@ -164,7 +191,10 @@ test('and the same by keys alone', async () => {
   await same()
   await page.getByRole('button', { name: 'Save the drawing' }).focus()
   await key('Enter')
-  await expect(page.locator('[data-diagram] svg.diagram').first()).toHaveAttribute('aria-label', /Step 3: player 2 passes/)
+  await expect(page.locator('[data-diagram] svg.diagram').first()).toHaveAttribute(
+    'aria-label',
+    /Step 3: player 2 passes/,
+  )
 })
 
 test('a copy of one’s own, its key changed, and the difference', async () => {
@@ -186,7 +216,12 @@ test('the path from first steps to match play', async () => {
   await page.getByLabel('Skill').selectOption('shooting')
   await expect(page).toHaveURL(/skill=shooting/)
   const x = async (name) => (await page.locator(`.path a[aria-label^="${name}"]`).boundingBox()).x
-  const order = [await x('Hoop throws'), await x('Standing throw'), await x('Jump-shot approach'), await x('Wing jump shot')]
+  const order = [
+    await x('Hoop throws'),
+    await x('Standing throw'),
+    await x('Jump-shot approach'),
+    await x('Wing jump shot'),
+  ]
   expect([...order].sort((a, b) => a - b)).toEqual(order)
   await accessible(page, 'path')
   await page.locator('.path a[aria-label^="Jump-shot"]').focus()
@@ -200,7 +235,9 @@ test('the path from first steps to match play', async () => {
   await leads.getByText('Change the links').click()
   await leads.getByLabel('Which drill').fill('Wing jump shot')
   await leads.getByRole('button', { name: 'Link' }).click()
-  await expect(leads.getByRole('alert')).toContainText('That would go round in a loop: Jump-shot approach comes after Wing jump shot comes after Jump-shot approach.')
+  await expect(leads.getByRole('alert')).toContainText(
+    'That would go round in a loop: Jump-shot approach comes after Wing jump shot comes after Jump-shot approach.',
+  )
   await expect(leads.getByLabel('Which drill')).toHaveValue('Wing jump shot')
 })
 
@@ -229,11 +266,23 @@ test('a pack out of one club into another, and on a phone', async ({ browser }) 
   await other.getByRole('button', { name: 'Take 3 drills' }).click()
   await expect(other.locator('#drills .drill-card')).toHaveCount(3)
   await other.getByRole('link', { name: /Standing throw/ }).click()
-  await expect(other.locator('.origin')).toContainText('A copy of Standing throw, edition 1, by Saltmarsh Sports School (CC BY 4.0)')
+  await expect(other.locator('.origin')).toContainText(
+    'A copy of Standing throw, edition 1, by Saltmarsh Sports School (CC BY 4.0)',
+  )
   await expect(other.locator('[data-diagram] svg.diagram').first()).toBeVisible()
-  for (const path of ['/shelf', '/shelf/path', '/shelf/pack', '/shelf/new', new URL(other.url()).pathname, new URL(other.url()).pathname + '/drawing', new URL(other.url()).pathname + '/print']) {
+  for (const path of [
+    '/shelf',
+    '/shelf/path',
+    '/shelf/pack',
+    '/shelf/new',
+    new URL(other.url()).pathname,
+    new URL(other.url()).pathname + '/drawing',
+    new URL(other.url()).pathname + '/print',
+  ]) {
     await other.goto(path)
-    expect.soft(await other.evaluate(() => document.documentElement.scrollWidth - window.innerWidth), path + ' on a phone').toBeLessThanOrEqual(0)
+    expect
+      .soft(await other.evaluate(() => document.documentElement.scrollWidth - window.innerWidth), path + ' on a phone')
+      .toBeLessThanOrEqual(0)
   }
   stop()
   await other.context().close()
@@ -241,13 +290,21 @@ test('a pack out of one club into another, and on a phone', async ({ browser }) 
 
 test('easier and harder with one tap on the plan', async () => {
   await page.goto('/sessions')
-  const plan = await page.locator('li', { has: page.getByRole('heading', { name: 'Thursday hall' }) }).locator('.planned a').first().getAttribute('href')
+  const plan = await page
+    .locator('li', { has: page.getByRole('heading', { name: 'Thursday hall' }) })
+    .locator('.planned a')
+    .first()
+    .getAttribute('href')
   await page.goto(plan)
   await page.getByRole('tab', { name: 'Stations' }).click()
   await page.locator('.station-row').first().locator('summary').first().click()
   const group = page.locator('.eased li').first()
   const was = await group.locator('.eased-now').innerText()
-  await group.getByRole('button', { name: /easier|harder/i }).and(page.locator(':not([disabled])')).first().click()
+  await group
+    .getByRole('button', { name: /easier|harder/i })
+    .and(page.locator(':not([disabled])'))
+    .first()
+    .click()
   await expect(page.locator('.eased li').first().locator('.eased-now')).not.toHaveText(was)
   await page.keyboard.press('u')
   await expect(page.locator('.eased li').first().locator('.eased-now')).toHaveText(was)

@@ -6,76 +6,188 @@ import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
-const kills = Number(process.env.KILLS ?? 15), databaseKills = Number(process.env.DATABASE_KILLS ?? 2)
+const kills = Number(process.env.KILLS ?? 15),
+  databaseKills = Number(process.env.DATABASE_KILLS ?? 2)
 const dir = mkdtempSync(join(tmpdir(), 'gruppo-siege-'))
 chmodSync(dir, 0o755)
-const port = await new Promise((done) => { const s = createServer().listen(0, '127.0.0.1', () => { const { port } = s.address(); s.close(() => done(port)) }) })
-const url = 'http://127.0.0.1:' + port, sleep = (ms) => new Promise((done) => setTimeout(done, ms))
+const port = await new Promise((done) => {
+  const s = createServer().listen(0, '127.0.0.1', () => {
+    const { port } = s.address()
+    s.close(() => done(port))
+  })
+})
+const url = 'http://127.0.0.1:' + port,
+  sleep = (ms) => new Promise((done) => setTimeout(done, ms))
 let program
 const start = async () => {
-  program = spawn(new URL('../bin/gruppo', import.meta.url).pathname, ['demo', '--addr', '127.0.0.1:' + port, '--clock', '2026-11-24T17:58:00Z', '--dir', join(dir, 'pg')], { stdio: 'ignore' })
-  for (let i = 0; i < 600; i++) { if (await fetch(url + '/readyz').then((r) => r.ok, () => false)) return; await sleep(100) }
+  program = spawn(
+    new URL('../bin/gruppo', import.meta.url).pathname,
+    ['demo', '--addr', '127.0.0.1:' + port, '--clock', '2026-11-24T17:58:00Z', '--dir', join(dir, 'pg')],
+    { stdio: 'ignore' },
+  )
+  for (let i = 0; i < 600; i++) {
+    if (
+      await fetch(url + '/readyz').then(
+        (r) => r.ok,
+        () => false,
+      )
+    )
+      return
+    await sleep(100)
+  }
   throw new Error('it does not come up')
 }
-const stop = (signal) => new Promise((done) => { if ((program.exitCode ?? program.signalCode) !== null) return done(); program.once('exit', done); program.kill(signal) })
+const stop = (signal) =>
+  new Promise((done) => {
+    if ((program.exitCode ?? program.signalCode) !== null) return done()
+    program.once('exit', done)
+    program.kill(signal)
+  })
 try {
   await start()
-  const signed = await fetch(url + '/sign-in', { method: 'POST', redirect: 'manual', body: new URLSearchParams({ email: 'ines@saltmarsh.example', password: 'saltmarsh-demo' }) })
-  const headers = { Cookie: signed.headers.getSetCookie().map((c) => c.split(';')[0]).join('; '), Accept: 'application/json', 'Content-Type': 'application/json' }
+  const signed = await fetch(url + '/sign-in', {
+    method: 'POST',
+    redirect: 'manual',
+    body: new URLSearchParams({ email: 'ines@saltmarsh.example', password: 'saltmarsh-demo' }),
+  })
+  const headers = {
+    Cookie: signed.headers
+      .getSetCookie()
+      .map((c) => c.split(';')[0])
+      .join('; '),
+    Accept: 'application/json',
+    'Content-Type': 'application/json',
+  }
   const session = (await (await fetch(url + '/', { headers })).text()).match(/courtside\/([0-9a-f-]{36})/)[1]
   const state = async () => (await fetch(`${url}/courtside/${session}/state`, { headers })).json()
-  const first = await state(), drill = first.stations[0].drill, players = first.players.map((p) => p.id)
+  const first = await state(),
+    drill = first.stations[0].drill,
+    players = first.players.map((p) => p.id)
   // A crowd.
   let heard = 0
   const streams = new AbortController()
-  const opened = await Promise.all(Array.from({ length: 500 }, async () => {
-    const r = await fetch(`${url}/courtside/${session}/live`, { headers, signal: streams.signal }).catch(() => null)
-    if (!r?.ok) return false
-    const reader = r.body.getReader()
-    ;(async () => { let text = ''; for (;;) { const { value, done } = await reader.read(); if (done) return; text += new TextDecoder().decode(value); if (/data: (?!hello)/.test(text)) { heard++; return } } })().catch(() => {})
-    return true
-  }))
+  const opened = await Promise.all(
+    Array.from({ length: 500 }, async () => {
+      const r = await fetch(`${url}/courtside/${session}/live`, { headers, signal: streams.signal }).catch(() => null)
+      if (!r?.ok) return false
+      const reader = r.body.getReader()
+      ;(async () => {
+        let text = ''
+        for (;;) {
+          const { value, done } = await reader.read()
+          if (done) return
+          text += new TextDecoder().decode(value)
+          if (/data: (?!hello)/.test(text)) {
+            heard++
+            return
+          }
+        }
+      })().catch(() => {})
+      return true
+    }),
+  )
   await sleep(1000)
   const told = Date.now()
-  await fetch(`${url}/courtside/${session}/inbox`, { method: 'POST', headers, body: JSON.stringify({ items: [{ id: crypto.randomUUID(), kind: 'said', player: players[0], state: 'present', at: new Date(Date.UTC(2026, 10, 24, 17, 30)).toISOString() }] }) })
+  await fetch(`${url}/courtside/${session}/inbox`, {
+    method: 'POST',
+    headers,
+    body: JSON.stringify({
+      items: [
+        {
+          id: crypto.randomUUID(),
+          kind: 'said',
+          player: players[0],
+          state: 'present',
+          at: new Date(Date.UTC(2026, 10, 24, 17, 30)).toISOString(),
+        },
+      ],
+    }),
+  })
   while (heard < opened.filter(Boolean).length && Date.now() - told < 10_000) await sleep(20)
   const took = Date.now() - told
-  const paths = ['/', '/roster', '/shelf', '/sessions', '/stairs', `/sessions/${session}`, `/courtside/${session}/state`], codes = {}
+  const paths = [
+      '/',
+      '/roster',
+      '/shelf',
+      '/sessions',
+      '/stairs',
+      `/sessions/${session}`,
+      `/courtside/${session}/state`,
+    ],
+    codes = {}
   const began = Date.now()
-  await Promise.all(Array.from({ length: 200 }, async (_, i) => { const code = await fetch(url + paths[i % paths.length], { headers }).then((r) => r.status, () => 'cut off'); codes[code] = (codes[code] ?? 0) + 1 }))
-  console.log(`${opened.filter(Boolean).length} of 500 streams open, ${heard} heard of a change within ${took} ms; 200 requests at once answered ${JSON.stringify(codes)} in ${Date.now() - began} ms`)
+  await Promise.all(
+    Array.from({ length: 200 }, async (_, i) => {
+      const code = await fetch(url + paths[i % paths.length], { headers }).then(
+        (r) => r.status,
+        () => 'cut off',
+      )
+      codes[code] = (codes[code] ?? 0) + 1
+    }),
+  )
+  console.log(
+    `${opened.filter(Boolean).length} of 500 streams open, ${heard} heard of a change within ${took} ms; 200 requests at once answered ${JSON.stringify(codes)} in ${Date.now() - began} ms`,
+  )
   if (heard !== 500 || codes[200] !== 200) process.exitCode = 1
   streams.abort()
 
   // Killed again and again.
-  const acknowledged = new Set(), sent = new Set()
-  let over = false, failed = 0
+  const acknowledged = new Set(),
+    sent = new Set()
+  let over = false,
+    failed = 0
   const client = async (k) => {
     const waiting = []
     while (!over || waiting.length) {
-      if (!over) for (let i = 0; i < 4; i++) { const id = crypto.randomUUID(); sent.add(id); waiting.push({ id, kind: 'mark', player: players[(sent.size + k) % players.length], drill, figure: sent.size % 900, points: [], note: 'siege', at: new Date(Date.UTC(2026, 10, 24, 17, 30)).toISOString() }) }
+      if (!over)
+        for (let i = 0; i < 4; i++) {
+          const id = crypto.randomUUID()
+          sent.add(id)
+          waiting.push({
+            id,
+            kind: 'mark',
+            player: players[(sent.size + k) % players.length],
+            drill,
+            figure: sent.size % 900,
+            points: [],
+            note: 'siege',
+            at: new Date(Date.UTC(2026, 10, 24, 17, 30)).toISOString(),
+          })
+        }
       try {
-        const r = await fetch(`${url}/courtside/${session}/inbox`, { method: 'POST', headers, body: JSON.stringify({ items: waiting.slice(0, 40) }), signal: AbortSignal.timeout(5000) })
+        const r = await fetch(`${url}/courtside/${session}/inbox`, {
+          method: 'POST',
+          headers,
+          body: JSON.stringify({ items: waiting.slice(0, 40) }),
+          signal: AbortSignal.timeout(5000),
+        })
         if (!r.ok) throw new Error(r.status)
         const done = new Set((await r.json()).answers.filter((a) => a.kept).map((a) => a.id))
         for (const id of done) acknowledged.add(id)
         for (let i = waiting.length - 1; i >= 0; i--) if (done.has(waiting[i].id)) waiting.splice(i, 1)
-      } catch { failed++; await sleep(50) }
+      } catch {
+        failed++
+        await sleep(50)
+      }
       await sleep(15)
     }
   }
   const clients = [1, 2, 3, 4, 5].map(client)
   for (let i = 1; i <= kills + databaseKills; i++) {
     await sleep(300 + 400 * Math.random())
-    if (i > kills) process.kill(Number(readFileSync(join(dir, 'pg', 'data', 'postmaster.pid'), 'utf8').split('\n')[0]), 'SIGKILL')
+    if (i > kills)
+      process.kill(Number(readFileSync(join(dir, 'pg', 'data', 'postmaster.pid'), 'utf8').split('\n')[0]), 'SIGKILL')
     await stop('SIGKILL')
     await start()
   }
   over = true
   await Promise.all(clients)
   const kept = (await state()).marks.filter((m) => m.said === 'siege').map((m) => m.id)
-  const lost = [...acknowledged].filter((id) => !kept.includes(id)), doubled = kept.length - new Set(kept).size
-  console.log(`${kills} kills of the program, ${databaseKills} of PostgreSQL, ${failed} requests cut off: ${acknowledged.size} acknowledged, ${lost.length} lost, ${doubled} doubled, ${kept.length} kept of ${sent.size} sent`)
+  const lost = [...acknowledged].filter((id) => !kept.includes(id)),
+    doubled = kept.length - new Set(kept).size
+  console.log(
+    `${kills} kills of the program, ${databaseKills} of PostgreSQL, ${failed} requests cut off: ${acknowledged.size} acknowledged, ${lost.length} lost, ${doubled} doubled, ${kept.length} kept of ${sent.size} sent`,
+  )
   if (lost.length || doubled || kept.length !== sent.size) process.exitCode = 1
 } finally {
   await stop('SIGTERM')

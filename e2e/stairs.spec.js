@@ -10,7 +10,10 @@ test.beforeAll(async ({ browser }) => {
   clean = watch(page)
   await signIn(page)
 })
-test.afterAll(async () => { clean(); await page.context().close() })
+test.afterAll(async () => {
+  clean()
+  await page.context().close()
+})
 
 const token = (name) => page.locator('.stairs').getByRole('link', { name: new RegExp('^' + name + ',') })
 const why = () => page.locator('#why')
@@ -80,7 +83,12 @@ test('a criterion made stricter shows who drops back before it is saved', async 
   await page.getByRole('link', { name: 'Edit Catches on the move' }).click()
   await expect(page.locator('.editions-list li')).toHaveCount(2)
   await page.getByLabel('The figure that is good enough').fill('8')
-  for (const [label, value] of [['Good marks', '2'], ['Out of the last, 0 for any', '3'], ['Days', '2']]) await page.getByLabel(label, { exact: true }).fill(value)
+  for (const [label, value] of [
+    ['Good marks', '2'],
+    ['Out of the last, 0 for any', '3'],
+    ['Days', '2'],
+  ])
+    await page.getByLabel(label, { exact: true }).fill(value)
   await expect(page.locator('#effect')).toContainText(/would be ready:.*Umar Farouk/)
   await page.getByRole('button', { name: 'Save edition' }).click()
   await page.waitForURL(/ladder/)
@@ -110,7 +118,7 @@ test('the player’s page says where it can be shown next and by whom; a task go
 test('six are decided at once, one against the evidence with a reason', async () => {
   await page.goto('/stairs/decide')
   const rows = page.locator('.decide-row')
-  while (await rows.count() < 6) {
+  while ((await rows.count()) < 6) {
     const n = await rows.count()
     await page.getByLabel('Put somebody in the list').selectOption({ index: 1 })
     await page.getByRole('button', { name: 'Add' }).click()
@@ -122,7 +130,10 @@ test('six are decided at once, one against the evidence with a reason', async ()
   await against.first().getByText('Up', { exact: true }).click()
   for (let i = 1; i < n; i++) {
     await against.nth(i).getByText('Stay', { exact: true }).click()
-    await against.nth(i).getByLabel(/^Reason for/).fill('one term more, on the catch')
+    await against
+      .nth(i)
+      .getByLabel(/^Reason for/)
+      .fill('one term more, on the catch')
   }
   const name = await against.first().locator('bdi').innerText()
   const six = await rows.count()
@@ -188,7 +199,12 @@ test('the term’s places are filled, one is overridden, taken over, and undone'
   const [csv] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'CSV' }).click()])
   expect(fs.readFileSync(await csv.path(), 'utf8')).toContain('waiting list, no. 1')
   const [xlsx] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'XLSX' }).click()])
-  expect(fs.readFileSync(await xlsx.path()).subarray(0, 2).toString()).toBe('PK')
+  expect(
+    fs
+      .readFileSync(await xlsx.path())
+      .subarray(0, 2)
+      .toString(),
+  ).toBe('PK')
   await accessible(page, 'office list')
 })
 
@@ -218,7 +234,16 @@ test('a guardian’s link before and after it is withdrawn', async ({ browser })
 
 test('all of it on a phone', async () => {
   await page.setViewportSize({ width: 390, height: 844 })
-  for (const path of ['/stairs', '/stairs/decide', '/stairs/record', '/stairs/meeting', '/stairs/agree', '/stairs/places', '/stairs/ladder', '/stairs/office']) {
+  for (const path of [
+    '/stairs',
+    '/stairs/decide',
+    '/stairs/record',
+    '/stairs/meeting',
+    '/stairs/agree',
+    '/stairs/places',
+    '/stairs/ladder',
+    '/stairs/office',
+  ]) {
     await page.goto(path)
     await accessible(page, path + ' on a phone')
   }

@@ -7,7 +7,14 @@ export const password = 'saltmarsh-demo'
 export function watch(page, allow = []) {
   const errors = []
   page.on('pageerror', (e) => errors.push(e.message))
-  page.on('console', (m) => { if (m.type() === 'error' && !/ERR_INTERNET_DISCONNECTED|ERR_CONNECTION|Failed to fetch|status of 4/.test(m.text()) && !allow.some((a) => a.test(m.text()))) errors.push(m.text()) })
+  page.on('console', (m) => {
+    if (
+      m.type() === 'error' &&
+      !/ERR_INTERNET_DISCONNECTED|ERR_CONNECTION|Failed to fetch|status of 4/.test(m.text()) &&
+      !allow.some((a) => a.test(m.text()))
+    )
+      errors.push(m.text())
+  })
   return () => expect(errors).toEqual([])
 }
 
@@ -22,7 +29,24 @@ export async function signIn(page, who = 'ines') {
 
 // accessible runs axe with the rules of WCAG 2.2 A and AA, and looks for pages wider than the screen.
 export async function accessible(page, what) {
-  const r = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze()
-  expect.soft(r.violations.map((v) => `${what}: ${v.id} at ${v.nodes.slice(0, 3).map((n) => n.target).join(', ')}: ${v.nodes[0].failureSummary}`)).toEqual([])
-  expect.soft(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth), what + ' is wider than the screen').toBeLessThanOrEqual(0)
+  const r = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .analyze()
+  expect
+    .soft(
+      r.violations.map(
+        (v) =>
+          `${what}: ${v.id} at ${v.nodes
+            .slice(0, 3)
+            .map((n) => n.target)
+            .join(', ')}: ${v.nodes[0].failureSummary}`,
+      ),
+    )
+    .toEqual([])
+  expect
+    .soft(
+      await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth),
+      what + ' is wider than the screen',
+    )
+    .toBeLessThanOrEqual(0)
 }

@@ -52,7 +52,9 @@ test('a club is started and says what to do first', async () => {
 test('a list becomes the roster, once', async () => {
   await lead.getByRole('link', { name: 'Bring your players' }).click()
   await accessible(lead, 'import')
-  await lead.getByLabel('Drop a file here, or choose one').setInputFiles({ name: 'players.csv', mimeType: 'text/csv', buffer: Buffer.from(list) })
+  await lead
+    .getByLabel('Drop a file here, or choose one')
+    .setInputFiles({ name: 'players.csv', mimeType: 'text/csv', buffer: Buffer.from(list) })
   await lead.getByRole('button', { name: 'Look it over' }).click()
   await expect(lead.getByText('2044 has not come yet.')).toBeVisible()
   await expect(lead.getByText('No stage is called First Moon', { exact: false })).toBeVisible()
@@ -116,7 +118,11 @@ test('the starter ladder can be changed', async () => {
 })
 
 test('three drills and a class', async () => {
-  for (const [name, skills, target] of [['Lobs in pairs', 'catching', ''], ['Wall spots', 'passing', 'streak'], ['Line to line', 'footwork', '']]) {
+  for (const [name, skills, target] of [
+    ['Lobs in pairs', 'catching', ''],
+    ['Wall spots', 'passing', 'streak'],
+    ['Line to line', 'footwork', ''],
+  ]) {
     await lead.goto('/shelf/new')
     await box('Name').fill(name)
     await box('Skills').fill(skills)
@@ -160,7 +166,7 @@ test('the next date is planned, and one change moves Floor, Strip and Ledger', a
   await expect(lead.locator('.ledger tbody tr')).toHaveCount(9)
   await accessible(lead, 'plan')
   // Kept together and apart.
-  const group = async (name) => (await lead.locator('.ledger tr', { hasText: name }).getAttribute('data-group'))
+  const group = async (name) => await lead.locator('.ledger tr', { hasText: name }).getAttribute('data-group')
   expect(await group('Amal Rahmani')).toBe(await group('Bruno Keel'))
   expect(await group('Chiara Lott')).not.toBe(await group('Dov Arens'))
   // Work time, by button and by key.
@@ -220,19 +226,31 @@ test('two people change one plan: the later one is told, and nothing is lost', a
 })
 
 test('courtside: register, clock, and the same state on two devices', async ({ browser }) => {
-  phone = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, storageState: await lead.context().storageState() })).newPage()
+  phone = await (
+    await browser.newContext({
+      viewport: { width: 390, height: 844 },
+      hasTouch: true,
+      storageState: await lead.context().storageState(),
+    })
+  ).newPage()
   const done = watch(phone)
   await lead.getByRole('link', { name: 'Take to the floor' }).click()
   await phone.goto(lead.url())
   await accessible(phone, 'courtside register')
   await phone.getByRole('group', { name: 'Amal Rahmani' }).getByRole('button', { name: 'here' }).tap()
-  await expect(lead.getByRole('group', { name: 'Amal Rahmani' }).getByRole('button', { name: 'here' })).toHaveAttribute('aria-pressed', 'true')
+  await expect(lead.getByRole('group', { name: 'Amal Rahmani' }).getByRole('button', { name: 'here' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  )
   await phone.getByRole('group', { name: 'Fumiko Ota' }).getByRole('button', { name: 'not' }).tap()
   await phone.getByRole('button', { name: 'Start the session' }).tap()
   await phone.getByRole('button', { name: 'Start it now' }).tap() // it is planned for Friday
   await expect(lead.getByText('Warm-up', { exact: true })).toBeVisible({ timeout: 8000 })
   await expect(phone.getByRole('button', { name: 'Pause' })).toBeVisible()
-  const seconds = async (p) => { const [m, s] = (await p.getByRole('timer').innerText()).split(':'); return 60 * m + Number(s) }
+  const seconds = async (p) => {
+    const [m, s] = (await p.getByRole('timer').innerText()).split(':')
+    return 60 * m + Number(s)
+  }
   const [a, b] = await Promise.all([seconds(phone), seconds(lead)])
   expect(Math.abs(a - b), 'seconds between the two clocks').toBeLessThanOrEqual(2) // read one after the other, on a busy machine
   const was = await seconds(phone)
@@ -329,7 +347,10 @@ test('who has met everything stands on the edge and moves up, with the evidence'
   await expect(lead.getByRole('row', { name: new RegExp(story.ready) })).toContainText('Growing')
   await lead.goto('/sessions')
   await lead.getByRole('button', { name: 'Plan this date' }).click()
-  await expect(lead.locator('.ledger tr', { hasText: story.ready }).locator('td').nth(1)).toHaveAttribute('title', 'Growing')
+  await expect(lead.locator('.ledger tr', { hasText: story.ready }).locator('td').nth(1)).toHaveAttribute(
+    'title',
+    'Growing',
+  )
 })
 
 test('another device sees it all, and signing out everywhere ends both', async () => {

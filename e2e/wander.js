@@ -12,9 +12,49 @@ const random = (seed) => () => {
 const leaveAlone = ['/account/password', '/sign-out', '/sign-out-everywhere', '/end']
 
 const numbers = ['0', '1', '7', '10', '10', '12', '45', '-3', '2.5', '1,5', '60', '999999999', 'ten', '']
-const texts = ['a', 'Blue team', 'O’Brien & Sons', '<b>bold</b>', '名前 Ünïcode', '  ', 'x'.repeat(300), '=1+1', '2015', '']
+const texts = [
+  'a',
+  'Blue team',
+  'O’Brien & Sons',
+  '<b>bold</b>',
+  '名前 Ünïcode',
+  '  ',
+  'x'.repeat(300),
+  '=1+1',
+  '2015',
+  '',
+]
 const dates = ['2026-11-25', '2026-11-24', '2027-02-28', '2024-02-29', '']
-const keys = ['?', 'Escape', 'Tab', 'Enter', 'Space', 'ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', '[', ']', 'd', 'n', '/', 'x', 'u', 'z', '1', 's', 'i', 'Delete', 'Alt+ArrowRight', 'g t', 'g r', 'g d', 'g s', 'g m', 'g l']
+const keys = [
+  '?',
+  'Escape',
+  'Tab',
+  'Enter',
+  'Space',
+  'ArrowLeft',
+  'ArrowRight',
+  'ArrowUp',
+  'ArrowDown',
+  '[',
+  ']',
+  'd',
+  'n',
+  '/',
+  'x',
+  'u',
+  'z',
+  '1',
+  's',
+  'i',
+  'Delete',
+  'Alt+ArrowRight',
+  'g t',
+  'g r',
+  'g d',
+  'g s',
+  'g m',
+  'g l',
+]
 
 // pick gives one of the things on the page that can be used, by two numbers from 0 to 1: the first says whether it may be a link, the second which it is. It says how to find it again and what it is.
 /* global document, innerWidth, innerHeight, location, CSS, getComputedStyle */
@@ -22,30 +62,64 @@ function pick([leaveAlone, links, which]) {
   const path = (el) => {
     const parts = []
     for (let e = el; e && e !== document.body; e = e.parentElement) {
-      if (e.id && !/^\d/.test(e.id)) { parts.unshift('#' + CSS.escape(e.id)); break }
+      if (e.id && !/^\d/.test(e.id)) {
+        parts.unshift('#' + CSS.escape(e.id))
+        break
+      }
       parts.unshift(e.localName + ':nth-child(' + ([...e.parentNode.children].indexOf(e) + 1) + ')')
     }
     return parts.join('>')
   }
   const modal = [...document.querySelectorAll('dialog')].find((d) => d.matches(':modal'))
   const usable = []
-  for (const el of (modal || document).querySelectorAll('a[href], button, summary, input, select, textarea, [role=button], [tabindex="0"]')) {
-    if (el.disabled || el.matches('.skip') || el.type === 'hidden' || el.type === 'password' || el.closest('[inert]') || !el.checkVisibility({ visibilityProperty: true, opacityProperty: false })) continue
+  for (const el of (modal || document).querySelectorAll(
+    'a[href], button, summary, input, select, textarea, [role=button], [tabindex="0"]',
+  )) {
+    if (
+      el.disabled ||
+      el.matches('.skip') ||
+      el.type === 'hidden' ||
+      el.type === 'password' ||
+      el.closest('[inert]') ||
+      !el.checkVisibility({ visibilityProperty: true, opacityProperty: false })
+    )
+      continue
     const r = el.getBoundingClientRect()
     if (r.width < 1 || r.height < 1) continue
-    const href = el.localName === 'a' ? el.href.baseVal ?? el.href : ''
-    if (href && (!href.startsWith('/') && new URL(href, location).origin !== location.origin)) continue
-    const form = el.closest('form'), action = el.getAttribute('formaction') || form?.getAttribute('action') || ''
-    if (leaveAlone.some((a) => action === a || a === '/end' && action.endsWith(a))) continue
+    const href = el.localName === 'a' ? (el.href.baseVal ?? el.href) : ''
+    if (href && !href.startsWith('/') && new URL(href, location).origin !== location.origin) continue
+    const form = el.closest('form'),
+      action = el.getAttribute('formaction') || form?.getAttribute('action') || ''
+    if (leaveAlone.some((a) => action === a || (a === '/end' && action.endsWith(a)))) continue
     usable.push({ el, href })
   }
-  const forms = links < 0.65 ? usable.filter((u) => !u.href) : [], among = forms.length ? forms : usable
+  const forms = links < 0.65 ? usable.filter((u) => !u.href) : [],
+    among = forms.length ? forms : usable
   if (!among.length) return null
   const { el, href } = among[Math.floor(which * among.length)]
-  const kind = el.localName === 'select' ? 'select' : el.localName === 'textarea' ? 'fill' : el.localName === 'input' && !['checkbox', 'radio', 'submit', 'button', 'file', 'image', 'range', 'color'].includes(el.type) ? 'fill' : el.type === 'file' ? 'file' : el.type === 'range' ? 'range' : 'click'
+  const kind =
+    el.localName === 'select'
+      ? 'select'
+      : el.localName === 'textarea'
+        ? 'fill'
+        : el.localName === 'input' &&
+            !['checkbox', 'radio', 'submit', 'button', 'file', 'image', 'range', 'color'].includes(el.type)
+          ? 'fill'
+          : el.type === 'file'
+            ? 'file'
+            : el.type === 'range'
+              ? 'range'
+              : 'click'
   return {
-    sel: path(el), kind, type: el.type || '', numeric: /numeric|decimal/.test(el.inputMode) || el.type === 'number',
-    options: kind === 'select' ? [...el.options].filter((o) => !o.disabled).map((o) => o.value) : [], text: (el.getAttribute('aria-label') || el.textContent || el.name || el.value || '').trim().replace(/\s+/g, ' ').slice(0, 50),
+    sel: path(el),
+    kind,
+    type: el.type || '',
+    numeric: /numeric|decimal/.test(el.inputMode) || el.type === 'number',
+    options: kind === 'select' ? [...el.options].filter((o) => !o.disabled).map((o) => o.value) : [],
+    text: (el.getAttribute('aria-label') || el.textContent || el.name || el.value || '')
+      .trim()
+      .replace(/\s+/g, ' ')
+      .slice(0, 50),
   }
 }
 
@@ -54,32 +128,60 @@ function reach(sel) {
   const el = document.querySelector(sel)
   if (!el) return null
   el.scrollIntoView({ block: 'center', inline: 'center', behavior: 'instant' })
-  const boxes = [...el.getClientRects()], r = boxes.find((b) => b.width > 0 && b.height > 0) || el.getBoundingClientRect()
-  const x = Math.max(1, Math.min(innerWidth - 2, r.x + r.width / 2)), y = Math.max(1, Math.min(innerHeight - 2, r.y + r.height / 2))
+  const boxes = [...el.getClientRects()],
+    r = boxes.find((b) => b.width > 0 && b.height > 0) || el.getBoundingClientRect()
+  const x = Math.max(1, Math.min(innerWidth - 2, r.x + r.width / 2)),
+    y = Math.max(1, Math.min(innerHeight - 2, r.y + r.height / 2))
   const on = document.elementFromPoint(x, y)
-  const own = on && (el === on || el.contains(on) || on.contains(el) || on.closest('label')?.control === el || el.labels && [...el.labels].some((l) => l.contains(on)))
+  const own =
+    on &&
+    (el === on ||
+      el.contains(on) ||
+      on.contains(el) ||
+      on.closest('label')?.control === el ||
+      (el.labels && [...el.labels].some((l) => l.contains(on))))
   const closes = on?.closest('details[open], .toast, .court-more, .skip') // what the next tap closes
-  return { x, y, covered: own || closes ? '' : on ? on.outerHTML.slice(0, 120) : 'nothing there', small: Math.min(r.width, r.height) }
+  return {
+    x,
+    y,
+    covered: own || closes ? '' : on ? on.outerHTML.slice(0, 120) : 'nothing there',
+    small: Math.min(r.width, r.height),
+  }
 }
 
 // looked says what is wrong with the page as it stands.
 function looked() {
   if (document.contentType !== 'text/html') return []
   const wrong = []
-  if (!document.body || document.body.innerText.trim().length < 10 && !document.querySelector('svg')) wrong.push('a blank page')
+  if (!document.body || (document.body.innerText.trim().length < 10 && !document.querySelector('svg')))
+    wrong.push('a blank page')
   const wide = document.documentElement.scrollWidth - innerWidth
   if (wide > 1) {
-    const widest = [...document.querySelectorAll('body *')].filter((e) => e.getBoundingClientRect().right > innerWidth + 1 && getComputedStyle(e).position !== 'fixed').pop()
-    wrong.push('wider than the window' + (widest ? ': ' + widest.localName + '.' + (widest.getAttribute('class') || '') : ''))
+    const widest = [...document.querySelectorAll('body *')]
+      .filter((e) => e.getBoundingClientRect().right > innerWidth + 1 && getComputedStyle(e).position !== 'fixed')
+      .pop()
+    wrong.push(
+      'wider than the window' + (widest ? ': ' + widest.localName + '.' + (widest.getAttribute('class') || '') : ''),
+    )
   }
-  for (const h of document.querySelectorAll('main h2, main h3, main dt')) { // a heading has something under it
-    if (!h.checkVisibility() || h.closest('header, summary, .findings, .head, [class$=head], li, [role=dialog]')) continue
+  for (const h of document.querySelectorAll('main h2, main h3, main dt')) {
+    // a heading has something under it
+    if (!h.checkVisibility() || h.closest('header, summary, .findings, .head, [class$=head], li, [role=dialog]'))
+      continue
     let has = false
     const next = h.tagName === 'H2' ? /^H[12]$/ : /^(H[123]|DT)$/
-    for (let e = h.nextElementSibling; e && !has && !next.test(e.tagName); e = e.nextElementSibling) has = e.textContent.trim() !== '' || Boolean(e.querySelector('svg, img, input, select')) || /^(svg|IMG|INPUT)$/.test(e.tagName)
+    for (let e = h.nextElementSibling; e && !has && !next.test(e.tagName); e = e.nextElementSibling)
+      has =
+        e.textContent.trim() !== '' ||
+        Boolean(e.querySelector('svg, img, input, select')) ||
+        /^(svg|IMG|INPUT)$/.test(e.tagName)
     if (!has) wrong.push('nothing under the heading ' + h.textContent.trim())
   }
-  if (/\bundefined\b|\bNaN\b|\[object |<nil>|%!|map\[/.test(document.body?.innerText || '')) wrong.push('a word of the machine: ' + document.body.innerText.match(/.{0,40}(\bundefined\b|\bNaN\b|\[object |<nil>|%!|map\[).{0,20}/)[0])
+  if (/\bundefined\b|\bNaN\b|\[object |<nil>|%!|map\[/.test(document.body?.innerText || ''))
+    wrong.push(
+      'a word of the machine: ' +
+        document.body.innerText.match(/.{0,40}(\bundefined\b|\bNaN\b|\[object |<nil>|%!|map\[).{0,20}/)[0],
+    )
   return wrong
 }
 
@@ -89,7 +191,18 @@ function figures(sel) {
   let one = ''
   for (const el of document.querySelectorAll('form input, form select')) {
     if (!el.name || el.type === 'hidden' || ['checkbox', 'radio', 'file'].includes(el.type)) continue
-    const form = el.form, key = [form.getAttribute('action') || location.pathname, form.dataset.do || '', form.dataset.at || '', ...[...form.querySelectorAll('input[type=hidden]')].filter((h) => !/version|^to$/.test(h.name)).map((h) => h.name + '=' + h.value)].join(' ') + ' ' + el.name
+    const form = el.form,
+      key =
+        [
+          form.getAttribute('action') || location.pathname,
+          form.dataset.do || '',
+          form.dataset.at || '',
+          ...[...form.querySelectorAll('input[type=hidden]')]
+            .filter((h) => !/version|^to$/.test(h.name))
+            .map((h) => h.name + '=' + h.value),
+        ].join(' ') +
+        ' ' +
+        el.name
     out[key] = key in out ? null : el.value
     if (sel && el === document.querySelector(sel)) one = key
   }
@@ -99,19 +212,27 @@ function figures(sel) {
 export class Wanderer {
   constructor(page, home, { allow = [] } = {}) {
     Object.assign(this, { page, home, allow, findings: [], now: [], way: [], inflight: new Set() })
-    const say = (what) => { if (!this.allow.some((a) => a.test(what))) this.now.push(what) }
+    const say = (what) => {
+      if (!this.allow.some((a) => a.test(what))) this.now.push(what)
+    }
     page.on('pageerror', (e) => say('script: ' + e.message.split('\n')[0]))
-    page.on('console', (m) => { if (m.type() === 'error' && !/status of 4\d\d|ERR_ABORTED|ERR_INTERNET|Failed to fetch/.test(m.text())) say('console: ' + m.text().slice(0, 200)) })
+    page.on('console', (m) => {
+      if (m.type() === 'error' && !/status of 4\d\d|ERR_ABORTED|ERR_INTERNET|Failed to fetch/.test(m.text()))
+        say('console: ' + m.text().slice(0, 200))
+    })
     page.on('dialog', (d) => d.accept().catch(() => {}))
     page.on('download', (d) => d.cancel().catch(() => {}))
     page.on('popup', (p) => p.close().catch(() => {}))
     const mind = (r) => !/\/live$/.test(r.url())
-    page.on('request', (r) => { if (mind(r)) this.inflight.add(r) })
+    page.on('request', (r) => {
+      if (mind(r)) this.inflight.add(r)
+    })
     for (const done of ['requestfinished', 'requestfailed']) page.on(done, (r) => this.inflight.delete(r))
     page.on('response', (r) => {
       const path = new URL(r.url()).pathname
       if (r.status() >= 500) say(`${r.status()} at ${r.request().method()} ${path}`)
-      if (r.request().isNavigationRequest() && r.frame() === page.mainFrame()) this.answered = { status: r.status(), path, method: r.request().method() }
+      if (r.request().isNavigationRequest() && r.frame() === page.mainFrame())
+        this.answered = { status: r.status(), path, method: r.request().method() }
       if (r.request().method() === 'POST') this.posted = r.status()
     })
   }
@@ -120,7 +241,8 @@ export class Wanderer {
     await this.page.waitForTimeout(20)
     const until = Date.now() + 15_000
     while (this.inflight.size && Date.now() < until) await this.page.waitForTimeout(10)
-    if (this.inflight.size) this.now.push('no answer after 15 s: ' + [...this.inflight].map((r) => new URL(r.url()).pathname).join(', '))
+    if (this.inflight.size)
+      this.now.push('no answer after 15 s: ' + [...this.inflight].map((r) => new URL(r.url()).pathname).join(', '))
     this.inflight.clear()
     await this.page.waitForLoadState('load', { timeout: 10_000 }).catch(() => {})
   }
@@ -131,31 +253,72 @@ export class Wanderer {
     this.answered = this.posted = null
     this.typed ??= {}
     switch (a.do) {
-      case 'go': await page.goto(a.to, { waitUntil: 'load' }).catch((e) => { if (!/ERR_ABORTED|Download|interrupted by another/.test(e.message)) throw e }); break
+      case 'go':
+        await page.goto(a.to, { waitUntil: 'load' }).catch((e) => {
+          if (!/ERR_ABORTED|Download|interrupted by another/.test(e.message)) throw e
+        })
+        break
       case 'back':
         await page.goBack({ timeout: 10_000 }).catch(() => {})
         if (!page.url().startsWith('http')) await page.goto(this.home)
         break
-      case 'reload': await page.reload({ timeout: 15_000 }).catch(() => {}); break
-      case 'key': for (const k of a.key.split(' ')) await page.keyboard.press(k); break
-      case 'select': await page.evaluate(([s, v]) => { const e = document.querySelector(s); if (e) { e.value = v; e.dispatchEvent(new Event('input', { bubbles: true })); e.dispatchEvent(new Event('change', { bubbles: true })) } }, [a.sel, a.value]); break
-      case 'fill': case 'click': {
+      case 'reload':
+        await page.reload({ timeout: 15_000 }).catch(() => {})
+        break
+      case 'key':
+        for (const k of a.key.split(' ')) await page.keyboard.press(k)
+        break
+      case 'select':
+        await page.evaluate(
+          ([s, v]) => {
+            const e = document.querySelector(s)
+            if (e) {
+              e.value = v
+              e.dispatchEvent(new Event('input', { bubbles: true }))
+              e.dispatchEvent(new Event('change', { bubbles: true }))
+            }
+          },
+          [a.sel, a.value],
+        )
+        break
+      case 'fill':
+      case 'click': {
         const at = await page.evaluate(reach, a.sel)
         if (!at) return false
-        if (at.covered) { // after a moment it may be free: a message that goes away, a panel that opens
+        if (at.covered) {
+          // after a moment it may be free: a message that goes away, a panel that opens
           await page.waitForTimeout(400)
           const again = await page.evaluate(reach, a.sel)
           if (!again) return false
-          if (again.covered && a.do === 'click') { this.now.push('cannot be touched: ' + a.text + ' under ' + again.covered); return true }
+          if (again.covered && a.do === 'click') {
+            this.now.push('cannot be touched: ' + a.text + ' under ' + again.covered)
+            return true
+          }
           Object.assign(at, again)
         }
-        if (a.do === 'click') { await page.mouse.click(at.x, at.y); break }
+        if (a.do === 'click') {
+          await page.mouse.click(at.x, at.y)
+          break
+        }
         if (a.numeric && /^\d+$/.test(a.value)) {
           const { out, one } = await page.evaluate(figures, a.sel)
           if (one && out[one] !== null) this.typed[one] = [this.typed[one]?.[0] ?? out[one], a.value]
         }
-        await page.evaluate(([s, v]) => { const e = document.querySelector(s); e.focus(); if (e.type === 'date' || e.type === 'time') { e.value = v; e.dispatchEvent(new Event('change', { bubbles: true })) } else e.select?.() }, [a.sel, a.value])
-        if (!/date|time/.test(a.type)) { await page.keyboard.press('Delete'); await page.keyboard.insertText(a.value) }
+        await page.evaluate(
+          ([s, v]) => {
+            const e = document.querySelector(s)
+            e.focus()
+            if (e.type === 'date' || e.type === 'time') {
+              e.value = v
+              e.dispatchEvent(new Event('change', { bubbles: true }))
+            } else e.select?.()
+          },
+          [a.sel, a.value],
+        )
+        if (!/date|time/.test(a.type)) {
+          await page.keyboard.press('Delete')
+          await page.keyboard.insertText(a.value)
+        }
         if (a.enter) await page.keyboard.press('Enter')
         break
       }
@@ -167,13 +330,15 @@ export class Wanderer {
   // check looks at the page after a step; it gives what is wrong with it.
   async check(a) {
     const wrong = this.now.splice(0)
-    wrong.push(...await this.page.evaluate(looked).catch(() => []))
-    if (this.answered?.status === 404 && a.do === 'click') wrong.push('leads to 404: ' + a.text + ' → ' + this.answered.path)
+    wrong.push(...(await this.page.evaluate(looked).catch(() => [])))
+    if (this.answered?.status === 404 && a.do === 'click')
+      wrong.push('leads to 404: ' + a.text + ' → ' + this.answered.path)
     if (this.posted && this.posted < 400) {
       const has = (await this.page.evaluate(figures).catch(() => null))?.out ?? {}
       for (const [key, [was, typed]] of Object.entries(this.typed)) {
         const kept = has[key]
-        if (kept && kept !== was && Number(kept.replace(',', '.')) !== Number(typed)) wrong.push(`typed ${typed}, kept ${kept}: ${key}`)
+        if (kept && kept !== was && Number(kept.replace(',', '.')) !== Number(typed))
+          wrong.push(`typed ${typed}, kept ${kept}: ${key}`)
       }
     }
     if (this.posted || this.typedAt !== this.page.url()) Object.assign(this, { typed: {}, typedAt: this.page.url() })
@@ -192,7 +357,22 @@ export class Wanderer {
     const c = await page.evaluate(pick, [leaveAlone, next(), next()]).catch(() => null)
     if (!c) return { do: 'go', to: this.home }
     if (c.kind === 'select') return { do: 'select', sel: c.sel, value: one(c.options) ?? '', text: c.text }
-    if (c.kind === 'fill') return { do: 'fill', sel: c.sel, type: c.type, numeric: c.numeric, value: /date/.test(c.type) ? one(dates) : c.type === 'time' ? one(['18:00', '23:59', '']) : c.numeric ? one(numbers) : one(texts), enter: next() < 0.5, text: c.text }
+    if (c.kind === 'fill')
+      return {
+        do: 'fill',
+        sel: c.sel,
+        type: c.type,
+        numeric: c.numeric,
+        value: /date/.test(c.type)
+          ? one(dates)
+          : c.type === 'time'
+            ? one(['18:00', '23:59', ''])
+            : c.numeric
+              ? one(numbers)
+              : one(texts),
+        enter: next() < 0.5,
+        text: c.text,
+      }
     if (c.kind === 'range') return { do: 'select', sel: c.sel, value: String(Math.floor(next() * 100)), text: c.text }
     if (c.kind === 'file') return { do: 'key', key: 'Tab' }
     return { do: 'click', sel: c.sel, text: c.text }
@@ -203,9 +383,11 @@ export class Wanderer {
     const next = random(seed)
     await this.act({ do: 'go', to: this.home })
     this.now.length = 0
-    const way = [], found = new Map()
+    const way = [],
+      found = new Map()
     for (let n = 0; n < steps; n++) {
-      const url = this.page.url(), a = await this.choose(next)
+      const url = this.page.url(),
+        a = await this.choose(next)
       way.push({ url, ...a })
       await this.act(a)
       for (const w of await this.check(a)) {
@@ -213,7 +395,11 @@ export class Wanderer {
         const key = w + ' @ ' + at
         if (!found.has(key)) found.set(key, { what: w, at, seed, step: n, way: way.slice() })
       }
-      if (/\/sign-in/.test(this.page.url()) && !/sign-in|join|start/.test(this.home)) { await this.again?.(); await this.act({ do: 'go', to: this.home }); this.now.length = 0 }
+      if (/\/sign-in/.test(this.page.url()) && !/sign-in|join|start/.test(this.home)) {
+        await this.again?.()
+        await this.act({ do: 'go', to: this.home })
+        this.now.length = 0
+      }
     }
     this.findings.push(...found.values())
     return [...found.values()]
@@ -235,4 +421,23 @@ export class Wanderer {
 }
 
 // told says a finding as a person would take the way.
-export const told = (f, way) => `${f.what}\n    at ${f.at}, seed ${f.seed}, step ${f.step}:\n` + [`    open ${new URL(way[0].url).pathname}${new URL(way[0].url).search}`, ...way.map((a) => '    ' + [a.do, a.to || a.key || '', a.text || '', a.value !== undefined ? `“${a.value.slice(0, 40)}”` : '', a.enter ? 'Enter' : ''].filter(Boolean).join(' '))].slice(-14).join('\n')
+export const told = (f, way) =>
+  `${f.what}\n    at ${f.at}, seed ${f.seed}, step ${f.step}:\n` +
+  [
+    `    open ${new URL(way[0].url).pathname}${new URL(way[0].url).search}`,
+    ...way.map(
+      (a) =>
+        '    ' +
+        [
+          a.do,
+          a.to || a.key || '',
+          a.text || '',
+          a.value !== undefined ? `“${a.value.slice(0, 40)}”` : '',
+          a.enter ? 'Enter' : '',
+        ]
+          .filter(Boolean)
+          .join(' '),
+    ),
+  ]
+    .slice(-14)
+    .join('\n')

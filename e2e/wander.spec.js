@@ -6,17 +6,49 @@ import { signIn } from './steps.js'
 import { Wanderer, told } from './wander.js'
 
 const long = Boolean(process.env.SEEDS || process.env.STEPS)
-const seeds = Number(process.env.SEEDS || 1), steps = Number(process.env.STEPS || 8), from = Number(process.env.SEED || 1)
+const seeds = Number(process.env.SEEDS || 1),
+  steps = Number(process.env.STEPS || 8),
+  from = Number(process.env.SEED || 1)
 const sizes = { laptop: { width: 1280, height: 800 }, phone: { width: 390, height: 844 } }
 const only = (wish, list) => (wish ? list.filter((x) => wish.split(',').includes(x)) : list)
 
-const first = { 'Ball games': 'First steps', 'Net and racket games': 'First rallies', 'Apparatus and routines': 'Shapes' }
+const first = {
+  'Ball games': 'First steps',
+  'Net and racket games': 'First rallies',
+  'Apparatus and routines': 'Shapes',
+}
 const clubs = {
   demo: null,
-  none: { club: 'Larkfield Gymnastics', program: 'Gymnastics', family: 'Apparatus and routines', zone: 'Pacific/Auckland', players: 0 },
-  one: { club: 'Copperhill Primary', program: 'Badminton', family: 'Net and racket games', zone: 'Europe/Berlin', players: 1, floor: 'Badminton' },
-  twelve: { club: 'Larkfield Gymnastics', program: 'Gymnastics', family: 'Apparatus and routines', zone: 'Pacific/Auckland', players: 12 },
-  sixty: { club: 'Millrace Softball', program: 'Softball', imperial: true, zone: 'America/Los_Angeles', players: 60, floor: 'Softball infield' },
+  none: {
+    club: 'Larkfield Gymnastics',
+    program: 'Gymnastics',
+    family: 'Apparatus and routines',
+    zone: 'Pacific/Auckland',
+    players: 0,
+  },
+  one: {
+    club: 'Copperhill Primary',
+    program: 'Badminton',
+    family: 'Net and racket games',
+    zone: 'Europe/Berlin',
+    players: 1,
+    floor: 'Badminton',
+  },
+  twelve: {
+    club: 'Larkfield Gymnastics',
+    program: 'Gymnastics',
+    family: 'Apparatus and routines',
+    zone: 'Pacific/Auckland',
+    players: 12,
+  },
+  sixty: {
+    club: 'Millrace Softball',
+    program: 'Softball',
+    imperial: true,
+    zone: 'America/Los_Angeles',
+    players: 60,
+    floor: 'Softball infield',
+  },
 }
 
 // ready makes a club as far as its players allow, and gives the way in of each role: a signed-in state and the address to begin at.
@@ -41,7 +73,13 @@ async function ready(browser, name) {
     await startClub(page, c)
     if (c.players) {
       const stages = [first[c.family || 'Ball games'], '']
-      await bring(page, 'Name\tBirth year\tStage\n' + names(c.players).map((n, i) => `${n}\t${2010 + i % 8}\t${stages[i % 2]}`).join('\n'))
+      await bring(
+        page,
+        'Name\tBirth year\tStage\n' +
+          names(c.players)
+            .map((n, i) => `${n}\t${2010 + (i % 8)}\t${stages[i % 2]}`)
+            .join('\n'),
+      )
       await setUpClass(page, { name: 'Evening group', floor: c.floor, places: '60' })
     }
     ways.lead = { state: await context.storageState(), home: '/' }
@@ -61,13 +99,18 @@ async function ready(browser, name) {
       })
     }
   }
-  const players = await page.goto('/roster').then(() => page.locator('a[href^="/players/"]').evaluateAll((as) => as.map((a) => a.getAttribute('href'))))
+  const players = await page
+    .goto('/roster')
+    .then(() => page.locator('a[href^="/players/"]').evaluateAll((as) => as.map((a) => a.getAttribute('href'))))
   if (players.length) {
     await page.goto(players[0])
     await page.getByText('Make a link').first().click()
     await page.getByLabel('For', { exact: true }).fill('family')
     await page.getByRole('button', { name: 'Make a link' }).click()
-    ways.guardian = { state: { cookies: [], origins: [] }, home: new URL(await page.locator('.fresh-link').innerText()).pathname }
+    ways.guardian = {
+      state: { cookies: [], origins: [] },
+      home: new URL(await page.locator('.fresh-link').innerText()).pathname,
+    }
   }
   ways.nobody = { state: { cookies: [], origins: [] }, home: '/sign-in' }
   await context.close()
@@ -77,15 +120,23 @@ async function ready(browser, name) {
 for (const club of only(process.env.CLUB, long ? Object.keys(clubs) : ['demo', 'twelve'])) {
   test('wandering: ' + club, async ({ browser }) => {
     test.setTimeout(60_000 + seeds * steps * 20 * 2_000)
-    const ways = await ready(browser, club), found = []
+    const ways = await ready(browser, club),
+      found = []
     let walked = 0
     for (const who of only(process.env.WHO, Object.keys(ways))) {
       for (const size of only(process.env.SIZE, Object.keys(sizes))) {
         for (let seed = from; seed < from + seeds; seed++) {
-          const context = await browser.newContext({ baseURL: process.env.GRUPPO_URL, viewport: sizes[size], hasTouch: size === 'phone', storageState: ways[who].state })
+          const context = await browser.newContext({
+            baseURL: process.env.GRUPPO_URL,
+            viewport: sizes[size],
+            hasTouch: size === 'phone',
+            storageState: ways[who].state,
+          })
           context.setDefaultTimeout(15_000)
           const w = new Wanderer(await context.newPage(), ways[who].home)
-          for (const f of await w.walk(seed, steps)) if (!found.some((o) => o.f.what === f.what && o.f.at === f.at)) found.push({ f, who, size, way: await w.shortest(f) })
+          for (const f of await w.walk(seed, steps))
+            if (!found.some((o) => o.f.what === f.what && o.f.at === f.at))
+              found.push({ f, who, size, way: await w.shortest(f) })
           walked += steps
           await context.close()
         }

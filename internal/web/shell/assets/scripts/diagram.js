@@ -13,10 +13,12 @@ export function player(box) {
   const stand = (k, p) => things[k].setAttribute('transform', `translate(${p[0]} ${p[1]})`)
   let run = 0
 
-  function show(step) { // a number, or 'all'
+  function show(step) {
+    // a number, or 'all'
     run++
     for (const b of box.querySelectorAll('[data-show]')) b.setAttribute('aria-pressed', b.dataset.show === String(step))
-    for (const t of [...traces, ...svg.querySelectorAll('.d-no')]) t.classList.toggle('is-off', step !== 'all' && t.dataset.step !== String(step))
+    for (const t of [...traces, ...svg.querySelectorAll('.d-no')])
+      t.classList.toggle('is-off', step !== 'all' && t.dataset.step !== String(step))
     things.forEach((_, k) => stand(k, at[k][step === 'all' ? 0 : step] || at[k][0]))
     if (word) word.textContent = step === 'all' ? '' : says[step] || ''
   }
@@ -32,9 +34,16 @@ export function player(box) {
       const turns = Math.max(0, ...own.map((t) => Number(t.dataset.turn))) + 1
       for (let turn = 0; turn < turns; turn++) {
         const now = own.filter((t) => Number(t.dataset.turn) === turn && t.dataset.movers)
-        if (still() || !now.length) { await wait(900); if (run !== mine) return; continue }
-        const going = now.map((t) => { const p = t.querySelector('.d-way:not(.is-under)'); return { p, length: p.getTotalLength(), movers: t.dataset.movers.split(' ').map((i) => byIndex.get(i)) } })
-        const ms = Math.max(600, ...going.map((g) => 1000 * g.length / speed))
+        if (still() || !now.length) {
+          await wait(900)
+          if (run !== mine) return
+          continue
+        }
+        const going = now.map((t) => {
+          const p = t.querySelector('.d-way:not(.is-under)')
+          return { p, length: p.getTotalLength(), movers: t.dataset.movers.split(' ').map((i) => byIndex.get(i)) }
+        })
+        const ms = Math.max(600, ...going.map((g) => (1000 * g.length) / speed))
         const from = performance.now()
         for (;;) {
           const part = Math.min(1, (performance.now() - from) / ms)

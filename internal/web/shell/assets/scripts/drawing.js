@@ -30,7 +30,11 @@ export const turn = (d, i) => change(d, i, { turn: ((d.things[i].turn || 0) + 45
 export function move(d, i, to) {
   const t = d.things[i]
   const same = (p) => Math.hypot(p[0] - t.x, p[1] - t.y) < 0.01
-  const steps = (d.steps || []).map((s, k) => (k ? s : { ...s, traces: s.traces.map((r) => (same(r.points[0]) ? { ...r, points: [to, ...r.points.slice(1)] } : r)) }))
+  const steps = (d.steps || []).map((s, k) =>
+    k
+      ? s
+      : { ...s, traces: s.traces.map((r) => (same(r.points[0]) ? { ...r, points: [to, ...r.points.slice(1)] } : r)) },
+  )
   return { ...change(d, i, { x: to[0], y: to[1] }), steps }
 }
 export const remove = (d, i) => ({ ...d, things: d.things.filter((_, k) => k !== i) })
@@ -38,7 +42,10 @@ export const remove = (d, i) => ({ ...d, things: d.things.filter((_, k) => k !==
 // ways, of a step; floor lines and distances belong to the whole drawing
 
 const list = (d, step) => (step === 'marks' ? d.marks || [] : d.steps[step].traces)
-const put = (d, step, traces) => (step === 'marks' ? { ...d, marks: traces } : { ...d, steps: d.steps.map((s, k) => (k === step ? { ...s, traces } : s)) })
+const put = (d, step, traces) =>
+  step === 'marks'
+    ? { ...d, marks: traces }
+    : { ...d, steps: d.steps.map((s, k) => (k === step ? { ...s, traces } : s)) }
 
 export const where = (kind, step) => (marks.includes(kind) ? 'marks' : step)
 export function draw(d, step, kind, points) {
@@ -46,8 +53,18 @@ export function draw(d, step, kind, points) {
   if (to !== 'marks' && !(d.steps || [])[step]) d = { ...d, steps: [...(d.steps || []), { says: '', traces: [] }] }
   return put(d, to, [...list(d, to), { kind, points }])
 }
-export const changeWay = (d, step, i, what) => put(d, step, list(d, step).map((t, k) => (k === i ? { ...t, ...what } : t)))
-export const removeWay = (d, step, i) => put(d, step, list(d, step).filter((_, k) => k !== i))
+export const changeWay = (d, step, i, what) =>
+  put(
+    d,
+    step,
+    list(d, step).map((t, k) => (k === i ? { ...t, ...what } : t)),
+  )
+export const removeWay = (d, step, i) =>
+  put(
+    d,
+    step,
+    list(d, step).filter((_, k) => k !== i),
+  )
 export const way = (d, step, i) => list(d, step)[i]
 
 // bend puts a point in the longest stretch of a way, or moves the last one that was put in.
@@ -58,20 +75,32 @@ export function bend(points, to) {
 
 // steps
 
-export const addStep = (d) => ((d.steps || []).length < mostSteps ? { ...d, steps: [...(d.steps || []), { says: '', traces: [] }] } : d)
+export const addStep = (d) =>
+  (d.steps || []).length < mostSteps ? { ...d, steps: [...(d.steps || []), { says: '', traces: [] }] } : d
 export const removeStep = (d, i) => ({ ...d, steps: d.steps.filter((_, k) => k !== i) })
 export const sayStep = (d, i, says) => ({ ...d, steps: d.steps.map((s, k) => (k === i ? { ...s, says } : s)) })
 
 // History is the drawings there were, and where in them one stands.
 export class History {
-  constructor(d) { this.all = [d]; this.at = 0 }
-  get now() { return this.all[this.at] }
+  constructor(d) {
+    this.all = [d]
+    this.at = 0
+  }
+  get now() {
+    return this.all[this.at]
+  }
   keep(d) {
     if (JSON.stringify(d) === JSON.stringify(this.now)) return false
     this.all = [...this.all.slice(0, this.at + 1), d].slice(-200)
     this.at = this.all.length - 1
     return true
   }
-  undo() { if (this.at) this.at--; return this.now }
-  redo() { if (this.at < this.all.length - 1) this.at++; return this.now }
+  undo() {
+    if (this.at) this.at--
+    return this.now
+  }
+  redo() {
+    if (this.at < this.all.length - 1) this.at++
+    return this.now
+  }
 }

@@ -9,7 +9,8 @@ export const minutes = (ms) => {
 export const json = { Accept: 'application/json', 'Content-Type': 'application/json' }
 
 // mix makes one component of parts; what they work out stays worked out anew each time.
-export const mix = (...parts) => parts.reduce((all, p) => Object.defineProperties(all, Object.getOwnPropertyDescriptors(p)), {})
+export const mix = (...parts) =>
+  parts.reduce((all, p) => Object.defineProperties(all, Object.getOwnPropertyDescriptors(p)), {})
 
 // take puts what changed elsewhere into the state: things with an id once, the newest word about a player last.
 export function take(state, d) {
@@ -37,7 +38,8 @@ export function take(state, d) {
 // watching each of their thousand items.
 const kept = new Map()
 export function found(name, list, beat, word) {
-  const raw = window.Alpine.raw(list), was = kept.get(name)
+  const raw = window.Alpine.raw(list),
+    was = kept.get(name)
   if (was && was.raw === raw && was.length === list.length && was.beat === beat) return was.by
   const by = new Map()
   for (const i of raw) {
@@ -51,15 +53,25 @@ export function found(name, list, beat, word) {
 
 export const hall = {
   state: null,
-  now: 0, online: navigator.onLine, lastSegment: -1, flash: '', flashUntil: 0, spoken: '', ticked: 0,
-  offset: null, signal: null,
+  now: 0,
+  online: navigator.onLine,
+  lastSegment: -1,
+  flash: '',
+  flashUntil: 0,
+  spoken: '',
+  ticked: 0,
+  offset: null,
+  signal: null,
 
   begin() {
     const fresh = JSON.parse(document.getElementById('state').textContent)
     this.stateKey = 'gruppo-state-' + location.pathname
     const kept = JSON.parse(localStorage.getItem(this.stateKey) || 'null')
-    this.state = kept && kept.session === fresh.session && kept.me.id === fresh.me.id && kept.now > fresh.now ? kept : fresh // an old page out of the store, while there is no network
-    this.offset = new Offset(Number(localStorage.getItem('gruppo-offset')) || (kept === this.state ? 0 : fresh.now - Date.now()))
+    this.state =
+      kept && kept.session === fresh.session && kept.me.id === fresh.me.id && kept.now > fresh.now ? kept : fresh // an old page out of the store, while there is no network
+    this.offset = new Offset(
+      Number(localStorage.getItem('gruppo-offset')) || (kept === this.state ? 0 : fresh.now - Date.now()),
+    )
     this.signal = new Signal(localStorage)
     this.tick()
     this.lastSegment = this.segment
@@ -67,11 +79,23 @@ export const hall = {
     this.setClock()
     setInterval(() => this.setClock(), 30000)
     this.listen()
-    addEventListener('online', () => { this.online = true; this.refresh() })
-    addEventListener('offline', () => { this.online = false })
-    document.addEventListener('visibilitychange', () => { if (!document.hidden) { this.refresh(); this.stayAwake() } })
+    addEventListener('online', () => {
+      this.online = true
+      this.refresh()
+    })
+    addEventListener('offline', () => {
+      this.online = false
+    })
+    document.addEventListener('visibilitychange', () => {
+      if (!document.hidden) {
+        this.refresh()
+        this.stayAwake()
+      }
+    })
     this.stayAwake()
-    navigator.serviceWorker?.register('/sw.js').catch(() => { /* the open page goes on without */ })
+    navigator.serviceWorker?.register('/sw.js').catch(() => {
+      /* the open page goes on without */
+    })
   },
 
   // -- the server
@@ -82,7 +106,9 @@ export const hall = {
       try {
         const r = await fetch('/time', { cache: 'no-store' })
         if (r.ok) this.offset.add(sent, Number(await r.text()), Date.now())
-      } catch { return }
+      } catch {
+        return
+      }
     }
     localStorage.setItem('gruppo-offset', String(this.offset.ms))
   },
@@ -91,9 +117,16 @@ export const hall = {
     const source = new EventSource('/courtside/' + this.state.session + '/live')
     source.onmessage = (e) => {
       this.online = navigator.onLine // an answer that was under way says nothing of now
-      if (e.data[0] === '{') { take(this.state, JSON.parse(e.data)); this.beat++; this.merge(); this.keepState() } else this.refresh() // also at hello: what changed while the page was loading, or the stream away, was told to nobody
+      if (e.data[0] === '{') {
+        take(this.state, JSON.parse(e.data))
+        this.beat++
+        this.merge()
+        this.keepState()
+      } else this.refresh() // also at hello: what changed while the page was loading, or the stream away, was told to nobody
     }
-    source.onerror = () => { this.online = false }
+    source.onerror = () => {
+      this.online = false
+    }
   },
 
   async refresh() {
@@ -108,36 +141,55 @@ export const hall = {
       this.online = navigator.onLine
       this.merge()
       this.keepState()
-    } catch { this.online = false }
+    } catch {
+      this.online = false
+    }
   },
   only: (state) => state,
   merge() {},
-  keepState() { // at most once a second: it is large
+  keepState() {
+    // at most once a second: it is large
     this.keeping ||= setTimeout(() => {
       this.keeping = 0
-      if (this.ended && !this.state.mayRun && !this.waiting) { // a helper's phone forgets the names when it is over and all has arrived
+      if (this.ended && !this.state.mayRun && !this.waiting) {
+        // a helper's phone forgets the names when it is over and all has arrived
         localStorage.removeItem(this.stateKey)
         window.caches?.delete('gruppo-hall')
         return
       }
-      try { localStorage.setItem(this.stateKey, JSON.stringify(window.Alpine.raw(this.state))) } catch { /* full: the page in the store is older, but there */ }
+      try {
+        localStorage.setItem(this.stateKey, JSON.stringify(window.Alpine.raw(this.state)))
+      } catch {
+        /* full: the page in the store is older, but there */
+      }
     }, 1000)
   },
-  keeping: 0, beat: 0, // beat counts what changed in lists that are looked up through found()
+  keeping: 0,
+  beat: 0, // beat counts what changed in lists that are looked up through found()
 
   async stayAwake() {
-    try { this.lock = await navigator.wakeLock?.request('screen') } catch { /* the phone decides */ }
+    try {
+      this.lock = await navigator.wakeLock?.request('screen')
+    } catch {
+      /* the phone decides */
+    }
   },
 
   // -- the clock
 
-  get run() { return fold(window.Alpine.raw(this.state).segments, window.Alpine.raw(this.state).events) },
-  get segment() { return this.at.segment },
+  get run() {
+    return fold(window.Alpine.raw(this.state).segments, window.Alpine.raw(this.state).events)
+  },
+  get segment() {
+    return this.at.segment
+  },
   tick() {
     this.now = Date.now() + this.offset.ms
-    const t = this.run, s = index(t.bounds, t.pausedAt || this.now)
+    const t = this.run,
+      s = index(t.bounds, t.pausedAt || this.now)
     const same = [t.started, t.ended, t.pausedAt, s, ...t.bounds].join()
-    if (same !== this.atSame) { // everything on the page hangs on it, so it changes only when it does
+    if (same !== this.atSame) {
+      // everything on the page hangs on it, so it changes only when it does
       this.atSame = same
       this.at = { ...t, segment: s }
     }
@@ -155,13 +207,29 @@ export const hall = {
   left1() {}, // a segment is over
   follow() {}, // and another has begun
   at: { segment: 0, started: false, ended: false, bounds: [], pausedAt: 0 },
-  get started() { return this.at.started },
-  get ended() { return this.at.ended },
-  get current() { return this.state.segments[this.segment] || { kind: 'over', label: 'The plan is over', round: 0, seconds: 0, what: '' } },
-  get over() { return this.started && this.segment >= this.state.segments.length },
-  get paused() { return this.at.pausedAt > 0 && !this.ended },
-  get going() { return this.started && !this.ended },
-  get running() { return this.going && !this.paused },
+  get started() {
+    return this.at.started
+  },
+  get ended() {
+    return this.at.ended
+  },
+  get current() {
+    return (
+      this.state.segments[this.segment] || { kind: 'over', label: 'The plan is over', round: 0, seconds: 0, what: '' }
+    )
+  },
+  get over() {
+    return this.started && this.segment >= this.state.segments.length
+  },
+  get paused() {
+    return this.at.pausedAt > 0 && !this.ended
+  },
+  get going() {
+    return this.started && !this.ended
+  },
+  get running() {
+    return this.going && !this.paused
+  },
   get phase() {
     if (!this.started || this.ended) return 'idle'
     if (this.over) return 'over'
@@ -172,14 +240,20 @@ export const hall = {
     if (this.over || this.ended) return 0
     return this.at.bounds[this.segment + 1] - (this.at.pausedAt || this.now)
   },
-  get left() { return minutes(this.msLeft) },
+  get left() {
+    return minutes(this.msLeft)
+  },
   get done() {
     if (!this.going || this.over) return 0
-    const from = this.at.bounds[this.segment], to = this.at.bounds[this.segment + 1]
+    const from = this.at.bounds[this.segment],
+      to = this.at.bounds[this.segment + 1]
     return to > from ? Math.max(0, Math.min(100, 100 * (1 - this.msLeft / (to - from)))) : 0
   },
-  get rounds() { return Math.max(0, ...this.state.segments.map((s) => s.round)) },
-  get round() { // the round whose groups are shown
+  get rounds() {
+    return Math.max(0, ...this.state.segments.map((s) => s.round))
+  },
+  get round() {
+    // the round whose groups are shown
     const c = this.current
     if (c.kind === 'work') return c.round
     if (c.kind === 'change') return c.round + 1
@@ -201,7 +275,9 @@ export const hall = {
     if (n.kind === 'change') return 'then ' + minutes(n.seconds * 1000) + ' to change'
     return 'then ' + n.label + ', ' + minutes(n.seconds * 1000)
   },
-  clockTime(ms) { return new Date(ms).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: this.state.zone }) },
+  clockTime(ms) {
+    return new Date(ms).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: this.state.zone })
+  },
 
   // moved signals what begins: by sound, by vibration, and over the whole screen.
   moved() {
@@ -211,8 +287,12 @@ export const hall = {
     this.flashUntil = this.now + 4000
     this.signal.give(change)
   },
-  get flashClass() { return 'court-flash at-' + this.phase },
-  hideFlash() { this.flash = '' },
+  get flashClass() {
+    return 'court-flash at-' + this.phase
+  },
+  hideFlash() {
+    this.flash = ''
+  },
 
   // -- who is where
 
@@ -222,9 +302,16 @@ export const hall = {
   },
   get moves() {
     return this.state.groups.map((g) => {
-      const s = this.groupAt(g, this.round), n = this.groupAt(g, this.round + 1)
-      return { name: g.name, path: g.path, cls: 'shape is-' + g.shape, station: s ? s.name : 'rests', to: s ? (this.state.stations.indexOf(s) + 1) + ' ' + s.name : 'rests',
-        then: this.round < this.rounds ? 'then ' + (n ? n.name : 'rest') : '' }
+      const s = this.groupAt(g, this.round),
+        n = this.groupAt(g, this.round + 1)
+      return {
+        name: g.name,
+        path: g.path,
+        cls: 'shape is-' + g.shape,
+        station: s ? s.name : 'rests',
+        to: s ? this.state.stations.indexOf(s) + 1 + ' ' + s.name : 'rests',
+        then: this.round < this.rounds ? 'then ' + (n ? n.name : 'rest') : '',
+      }
     })
   },
   // turn is where work and rest stand in a drill that prescribes them.

@@ -11,7 +11,9 @@ export class Outbox {
     this.sending = false
   }
 
-  get waiting() { return this.items.length }
+  get waiting() {
+    return this.items.length
+  }
 
   add(item) {
     this.items = this.items.filter((i) => !(i.kind === item.kind && i.id === item.id))
@@ -19,7 +21,9 @@ export class Outbox {
     this.save()
   }
 
-  save() { this.storage.setItem(this.key, JSON.stringify(this.items)) }
+  save() {
+    this.storage.setItem(this.key, JSON.stringify(this.items))
+  }
 
   // flush sends what waits. It resolves to {sent, refused}; sent is false when the server could not be reached.
   async flush() {

@@ -3,7 +3,9 @@
 
 // runs counts a series of tries.
 export function runs(tries) {
-  let run = 0, best = 0, good = 0
+  let run = 0,
+    best = 0,
+    good = 0
   for (const t of tries) {
     run = t === '1' ? run + 1 : 0
     good += t === '1' ? 1 : 0
@@ -14,11 +16,15 @@ export function runs(tries) {
 
 // circuit is where a player stands in a set of streaks: skills × n in a row; a miss sends back all over, to the skill before, or to the start of this one.
 export function circuit(tries, n, skills, back) {
-  let skill = 0, run = 0
+  let skill = 0,
+    run = 0
   for (const t of tries) {
     if (skill >= skills) break
     if (t === '1') {
-      if (++run === n) { skill++; run = 0 }
+      if (++run === n) {
+        skill++
+        run = 0
+      }
       continue
     }
     run = 0
@@ -30,11 +36,15 @@ export function circuit(tries, n, skills, back) {
 
 // rungs is where a pair stands on a rally ladder that begins at a rung: rung j asks for j good ones in a row, a miss begins the rung again.
 export function rungs(tries, from = 1, to = Infinity) {
-  let rung = from, run = 0
+  let rung = from,
+    run = 0
   for (const t of tries) {
     if (rung > to) break
     run = t === '1' ? run + 1 : 0
-    if (run === rung) { rung++; run = 0 }
+    if (run === rung) {
+      rung++
+      run = 0
+    }
   }
   return { rung: Math.min(rung, to), run, done: rung > to }
 }
@@ -55,7 +65,8 @@ export function race(points, to, against) {
 
 // pairs makes partners of players in a ring and moves everybody on by one each time; with an odd number the one in the middle rests. i faces n − 1 − i.
 export function pairs(players, turn) {
-  const n = players.length, at = (i) => players[(i + turn) % n]
+  const n = players.length,
+    at = (i) => players[(i + turn) % n]
   const out = []
   for (let i = 0; i < Math.floor(n / 2); i++) out.push([at(i), at(n - 1 - i)])
   return { pairs: out, rests: n % 2 ? at((n - 1) / 2) : undefined }
@@ -72,5 +83,10 @@ export function teach(keys, players, has) {
 
 // degrees is the angle at a joint between its fixed arm, level to the right, and a point; up is positive, whole degrees from 0 to 180.
 export function degrees(dx, dy) {
-  return Math.round(Math.min(180, Math.max(0, (Math.atan2(-dy, dx) * 180) / Math.PI < -90 ? 180 : (Math.atan2(-dy, dx) * 180) / Math.PI)))
+  return Math.round(
+    Math.min(
+      180,
+      Math.max(0, (Math.atan2(-dy, dx) * 180) / Math.PI < -90 ? 180 : (Math.atan2(-dy, dx) * 180) / Math.PI),
+    ),
+  )
 }

@@ -14,23 +14,63 @@ document.addEventListener('keydown', (e) => {
   if (going) {
     going = false
     const link = $(`[data-go="${CSS.escape(e.key)}"]`)
-    if (link) { e.preventDefault(); link.click() }
+    if (link) {
+      e.preventDefault()
+      link.click()
+    }
     return
   }
-  if (e.key === 'g') { going = true; setTimeout(() => { going = false }, 1500); return }
-  if (e.key === '/') { const s = $('[data-search]'); if (s) { e.preventDefault(); s.focus() } return }
-  if (e.key === '?') { e.preventDefault(); return help() }
+  if (e.key === 'g') {
+    going = true
+    setTimeout(() => {
+      going = false
+    }, 1500)
+    return
+  }
+  if (e.key === '/') {
+    const s = $('[data-search]')
+    if (s) {
+      e.preventDefault()
+      s.focus()
+    }
+    return
+  }
+  if (e.key === '?') {
+    e.preventDefault()
+    return help()
+  }
   if (e.defaultPrevented) return
   const b = $(`[data-key="${CSS.escape(e.key)}"]`)
-  if (b) { e.preventDefault(); b.click() }
+  if (b) {
+    e.preventDefault()
+    b.click()
+  }
 })
 
 function help() {
   const d = $('#keys-help')
   if (!d) return
-  const rows = [['G then a letter', 'go to a place: ' + $$('[data-go]').map((a) => a.dataset.go.toUpperCase() + ' ' + a.textContent).join(', ')], ['/', 'search'], ['?', 'this list']]
-  for (const b of $$('[data-key]')) rows.push([b.dataset.key.toUpperCase(), (b.getAttribute('aria-label') || b.textContent).trim()])
-  if ($('.strip')) rows.push(['← →', 'along the Strip'], ['[ ]', 'shorten or lengthen: the block you are on, else the rounds'], ['Alt ← →', 'move the block you are on'], ['S, I, Delete', 'split the block you are on, insert after it, take it out'], ['arrows on a station', 'move it half a metre; with Shift size it; R turns it; Delete takes it out'])
+  const rows = [
+    [
+      'G then a letter',
+      'go to a place: ' +
+        $$('[data-go]')
+          .map((a) => a.dataset.go.toUpperCase() + ' ' + a.textContent)
+          .join(', '),
+    ],
+    ['/', 'search'],
+    ['?', 'this list'],
+  ]
+  for (const b of $$('[data-key]'))
+    rows.push([b.dataset.key.toUpperCase(), (b.getAttribute('aria-label') || b.textContent).trim()])
+  if ($('.strip'))
+    rows.push(
+      ['← →', 'along the Strip'],
+      ['[ ]', 'shorten or lengthen: the block you are on, else the rounds'],
+      ['Alt ← →', 'move the block you are on'],
+      ['S, I, Delete', 'split the block you are on, insert after it, take it out'],
+      ['arrows on a station', 'move it half a metre; with Shift size it; R turns it; Delete takes it out'],
+    )
   d.replaceChildren()
   const h = document.createElement('h2')
   h.id = 'keys-title'
@@ -67,7 +107,11 @@ function tabs(root = document) {
       t.addEventListener('click', () => open(t))
       t.addEventListener('keydown', (e) => {
         const to = all[(all.indexOf(t) + { ArrowRight: 1, ArrowLeft: all.length - 1 }[e.key]) % all.length]
-        if (to) { e.preventDefault(); e.stopPropagation(); open(to, true) }
+        if (to) {
+          e.preventDefault()
+          e.stopPropagation()
+          open(to, true)
+        }
       })
     }
     const empty = !$('.station-row:not(.add)', box) && $('#tab-stations', box)
@@ -77,7 +121,8 @@ function tabs(root = document) {
 
 // -- forms
 
-document.addEventListener('click', (e) => { // a button that fills fields in: name=value;…
+document.addEventListener('click', (e) => {
+  // a button that fills fields in: name=value;…
   const b = e.target.closest?.('[data-fill]')
   if (!b) return
   const form = $(b.dataset.fillIn)
@@ -89,9 +134,11 @@ document.addEventListener('click', (e) => { // a button that fills fields in: na
 })
 
 document.addEventListener('change', (e) => {
-  if (e.target.matches('[data-submit]') && (e.target.value || !e.target.querySelector('option[selected][value=""]'))) e.target.form.requestSubmit()
+  if (e.target.matches('[data-submit]') && (e.target.value || !e.target.querySelector('option[selected][value=""]')))
+    e.target.form.requestSubmit()
   if (e.target.matches('input[type=file][data-most]')) fileNote(e.target)
-  if (e.target.matches('[data-all]')) for (const b of $$(`[name="${e.target.dataset.all}"]`, e.target.form)) b.checked = e.target.checked
+  if (e.target.matches('[data-all]'))
+    for (const b of $$(`[name="${e.target.dataset.all}"]`, e.target.form)) b.checked = e.target.checked
 })
 // parts of a form that belong to one choice of another field: data-for="program=…"; those of other choices are away and are not sent
 function parts(form) {
@@ -107,9 +154,11 @@ for (const form of $$('form[data-parts]')) {
 }
 // a line that can be there again: whoever fills the last one gets another
 document.addEventListener('change', (e) => {
-  const lines = e.target.closest('[data-again]'), last = lines?.lastElementChild
+  const lines = e.target.closest('[data-again]'),
+    last = lines?.lastElementChild
   if (!last?.contains(e.target) || !e.target.matches('select') || !e.target.value || lines.children.length > 30) return
-  const more = last.cloneNode(true), n = lines.children.length
+  const more = last.cloneNode(true),
+    n = lines.children.length
   for (const s of $$('select', more)) s.selectedIndex = 0
   for (const x of $$('[id]', more)) x.id = x.id.replace(/\d+$/, n)
   for (const x of $$('[for]', more)) x.htmlFor = x.htmlFor.replace(/\d+$/, n)
@@ -121,7 +170,8 @@ document.addEventListener('click', (e) => {
   if (e.target.matches('[data-print]')) print()
 })
 document.addEventListener('submit', (e) => {
-  if (e.target.getAttribute('action')?.startsWith('/sign-out')) { // what the hall kept on this device; marks that wait stay until they have arrived
+  if (e.target.getAttribute('action')?.startsWith('/sign-out')) {
+    // what the hall kept on this device; marks that wait stay until they have arrived
     window.caches?.delete('gruppo-hall')
     for (const k of Object.keys(localStorage)) if (/^gruppo-(state|series)-/.test(k)) localStorage.removeItem(k)
   }
@@ -134,22 +184,33 @@ document.addEventListener('submit', (e) => {
 
 // fileNote says at the file what is wrong with it, before it is sent.
 function fileNote(input) {
-  const f = input.files[0], note = $('[data-file-note]', input.form), most = Number(input.dataset.most)
+  const f = input.files[0],
+    note = $('[data-file-note]', input.form),
+    most = Number(input.dataset.most)
   const bad = f && f.size > most * 1024 * 1024
   note.classList.toggle('is-danger', Boolean(bad))
-  note.textContent = bad ? `${f.name} is ${Math.round(f.size / 1048576)} MB; ${input.dataset.what || 'a list of players'} is at most ${most} MB.` : f ? `${f.name}, ${Math.max(1, Math.round(f.size / 1024))} KB` : note.textContent
+  note.textContent = bad
+    ? `${f.name} is ${Math.round(f.size / 1048576)} MB; ${input.dataset.what || 'a list of players'} is at most ${most} MB.`
+    : f
+      ? `${f.name}, ${Math.max(1, Math.round(f.size / 1024))} KB`
+      : note.textContent
   return !bad
 }
 
-function closeToasts() { for (const t of $$('.toast')) t.remove() }
+function closeToasts() {
+  for (const t of $$('.toast')) t.remove()
+}
 
 function say(text) {
   const n = $('#notice')
   if (!n) return
-  n.innerHTML = '<div class="toast is-bad"><span></span><button class="toast-close" aria-label="Close this message" data-close>×</button></div>'
+  n.innerHTML =
+    '<div class="toast is-bad"><span></span><button class="toast-close" aria-label="Close this message" data-close>×</button></div>'
   $('span', n).textContent = text
 }
-document.addEventListener('htmx:sendError', () => say('No connection. Nothing was changed and nothing you typed is lost: try again in a moment.'))
+document.addEventListener('htmx:sendError', () =>
+  say('No connection. Nothing was changed and nothing you typed is lost: try again in a moment.'),
+)
 document.addEventListener('htmx:timeout', () => say('The server does not answer. Try again in a moment.'))
 document.addEventListener('htmx:afterSwap', (e) => {
   if (e.detail.target?.id === 'plan' || $('#plan')) tabs()

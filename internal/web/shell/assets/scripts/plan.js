@@ -18,25 +18,36 @@ window.htmx.defineExtension('whole', {
     return []
   },
 })
-let asking = 0, heard = '' // answers on their way, and the newest version that was spoken of meanwhile
+let asking = 0,
+  heard = '' // answers on their way, and the newest version that was spoken of meanwhile
 async function ask(verb, path, values) {
   asking++
   const tab = $('.tabs-row [aria-selected=true]')?.getAttribute('aria-controls') // the only one that has to be filled now
-  try { await window.htmx.ajax(verb, path, { source: '#plan', target: '#plan', swap: 'whole', values: { ...values, tab } }) } finally { asking-- }
+  try {
+    await window.htmx.ajax(verb, path, { source: '#plan', target: '#plan', swap: 'whole', values: { ...values, tab } })
+  } finally {
+    asking--
+  }
   if (!asking && Number(heard) > Number(plan()?.dataset.version)) read() // somebody else's, newer than the answer
   heard = ''
 }
 
 let busy = null // a drag
-const send = (action, at, value) => ask('POST', url() + '/plan', { version: plan().dataset.version, do: action, at, value })
+const send = (action, at, value) =>
+  ask('POST', url() + '/plan', { version: plan().dataset.version, do: action, at, value })
 
 // -- what is shown: a moment of the session, a block's settings, a group lit
 
-let moment = -1, block = -1
+let moment = -1,
+  block = -1
 function showMoment(i) {
   const all = $$('.round-at')
   if (!all.length) return
-  if (i < 0 || i >= all.length) i = Math.max(0, all.findIndex((m) => m.dataset.label.includes('Round 1')))
+  if (i < 0 || i >= all.length)
+    i = Math.max(
+      0,
+      all.findIndex((m) => m.dataset.label.includes('Round 1')),
+    )
   if (i < all.length - 1 && all[i].dataset.label.endsWith('Change') && i === moment) i++ // walking is seen in passing
   moment = i
   for (const t of $$('.tokens')) {
@@ -51,7 +62,8 @@ function showMoment(i) {
 function showBlock(i) {
   const forms = $$('[data-block-form]')
   if (!forms.length) return
-  if (!forms.some((f) => Number(f.dataset.blockForm) === i)) i = Number(($('.bar.is-stations') || $('.bar')).dataset.block)
+  if (!forms.some((f) => Number(f.dataset.blockForm) === i))
+    i = Number(($('.bar.is-stations') || $('.bar')).dataset.block)
   block = i
   for (const f of forms) f.hidden = Number(f.dataset.blockForm) !== i
   for (const b of $$('.bar')) b.classList.toggle('is-chosen', Number(b.dataset.block) === i)
@@ -61,7 +73,10 @@ let stationNext = null
 function openStation(i) {
   $('#tab-stations').click()
   const d = $('#station-' + i)
-  if (!d) { stationNext = i; return } // it comes with its tab
+  if (!d) {
+    stationNext = i
+    return
+  } // it comes with its tab
   for (const o of $$('.station-row[open]')) if (o !== d) o.open = false
   d.open = true
   d.scrollIntoView({ block: 'nearest' })
@@ -87,53 +102,101 @@ document.addEventListener('pointerover', (e) => {
   const group = e.target.closest?.('.ledger [data-group], .strip .group-row, .floor .tokens')
   light(group ? group.dataset.group : null)
 })
-const momentOf = (bar) => { // the moment under the block's middle
-  const r = bar.querySelector('rect').getBoundingClientRect(), x = r.x + r.width / 2
-  return $$('.round-at').findIndex((m) => { const b = m.getBoundingClientRect(); return b.x <= x && x <= b.right })
+const momentOf = (bar) => {
+  // the moment under the block's middle
+  const r = bar.querySelector('rect').getBoundingClientRect(),
+    x = r.x + r.width / 2
+  return $$('.round-at').findIndex((m) => {
+    const b = m.getBoundingClientRect()
+    return b.x <= x && x <= b.right
+  })
 }
 document.addEventListener('focusin', (e) => {
-  const v = e.target.closest?.('.visit'), bar = e.target.closest?.('.bar')
+  const v = e.target.closest?.('.visit'),
+    bar = e.target.closest?.('.bar')
   if (v) showMoment(Number(v.dataset.moment))
-  if (bar) { showBlock(Number(bar.dataset.block)); showMoment(momentOf(bar)) }
+  if (bar) {
+    showBlock(Number(bar.dataset.block))
+    showMoment(momentOf(bar))
+  }
   if (e.target.matches?.('[data-options]')) fill(e.target)
 })
-document.addEventListener('pointerdown', (e) => { if (e.target.matches?.('[data-options]')) fill(e.target) })
+document.addEventListener('pointerdown', (e) => {
+  if (e.target.matches?.('[data-options]')) fill(e.target)
+})
 function fill(select) {
   const now = select.value
   const from = document.getElementById(select.dataset.options)
   if (!from || select.dataset.filled) return
   select.dataset.filled = '1'
-  for (const o of [...from.content.cloneNode(true).children]) if (o.value !== now) {
-    o.value = (select.dataset.before ?? '') + o.value
-    select.append(o)
-  }
+  for (const o of [...from.content.cloneNode(true).children])
+    if (o.value !== now) {
+      o.value = (select.dataset.before ?? '') + o.value
+      select.append(o)
+    }
 }
 
 // -- keys
 
-document.addEventListener('keydown', (e) => {
-  if (!plan() || e.ctrlKey || e.metaKey || /^(INPUT|SELECT|TEXTAREA)$/.test(e.target.tagName)) return
-  const station = e.target.closest?.('.floor .station'), bar = e.target.closest?.('.bar')
-  const done = () => { e.preventDefault(); e.stopImmediatePropagation() }
-  if (station && stationKey(e, station)) return done()
-  if (bar) {
-    const at = Number(bar.dataset.block)
-    const press = (id) => { const b = document.getElementById(id + at); if (b) b.click(); return true }
-    if (e.altKey && (e.key === 'ArrowLeft' || e.key === 'ArrowRight')) { focusAfter(at + (e.key === 'ArrowLeft' ? -1 : 1)); press(e.key === 'ArrowLeft' ? 'earlier-' : 'later-'); return done() }
-    if ((e.key === '[' || e.key === ']') && bar.dataset.kind !== 'stations') { press(e.key === '[' ? 'min-less-' : 'min-more-'); return done() }
-    if (e.key === 's' && bar.dataset.kind !== 'stations') { press('halve-'); return done() }
-    if (e.key === 's' || e.key === 'i') { document.getElementById((e.key === 's' ? 'split-' : 'insert-') + at)?.focus(); return done() }
-    if (e.key === 'Delete') { press('drop-'); return done() }
-  }
-  if (!e.altKey && (e.key === 'ArrowLeft' || e.key === 'ArrowRight') && e.target.closest?.('.strip')) {
-    const all = $$('.strip .bar, .strip .visit')
-    const to = all[all.indexOf(e.target) + (e.key === 'ArrowRight' ? 1 : -1)]
-    if (to) { to.focus(); return done() }
-  }
-  if ((e.key === 'Enter' || e.key === ' ') && e.target.closest?.('.visit')) { showMoment(Number(e.target.closest('.visit').dataset.moment)); return done() }
-}, true)
+document.addEventListener(
+  'keydown',
+  (e) => {
+    if (!plan() || e.ctrlKey || e.metaKey || /^(INPUT|SELECT|TEXTAREA)$/.test(e.target.tagName)) return
+    const station = e.target.closest?.('.floor .station'),
+      bar = e.target.closest?.('.bar')
+    const done = () => {
+      e.preventDefault()
+      e.stopImmediatePropagation()
+    }
+    if (station && stationKey(e, station)) return done()
+    if (bar) {
+      const at = Number(bar.dataset.block)
+      const press = (id) => {
+        const b = document.getElementById(id + at)
+        if (b) b.click()
+        return true
+      }
+      if (e.altKey && (e.key === 'ArrowLeft' || e.key === 'ArrowRight')) {
+        focusAfter(at + (e.key === 'ArrowLeft' ? -1 : 1))
+        press(e.key === 'ArrowLeft' ? 'earlier-' : 'later-')
+        return done()
+      }
+      if ((e.key === '[' || e.key === ']') && bar.dataset.kind !== 'stations') {
+        press(e.key === '[' ? 'min-less-' : 'min-more-')
+        return done()
+      }
+      if (e.key === 's' && bar.dataset.kind !== 'stations') {
+        press('halve-')
+        return done()
+      }
+      if (e.key === 's' || e.key === 'i') {
+        document.getElementById((e.key === 's' ? 'split-' : 'insert-') + at)?.focus()
+        return done()
+      }
+      if (e.key === 'Delete') {
+        press('drop-')
+        return done()
+      }
+    }
+    if (!e.altKey && (e.key === 'ArrowLeft' || e.key === 'ArrowRight') && e.target.closest?.('.strip')) {
+      const all = $$('.strip .bar, .strip .visit')
+      const to = all[all.indexOf(e.target) + (e.key === 'ArrowRight' ? 1 : -1)]
+      if (to) {
+        to.focus()
+        return done()
+      }
+    }
+    if ((e.key === 'Enter' || e.key === ' ') && e.target.closest?.('.visit')) {
+      showMoment(Number(e.target.closest('.visit').dataset.moment))
+      return done()
+    }
+  },
+  true,
+)
 let focusNext = ''
-const focusAfter = (i) => { focusNext = 'bar-' + Math.max(0, i) }
+const focusAfter = (i) => {
+  focusNext = 'bar-' + Math.max(0, i)
+}
 
 // -- the Floor
 
@@ -143,7 +206,8 @@ const put = (s, p) => send('spot', Number(s.dataset.station), words(p))
 let nudge = null
 function stationKey(e, s) {
   let p = nudge?.station === s ? nudge.p : placeOf(s)
-  const far = grid(), step = { ArrowLeft: [-far, 0], ArrowRight: [far, 0], ArrowUp: [0, -far], ArrowDown: [0, far] }[e.key]
+  const far = grid(),
+    step = { ArrowLeft: [-far, 0], ArrowRight: [far, 0], ArrowUp: [0, -far], ArrowDown: [0, far] }[e.key]
   if (step) {
     p = e.shiftKey ? sized({ ...p, l: p.l + step[0], w: p.w + step[1] }) : { ...p, x: p.x + step[0], y: p.y + step[1] }
   } else if (e.key === 'r' || e.key === 'R') {
@@ -156,14 +220,24 @@ function stationKey(e, s) {
     return true
   } else return false
   if (nudge) clearTimeout(nudge.timer)
-  nudge = { station: s, p, timer: setTimeout(() => { nudge = null; put(s, p) }, 250) } // several presses are one change
+  nudge = {
+    station: s,
+    p,
+    timer: setTimeout(() => {
+      nudge = null
+      put(s, p)
+    }, 250),
+  } // several presses are one change
   draw(s, p)
   return true
 }
 
 // draw shows a place before the server has worked it out.
 function draw(s, p) {
-  const map = s.ownerSVGElement, k = Number(map.dataset.scale), was = placeOf(s), box = $('.spot', s)
+  const map = s.ownerSVGElement,
+    k = Number(map.dataset.scale),
+    was = placeOf(s),
+    box = $('.spot', s)
   s.setAttribute('transform', `translate(${(p.x - was.x) * k} ${(p.y - was.y) * k})`)
   box.setAttribute('width', p.l * k)
   box.setAttribute('height', p.w * k)
@@ -175,7 +249,8 @@ const snap = (map, p) => snapped(p, lines(map, 'snapX'), lines(map, 'snapY'))
 
 document.addEventListener('pointerdown', (e) => {
   if (!plan() || e.button || e.pointerType === 'touch') return // a finger scrolls and taps; its moves are made by the forms
-  const s = e.target.closest?.('.floor .station'), bar = e.target.closest?.('.bar')
+  const s = e.target.closest?.('.floor .station'),
+    bar = e.target.closest?.('.bar')
   if (s) return dragStation(e, s)
   if (bar) dragBar(e, bar)
 })
@@ -183,7 +258,8 @@ document.addEventListener('pointerdown', (e) => {
 function follow(e, move, drop) {
   busy = { x: e.clientX, y: e.clientY, moved: false }
   const on = (ev) => {
-    const dx = ev.clientX - busy.x, dy = ev.clientY - busy.y
+    const dx = ev.clientX - busy.x,
+      dy = ev.clientY - busy.y
     if (!busy.moved && Math.hypot(dx, dy) < 4) return
     busy.moved = true
     ev.preventDefault()
@@ -203,54 +279,82 @@ function follow(e, move, drop) {
 }
 
 function dragStation(e, s) {
-  const map = s.ownerSVGElement, was = placeOf(s), k = Number(map.dataset.scale) * map.getBoundingClientRect().width / map.viewBox.baseVal.width
+  const map = s.ownerSVGElement,
+    was = placeOf(s),
+    k = (Number(map.dataset.scale) * map.getBoundingClientRect().width) / map.viewBox.baseVal.width
   const sizing = e.target.classList.contains('grip')
   e.preventDefault()
   s.focus()
   let p = was
   if (e.target.classList.contains('turn-grip')) return put(s, turned(was))
-  follow(e, (dx, dy) => {
-    p = sizing ? sized({ ...was, l: was.l + dx / k, w: was.w + dy / k }) : snap(map, { ...was, x: was.x + dx / k, y: was.y + dy / k })
-    draw(s, p)
-  }, (moved) => {
-    if (!moved) return openStation(s.dataset.station)
-    if (words(p) !== words(was)) put(s, p); else s.removeAttribute('transform')
-  })
+  follow(
+    e,
+    (dx, dy) => {
+      p = sizing
+        ? sized({ ...was, l: was.l + dx / k, w: was.w + dy / k })
+        : snap(map, { ...was, x: was.x + dx / k, y: was.y + dy / k })
+      draw(s, p)
+    },
+    (moved) => {
+      if (!moved) return openStation(s.dataset.station)
+      if (words(p) !== words(was)) put(s, p)
+      else s.removeAttribute('transform')
+    },
+  )
 }
 
 // -- the Strip: the middle of a block moves it, its right edge makes it longer or shorter
 
 function dragBar(e, bar) {
-  const map = bar.ownerSVGElement, at = Number(bar.dataset.block), minutes = Number(bar.dataset.minutes)
-  const scale = map.getBoundingClientRect().width / map.viewBox.baseVal.width, k = Number(map.dataset.perMinute) * scale
+  const map = bar.ownerSVGElement,
+    at = Number(bar.dataset.block),
+    minutes = Number(bar.dataset.minutes)
+  const scale = map.getBoundingClientRect().width / map.viewBox.baseVal.width,
+    k = Number(map.dataset.perMinute) * scale
   const sizing = e.target.classList.contains('edge-grip')
-  let to = minutes, place = at
-  follow(e, (dx) => {
-    if (sizing) {
-      to = Math.max(1, minutes + Math.round(dx / k))
-      $('rect', bar).setAttribute('width', Math.max(4, to * Number(map.dataset.perMinute) - 3))
-      $('.who', bar).textContent = to + ' min'
-      return
-    }
-    bar.setAttribute('transform', `translate(${dx / scale} 0)`)
-    bar.classList.add('is-moving')
-    const mid = bar.getBoundingClientRect().x + bar.getBoundingClientRect().width / 2
-    place = $$('.bar').filter((o) => o !== bar && o.getBoundingClientRect().x + o.getBoundingClientRect().width / 2 < mid).length
-  }, (moved) => {
-    if (!moved) return
-    if (sizing && to !== minutes) return send('minutes', at, to)
-    if (!sizing && place !== at) { focusAfter(place); return send('move-block', at, place) }
-    bar.removeAttribute('transform')
-  })
+  let to = minutes,
+    place = at
+  follow(
+    e,
+    (dx) => {
+      if (sizing) {
+        to = Math.max(1, minutes + Math.round(dx / k))
+        $('rect', bar).setAttribute('width', Math.max(4, to * Number(map.dataset.perMinute) - 3))
+        $('.who', bar).textContent = to + ' min'
+        return
+      }
+      bar.setAttribute('transform', `translate(${dx / scale} 0)`)
+      bar.classList.add('is-moving')
+      const mid = bar.getBoundingClientRect().x + bar.getBoundingClientRect().width / 2
+      place = $$('.bar').filter(
+        (o) => o !== bar && o.getBoundingClientRect().x + o.getBoundingClientRect().width / 2 < mid,
+      ).length
+    },
+    (moved) => {
+      if (!moved) return
+      if (sizing && to !== minutes) return send('minutes', at, to)
+      if (!sizing && place !== at) {
+        focusAfter(place)
+        return send('move-block', at, place)
+      }
+      bar.removeAttribute('transform')
+    },
+  )
 }
 
 // -- forms of the page that are sent as edits
 
-document.addEventListener('opened', (e) => { if ($('#' + e.target.getAttribute('aria-controls') + ' [data-later]')) read() })
+document.addEventListener('opened', (e) => {
+  if ($('#' + e.target.getAttribute('aria-controls') + ' [data-later]')) read()
+})
 document.addEventListener('submit', (e) => {
   if (e.target.matches('#plan [data-do]')) {
     e.preventDefault()
-    return send(e.target.dataset.do, e.target.dataset.at, e.submitter?.name ? e.submitter.value : e.target.elements.value?.value ?? '')
+    return send(
+      e.target.dataset.do,
+      e.target.dataset.at,
+      e.submitter?.name ? e.submitter.value : (e.target.elements.value?.value ?? ''),
+    )
   }
   if (e.target.matches('#plan form[method=post]')) {
     e.preventDefault()
@@ -260,13 +364,18 @@ document.addEventListener('submit', (e) => {
   }
   if (!e.target.matches('[data-place]')) return
   e.preventDefault()
-  const field = e.target.elements, n = (k) => field[k].value.trim() || 'nothing', turn = field.turn.value
-  const was = placeOf($('#spot-' + e.target.dataset.place)), quarter = (Number(turn) - was.turn) % 180 !== 0
+  const field = e.target.elements,
+    n = (k) => field[k].value.trim() || 'nothing',
+    turn = field.turn.value
+  const was = placeOf($('#spot-' + e.target.dataset.place)),
+    quarter = (Number(turn) - was.turn) % 180 !== 0
   const own = ['l', 'w'].every((k) => field[k].value === field[k].defaultValue)
   const [l, w] = quarter && own ? [n('w'), n('l')] : [n('l'), n('w')]
   send('place', Number(e.target.dataset.place), [n('x'), n('y'), turn, l, w].join('|')) // as it is typed: feet, yards or metres
 })
-document.addEventListener('change', (e) => { if (e.target.matches('[data-player]')) send('player', 0, e.target.dataset.player + ' ' + e.target.value) })
+document.addEventListener('change', (e) => {
+  if (e.target.matches('[data-player]')) send('player', 0, e.target.dataset.player + ' ' + e.target.value)
+})
 document.addEventListener('click', (e) => {
   const pin = e.target.closest?.('[data-pin]')
   if (pin) return send('pin', 0, pin.dataset.pin)
@@ -276,11 +385,19 @@ document.addEventListener('click', (e) => {
   if (how) return ledger(how.dataset.ledger)
   const sort = e.target.closest?.('[data-sort] th button')
   if (sort) return sortBy(sort.closest('th'))
-  for (const d of $$('.pop[open]')) if (!d.contains(e.target) && !(d.id === 'propose' && !$('.floor .station'))) d.open = false
+  for (const d of $$('.pop[open]'))
+    if (!d.contains(e.target) && !(d.id === 'propose' && !$('.floor .station'))) d.open = false
 })
-document.addEventListener('keydown', (e) => { if (e.key === 'Escape') for (const d of $$('.pop[open]')) { d.open = false; $('summary', d).focus() } })
+document.addEventListener('keydown', (e) => {
+  if (e.key === 'Escape')
+    for (const d of $$('.pop[open]')) {
+      d.open = false
+      $('summary', d).focus()
+    }
+})
 
-let ledgerShows = 'time', sorted = null
+let ledgerShows = 'time',
+  sorted = null
 function ledger(what) {
   ledgerShows = what
   for (const b of $$('[data-ledger]')) b.setAttribute('aria-pressed', b.dataset.ledger === what)
@@ -289,9 +406,14 @@ function ledger(what) {
 }
 function sortBy(th, down = !(sorted?.at === th.cellIndex && sorted.down)) {
   sorted = { at: th.cellIndex, down }
-  const body = $('tbody', th.closest('table')), i = th.cellIndex
+  const body = $('tbody', th.closest('table')),
+    i = th.cellIndex
   const value = (r) => r.cells[i].dataset.v ?? r.cells[i].textContent.trim()
-  const rows = [...body.rows].sort((a, b) => { const x = value(a), y = value(b); return (isNaN(x) || isNaN(y) || x === '' || y === '' ? x.localeCompare(y) : x - y) * (down ? -1 : 1) })
+  const rows = [...body.rows].sort((a, b) => {
+    const x = value(a),
+      y = value(b)
+    return (isNaN(x) || isNaN(y) || x === '' || y === '' ? x.localeCompare(y) : x - y) * (down ? -1 : 1)
+  })
   for (const o of $$('th', th.closest('tr'))) o.removeAttribute('aria-sort')
   th.setAttribute('aria-sort', down ? 'descending' : 'ascending')
   body.append(...rows)
@@ -304,9 +426,20 @@ function listen() {
   const source = new EventSource(url() + '/live')
   source.onmessage = (e) => {
     const [what, version] = e.data.split(' ')
-    if (what !== 'plan' && what !== 'again' && what !== 'hello' || !plan() || version === plan().dataset.version) return
-    if (asking) { heard = version ?? ''; return } // most likely this page's own change; its answer is coming
-    if (busy || nudge || /^(INPUT|SELECT|TEXTAREA)$/.test(document.activeElement?.tagName) && plan().contains(document.activeElement)) { later = true; return }
+    if ((what !== 'plan' && what !== 'again' && what !== 'hello') || !plan() || version === plan().dataset.version)
+      return
+    if (asking) {
+      heard = version ?? ''
+      return
+    } // most likely this page's own change; its answer is coming
+    if (
+      busy ||
+      nudge ||
+      (/^(INPUT|SELECT|TEXTAREA)$/.test(document.activeElement?.tagName) && plan().contains(document.activeElement))
+    ) {
+      later = true
+      return
+    }
     read()
   }
 }
@@ -314,38 +447,72 @@ function read() {
   later = false
   ask('GET', url(), {})
 }
-document.addEventListener('focusout', () => { if (later) setTimeout(() => { if (later && !plan().contains(document.activeElement)) read() }, 100) })
+document.addEventListener('focusout', () => {
+  if (later)
+    setTimeout(() => {
+      if (later && !plan().contains(document.activeElement)) read()
+    }, 100)
+})
 
 // What was typed into one of the plan's forms stays there when it could not be kept, with the sentence that says why.
 let typed = null
-const names = (form) => (form.dataset.do ?? form.dataset.place ?? form.getAttribute('action')) + ' ' + (form.dataset.at ?? form.elements.member?.value ?? '')
-document.addEventListener('submit', (e) => { if (e.target.closest('#plan')) typed = { form: names(e.target), fields: $$('input:not([type=hidden])', e.target).map((f) => f.value) } }, true)
+const names = (form) =>
+  (form.dataset.do ?? form.dataset.place ?? form.getAttribute('action')) +
+  ' ' +
+  (form.dataset.at ?? form.elements.member?.value ?? '')
+document.addEventListener(
+  'submit',
+  (e) => {
+    if (e.target.closest('#plan'))
+      typed = { form: names(e.target), fields: $$('input:not([type=hidden])', e.target).map((f) => f.value) }
+  },
+  true,
+)
 function keepTyped() {
-  const says = $('#plan > .finding[role=alert] > span'), form = typed && $$('#plan form').find((f) => names(f) === typed.form)
+  const says = $('#plan > .finding[role=alert] > span'),
+    form = typed && $$('#plan form').find((f) => names(f) === typed.form)
   if (says && form && typed.fields.length) {
     const fields = $$('input:not([type=hidden])', form)
-    fields.forEach((f, i) => { f.value = typed.fields[i] ?? f.value })
-    form.append(Object.assign(document.createElement('p'), { className: 'help is-danger', textContent: says.textContent }))
+    fields.forEach((f, i) => {
+      f.value = typed.fields[i] ?? f.value
+    })
+    form.append(
+      Object.assign(document.createElement('p'), { className: 'help is-danger', textContent: says.textContent }),
+    )
     fields[0]?.focus()
   }
   typed = null
 }
 
 let openRows = []
-document.addEventListener('htmx:beforeSwap', (e) => { if (e.detail.target?.id === 'plan') openRows = $$('.station-row[open]').map((d) => d.id) })
-document.addEventListener('htmx:afterSwap', () => { if (plan()) show() })
+document.addEventListener('htmx:beforeSwap', (e) => {
+  if (e.detail.target?.id === 'plan') openRows = $$('.station-row[open]').map((d) => d.id)
+})
+document.addEventListener('htmx:afterSwap', () => {
+  if (plan()) show()
+})
 function show() {
   lit = null
   showMoment(moment)
   showBlock(block)
   ledger(ledgerShows)
-  for (const id of openRows) { const d = document.getElementById(id); if (d) d.open = true }
+  for (const id of openRows) {
+    const d = document.getElementById(id)
+    if (d) d.open = true
+  }
   openRows = []
-  if (stationNext !== null && $('#station-' + stationNext)) { const i = stationNext; stationNext = null; openStation(i) }
+  if (stationNext !== null && $('#station-' + stationNext)) {
+    const i = stationNext
+    stationNext = null
+    openStation(i)
+  }
   const th = sorted && $$('.ledger th')[sorted.at]
   if (th) sortBy(th, sorted.down)
   keepTyped()
-  if (focusNext) { document.getElementById(focusNext)?.focus(); focusNext = '' }
+  if (focusNext) {
+    document.getElementById(focusNext)?.focus()
+    focusNext = ''
+  }
 }
 stepOf(Number(plan()?.dataset.step))
 show()

@@ -4,7 +4,9 @@
 // fold works the timeline out. segments have seconds and block; events have do and at, in milliseconds. bounds[i] to bounds[i + 1] is segment i.
 export function fold(segments, events) {
   const t = { started: false, ended: false, bounds: [], pausedAt: 0, endedAt: 0 }
-  const shift = (i, by) => { for (; i < t.bounds.length; i++) t.bounds[i] += by }
+  const shift = (i, by) => {
+    for (; i < t.bounds.length; i++) t.bounds[i] += by
+  }
   for (const e of [...events].sort((a, b) => a.at - b.at)) {
     if (e.do === 'start' && !t.started) {
       t.started = true
@@ -19,17 +21,21 @@ export function fold(segments, events) {
     else if (e.do === 'resume' && t.pausedAt) {
       shift(i + 1, e.at - t.pausedAt)
       t.pausedAt = 0
-    } else if ((e.do === 'more' || e.do === 'less') && i < segments.length) shift(i + 1, e.do === 'more' ? 60000 : -Math.min(60000, t.bounds[i + 1] - now))
+    } else if ((e.do === 'more' || e.do === 'less') && i < segments.length)
+      shift(i + 1, e.do === 'more' ? 60000 : -Math.min(60000, t.bounds[i + 1] - now))
     else if (e.do === 'change' && i < segments.length) shift(i + 1, now - t.bounds[i + 1])
     else if (e.do === 'skip' && i < segments.length) {
       let j = i + 1
       for (; j < segments.length && segments[j].block === segments[i].block; j++) t.bounds[j] = now
       shift(j, now - t.bounds[j])
-    } else if (e.do === 'back' && i > 0 && i <= segments.length) { // again, as long as it is planned, however soon it was left
+    } else if (e.do === 'back' && i > 0 && i <= segments.length) {
+      // again, as long as it is planned, however soon it was left
       t.bounds[i - 1] = now
       shift(i, now + segments[i - 1].seconds * 1000 - t.bounds[i])
+    } else if (e.do === 'end') {
+      t.ended = true
+      t.endedAt = now
     }
-    else if (e.do === 'end') { t.ended = true; t.endedAt = now }
   }
   return t
 }
@@ -43,7 +49,11 @@ export function index(bounds, at) {
 // Offset is how far the server's clock is ahead of this device's: of the last answers the one that was under way shortest counts, since the
 // server read its clock somewhere on the way (F. Cristian, Probabilistic clock synchronization, 1989: wrong by at most half of the way).
 export class Offset {
-  constructor(ms = 0) { this.samples = []; this.ms = ms; this.within = Infinity }
+  constructor(ms = 0) {
+    this.samples = []
+    this.ms = ms
+    this.within = Infinity
+  }
   add(sent, server, back) {
     if (back < sent) return
     this.samples = [...this.samples, { ms: server - (sent + back) / 2, way: back - sent }].slice(-8)
@@ -57,6 +67,7 @@ export class Offset {
 // done rests. It gives {work, left, turn}, or null where nothing is prescribed.
 export function interval(work, rest, seconds) {
   if (!work || !rest || seconds < 0) return null
-  const cycle = work + rest, at = seconds % cycle
+  const cycle = work + rest,
+    at = seconds % cycle
   return { work: at < work, left: at < work ? work - at : cycle - at, turn: Math.floor(seconds / cycle) + 1 }
 }

@@ -1,9 +1,22 @@
 // Signals made in the browser: nothing is fetched. Each is a list of tones: from when, how long, from which pitch to which, and its shape.
 const sounds = {
-  bell: [[0, 1.2, 880, 880, 'sine'], [0, 1.2, 1320, 1320, 'sine']],
-  whistle: [[0, 0.35, 2350, 2500, 'square'], [0.42, 0.5, 2350, 2450, 'square']],
-  horn: [[0, 0.8, 220, 210, 'sawtooth'], [0, 0.8, 277, 265, 'sawtooth']],
-  beeps: [[0, 0.14, 990, 990, 'sine'], [0.24, 0.14, 990, 990, 'sine'], [0.48, 0.3, 1320, 1320, 'sine']],
+  bell: [
+    [0, 1.2, 880, 880, 'sine'],
+    [0, 1.2, 1320, 1320, 'sine'],
+  ],
+  whistle: [
+    [0, 0.35, 2350, 2500, 'square'],
+    [0.42, 0.5, 2350, 2450, 'square'],
+  ],
+  horn: [
+    [0, 0.8, 220, 210, 'sawtooth'],
+    [0, 0.8, 277, 265, 'sawtooth'],
+  ],
+  beeps: [
+    [0, 0.14, 990, 990, 'sine'],
+    [0.24, 0.14, 990, 990, 'sine'],
+    [0.48, 0.3, 1320, 1320, 'sine'],
+  ],
 }
 export const names = Object.keys(sounds)
 
@@ -15,7 +28,9 @@ export class Signal {
     this.volume = kept.volume ?? 0.7
     this.buzz = kept.buzz ?? true
   }
-  keep() { this.storage.setItem('gruppo-signal', JSON.stringify({ name: this.name, volume: this.volume, buzz: this.buzz })) }
+  keep() {
+    this.storage.setItem('gruppo-signal', JSON.stringify({ name: this.name, volume: this.volume, buzz: this.buzz }))
+  }
 
   // give sounds and vibrates; change is the call to move on, else it is the call to begin.
   give(change) {
@@ -27,13 +42,16 @@ export class Signal {
       for (const [from, long, low, high, type] of sounds[this.name]) {
         for (let again = 0; again < (change ? 2 : 1); again++) this.tone(at + from + again * 1.1, long, low, high, type)
       }
-    } catch { /* a browser without sound still shows and vibrates */ }
+    } catch {
+      /* a browser without sound still shows and vibrates */
+    }
   }
   tick() {
     if (this.volume > 0 && this.audio) this.tone(this.audio.currentTime, 0.08, 1500, 1500, 'sine')
   }
   tone(at, long, low, high, type) {
-    const o = this.audio.createOscillator(), g = this.audio.createGain()
+    const o = this.audio.createOscillator(),
+      g = this.audio.createGain()
     o.type = type
     o.frequency.setValueAtTime(low, at)
     o.frequency.linearRampToValueAtTime(high, at + long)

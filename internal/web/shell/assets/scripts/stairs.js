@@ -45,7 +45,10 @@ async function open(who) {
   const mine = ++asked
   const answer = await fetch(who.dataset.why, { headers: { 'HX-Request': 'true' } }).catch(() => null)
   if (mine !== asked || !answer) return
-  if (!answer.ok) { location.assign(who.getAttribute('href')); return }
+  if (!answer.ok) {
+    location.assign(who.getAttribute('href'))
+    return
+  }
   const text = await answer.text()
   const why = new DOMParser().parseFromString(text, 'text/html').querySelector('#why')
   if (mine !== asked || !why) return
@@ -75,10 +78,17 @@ async function show(url, focus) {
   const mine = ++asked
   const answer = await fetch(url, { headers: { 'HX-Request': 'true' } }).catch(() => null)
   if (mine !== asked) return
-  if (!answer?.ok) { if (answer) location.assign(url); return }
+  if (!answer?.ok) {
+    if (answer) location.assign(url)
+    return
+  }
   const text = await answer.text()
   if (mine !== asked) return
-  const from = new Map($$('.stairs .who').map((t) => [t.id, $('circle', t)]).map(([id, c]) => [id, [Number(c.getAttribute('cx')), Number(c.getAttribute('cy'))]]))
+  const from = new Map(
+    $$('.stairs .who')
+      .map((t) => [t.id, $('circle', t)])
+      .map(([id, c]) => [id, [Number(c.getAttribute('cx')), Number(c.getAttribute('cy'))]]),
+  )
   const next = new DOMParser().parseFromString(text, 'text/html').querySelector('#picture')
   if (!next) return
   const list = $('#picture details.across')
@@ -99,7 +109,11 @@ async function show(url, focus) {
     const c = $('circle', t)
     const [x, y] = [Number(c.getAttribute('cx')), Number(c.getAttribute('cy'))]
     if (!was) t.animate([{ opacity: 0 }, { opacity: 1 }], 250)
-    else if (was[0] !== x || was[1] !== y) t.animate([{ transform: `translate(${was[0] - x}px, ${was[1] - y}px)` }, { transform: 'none' }], { duration: 300, easing: 'ease-out' })
+    else if (was[0] !== x || was[1] !== y)
+      t.animate([{ transform: `translate(${was[0] - x}px, ${was[1] - y}px)` }, { transform: 'none' }], {
+        duration: 300,
+        easing: 'ease-out',
+      })
   }
 }
 
