@@ -102,11 +102,11 @@ func (u Units) Long(metres float64) string { return u.Length(metres) + " " + u.S
 func (u Units) Area(length, width float64) string { return u.Length(length) + " × " + u.Long(width) }
 
 // Square is an area in square metres as the club reads it: "171 m²", "1840 ft²".
-func (u Units) Square(metres2 float64) string {
+func (u Units) Square(squareMetres float64) string {
 	if u == Imperial {
-		return Figure(math.Round(metres2/(Foot*Foot)/10)*10) + " ft²"
+		return Figure(math.Round(squareMetres/(Foot*Foot)/10)*10) + " ft²"
 	}
-	return Figure(math.Round(metres2)) + " m²"
+	return Figure(math.Round(squareMetres)) + " m²"
 }
 
 // Step is the grid that things snap to and arrows move by, in metres: half a metre, or a foot.

@@ -30,15 +30,15 @@ func (tx *Tx) Drills(ctx context.Context) ([]coach.Drill, error) {
 
 // Drill is a drill in its newest edition, also one that was taken off the shelf.
 func (tx *Tx) Drill(ctx context.Context, id string) (coach.Drill, error) {
-	return first1(tx.drills(ctx, `select d.id, e.edition, e.doc `+newestEdition+` where d.id = $2 and `+mine, tx.Member, id))
+	return only(tx.drills(ctx, `select d.id, e.edition, e.doc `+newestEdition+` where d.id = $2 and `+mine, tx.Member, id))
 }
 
 // Edition is a drill in one of its editions.
 func (tx *Tx) Edition(ctx context.Context, id string, edition int) (coach.Drill, error) {
-	return first1(tx.drills(ctx, `select d.id, e.edition, e.doc from drill d join drill_edition e on (e.club_id, e.drill_id) = (d.club_id, d.id) where d.id = $2 and e.edition = $3 and `+mine, tx.Member, id, edition))
+	return only(tx.drills(ctx, `select d.id, e.edition, e.doc from drill d join drill_edition e on (e.club_id, e.drill_id) = (d.club_id, d.id) where d.id = $2 and e.edition = $3 and `+mine, tx.Member, id, edition))
 }
 
-func first1(ds []coach.Drill, err error) (coach.Drill, error) {
+func only(ds []coach.Drill, err error) (coach.Drill, error) {
 	if err == nil && len(ds) == 0 {
 		err = fmt.Errorf("find the drill: %w", ErrNone)
 	}

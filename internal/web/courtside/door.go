@@ -2,11 +2,12 @@ package courtside
 
 import (
 	"fmt"
+	"image/color"
 	"net/http"
 	"strings"
 	"time"
 
-	"github.com/skip2/go-qrcode"
+	"github.com/boombuler/barcode/qr"
 
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -45,21 +46,30 @@ func showDoor(c *shell.Ctx, anew bool) error {
 	}
 	v.When = v.Session.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04")
 	v.Link = c.Whole("/join?code=" + v.Code)
-	qr, err := qrcode.New(v.Link, qrcode.Medium)
-	if err != nil {
+	if v.Size, v.Squares, err = squares(v.Link); err != nil {
 		return err
 	}
+	return c.Bare(pages, http.StatusOK, "door.html", "Let helpers in", v)
+}
+
+// squares draws words as a QR picture: how many units it is wide, and a path of squares of one unit. Round it are the four quiet units that ISO/IEC 18004
+// asks for.
+func squares(words string) (size int, path string, err error) {
+	const quiet = 4
+	picture, err := qr.Encode(words, qr.M, qr.Auto)
+	if err != nil {
+		return 0, "", err
+	}
 	var b strings.Builder
-	bits := qr.Bitmap()
-	for y, row := range bits {
-		for x, on := range row {
-			if on {
-				fmt.Fprintf(&b, "M%d %dh1v1h-1z", x, y)
+	wide := picture.Bounds().Dx()
+	for y := range wide {
+		for x := range wide {
+			if picture.At(x, y) == color.Black {
+				fmt.Fprintf(&b, "M%d %dh1v1h-1z", x+quiet, y+quiet)
 			}
 		}
 	}
-	v.Size, v.Squares = len(bits), b.String()
-	return c.Bare(pages, http.StatusOK, "door.html", "Let helpers in", v)
+	return wide + 2*quiet, b.String(), nil
 }
 
 type joinView struct {

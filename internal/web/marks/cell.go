@@ -126,9 +126,9 @@ func enter(c *shell.Ctx) error {
 		if err := tx.AddMark(c.Ctx(), m); err != nil {
 			return err
 		}
-		day0, side, class := v.Day, v.Side, v.Class
+		wasDay, side, class := v.Day, v.Side, v.Class
 		v, err = readCell(c, tx, v.Player.ID, v.Criterion.ID)
-		v.Day, v.Side, v.Class, v.Kept = day0, side, class, true
+		v.Day, v.Side, v.Class, v.Kept = wasDay, side, class, true
 		return err
 	})
 	if err != nil {
@@ -152,9 +152,9 @@ func read(f *shell.Form, k coach.Criterion) (m coach.Mark, wrong string) {
 	case coach.Makes, coach.Streak:
 		typed, taps := f.Get("tries"), f.Get("taps")                                                               // two fields: what is typed is never taken for taps
 		if made, of, ok := strings.Cut(strings.ReplaceAll(typed, " ", ""), "of"); ok && k.Measure == coach.Makes { // typed: 8 of 10
-			x, ok1 := number(made)
-			n, ok2 := number(of)
-			if !ok1 || !ok2 || n < 1 || x > n || n != math.Trunc(n) || n > 1000 {
+			x, okMade := number(made)
+			n, okOf := number(of)
+			if !okMade || !okOf || n < 1 || x > n || n != math.Trunc(n) || n > 1000 {
 				return m, "Good ones of tries, such as 8 of 10."
 			}
 			m.Figure, m.Tries = x, int(n)

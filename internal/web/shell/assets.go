@@ -173,7 +173,7 @@ var funcs = template.FuncMap{
 	"product":  func(a, b float64) float64 { return a * b },
 	"sub":      func(a, b float64) float64 { return a - b },
 	"share":    func(a, of int) float64 { return math.Min(1, float64(a)/math.Max(1, float64(of))) },
-	"list3":    func(xs ...any) []any { return xs },
+	"these":    func(xs ...any) []any { return xs },
 	"add":      func(a, b int) int { return a + b },
 	"join":     strings.Join,
 	"fixed":    func(x float64) string { return strings.TrimSuffix(strings.TrimRight(fmt.Sprintf("%.2f", x), "0"), ".") },
@@ -182,7 +182,7 @@ var funcs = template.FuncMap{
 	"act": func(v any, do string, at int) map[string]any { // a change to a plan, for the template of that name
 		return map[string]any{"v": v, "do": do, "at": at}
 	},
-	"list2": func(xs ...string) [][2]string {
+	"pairs": func(xs ...string) [][2]string {
 		var out [][2]string
 		for i := 0; i+1 < len(xs); i += 2 {
 			out = append(out, [2]string{xs[i], xs[i+1]})

@@ -13,7 +13,6 @@ import (
 	"time"
 
 	"github.com/alexedwards/argon2id"
-	"github.com/alexedwards/scs/pgxstore"
 	"github.com/alexedwards/scs/v2"
 
 	"gruppo/internal/store"
@@ -29,7 +28,7 @@ const (
 // NewSessions keeps browser sessions in PostgreSQL. The cookie is Secure unless the program serves loopback only.
 func NewSessions(st *store.Store, secure bool) *scs.SessionManager {
 	m := scs.New()
-	m.Store = pgxstore.New(st.Pool)
+	m.Store = store.SignIns{Pool: st.Pool}
 	m.HashTokenInStore = true
 	m.Lifetime = idle
 	m.Cookie.Name = "gruppo"

@@ -77,13 +77,13 @@ type LegendItem struct {
 func DrawDrawing(d coach.Drawing, width, height float64, step int, bare bool) DrawingView {
 	f, _ := diagram.On(d)
 	k := math.Min(width/d.Length, height/d.Width)
-	v := DrawingView{W: round1(d.Length * k), Field: round1(d.Width * k), K: k, X: d.X, Y: d.Y, Step: step, Bare: bare, Words: diagram.Words(d)}
-	x := func(m float64) float64 { return round1((m - d.X) * k) }
-	y := func(m float64) float64 { return round1((m - d.Y) * k) }
+	v := DrawingView{W: toTenth(d.Length * k), Field: toTenth(d.Width * k), K: k, X: d.X, Y: d.Y, Step: step, Bare: bare, Words: diagram.Words(d)}
+	x := func(m float64) float64 { return toTenth((m - d.X) * k) }
+	y := func(m float64) float64 { return toTenth((m - d.Y) * k) }
 	var xs, ys []string
 	for _, l := range f.Lines {
 		if l.Arc {
-			v.Lines = append(v.Lines, CourtLine{fmt.Sprintf("M%g %gA%g %g 0 0 %d %g %g", x(l.X1), y(l.Y1), round1(l.Radius*k), round1(l.Radius*k), map[bool]int{true: 1}[l.Sweep], x(l.X2), y(l.Y2)), l.Dashed})
+			v.Lines = append(v.Lines, CourtLine{fmt.Sprintf("M%g %gA%g %g 0 0 %d %g %g", x(l.X1), y(l.Y1), toTenth(l.Radius*k), toTenth(l.Radius*k), map[bool]int{true: 1}[l.Sweep], x(l.X2), y(l.Y2)), l.Dashed})
 			continue
 		}
 		if l.X1 == l.X2 {
@@ -98,7 +98,7 @@ func DrawDrawing(d coach.Drawing, width, height float64, step int, bare bool) Dr
 	at := play.Places[max(0, min(step, len(play.Places)-1))]
 	for i, t := range d.Things {
 		l, w := diagram.Size(t)
-		tv := ThingView{Thing: t, Index: i, PX: x(at[i][0]), PY: y(at[i][1]), L: round1(l * k), W: round1(w * k), M: coach.Figure(at[i][0]) + "," + coach.Figure(at[i][1]), Label: t.Says}
+		tv := ThingView{Thing: t, Index: i, PX: x(at[i][0]), PY: y(at[i][1]), L: toTenth(l * k), W: toTenth(w * k), M: coach.Figure(at[i][0]) + "," + coach.Figure(at[i][1]), Label: t.Says}
 		if t.Kind == "beam" {
 			tv.W = max(tv.W, 4)
 		}
@@ -142,7 +142,7 @@ func DrawDrawing(d coach.Drawing, width, height float64, step int, bare bool) Dr
 			nx, ny := normal(a, z) // the way runs (ny, -nx)
 			ux, uy := ny, -nx
 			px, py := x(z[0]), y(z[1])
-			tv.Head = fmt.Sprintf("M%g %gL%g %gL%g %gZ", round1(px), round1(py), round1(px-ux*10+nx*4.5), round1(py-uy*10+ny*4.5), round1(px-ux*10-nx*4.5), round1(py-uy*10-ny*4.5))
+			tv.Head = fmt.Sprintf("M%g %gL%g %gL%g %gZ", toTenth(px), toTenth(py), toTenth(px-ux*10+nx*4.5), toTenth(py-uy*10+ny*4.5), toTenth(px-ux*10-nx*4.5), toTenth(py-uy*10-ny*4.5))
 		}
 		return tv
 	}
@@ -178,10 +178,10 @@ func DrawDrawing(d coach.Drawing, width, height float64, step int, bare bool) Dr
 // inside moves the middle of a text so far that all of it lies in the drawing.
 func (v *DrawingView) inside(x float64, text string) float64 {
 	half := float64(len([]rune(text)))*2.9 + 3 // letters of 11 units are about 5.8 wide
-	return round1(math.Max(half, math.Min(x, v.W-half)))
+	return toTenth(math.Max(half, math.Min(x, v.W-half)))
 }
 
-func round1(x float64) float64 { return math.Round(x*10) / 10 }
+func toTenth(x float64) float64 { return math.Round(x*10) / 10 }
 
 // normal is the direction across a way, of length one.
 func normal(a, b [2]float64) (x, y float64) {

@@ -120,7 +120,7 @@ const clock = {
   early: false,
   startIt() {
     if (this.otherTime) this.early = true
-    else this.run1('start')
+    else this.steer('start')
   },
   notYet() {
     this.early = false
@@ -131,7 +131,7 @@ const clock = {
       ? this.state.when
       : ''
   },
-  run1(what) {
+  steer(what) {
     this.asking = this.early = false
     if (!['back', 'less'].includes(what)) this.more = false // these are pressed again
     this.says = ''
@@ -798,7 +798,7 @@ const pads = {
     }
     this.closeTogether()
   },
-  left1(segment) {
+  segmentOver(segment) {
     const before = this.state.segments[segment]
     if (before && before.kind === 'work') this.closeRound((r) => r === before.round)
     else if (before && before.what !== 'stations') this.closeRound((r) => r === 0)

@@ -194,7 +194,7 @@ export const hall = {
       this.at = { ...t, segment: s }
     }
     if (this.going && this.lastSegment !== s && this.lastSegment >= 0) {
-      this.left1(this.lastSegment)
+      this.segmentOver(this.lastSegment)
       this.follow(this.lastSegment)
       this.moved()
     }
@@ -204,7 +204,7 @@ export const hall = {
     if (this.running && left <= 3 && left > 0 && left !== this.ticked) this.signal.tick()
     this.ticked = left
   },
-  left1() {}, // a segment is over
+  segmentOver() {}, // a segment is over
   follow() {}, // and another has begun
   at: { segment: 0, started: false, ended: false, bounds: [], pausedAt: 0 },
   get started() {
