@@ -6,11 +6,11 @@ import (
 	"net/http"
 	"slices"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
-	"gruppo/internal/web/stairs"
 )
 
 //go:embed *.html
@@ -27,7 +27,7 @@ var Routes = []shell.Route{
 
 type block struct {
 	Stage coach.Stage
-	Rows  []stairs.Standing
+	Rows  []app.Standing
 	Short int // who needs one mark
 }
 
@@ -72,7 +72,7 @@ func sheet(c *shell.Ctx) error {
 		}
 		v.Players = len(players)
 		for _, p := range programs {
-			all, err := stairs.Of(c.Ctx(), tx, p, players, c.Now)
+			all, err := app.StandingOf(c.Ctx(), tx, p, players, c.Now)
 			if err != nil {
 				return err
 			}

@@ -9,6 +9,7 @@ import (
 	"strings"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/store"
@@ -60,7 +61,7 @@ func agree(c *shell.Ctx) error {
 		if v.Programs, err = tx.Ladders(c.Ctx()); err != nil || len(v.Programs) == 0 {
 			return err
 		}
-		v.Program = chosen(v.Programs, c.Query("program"))
+		v.Program = app.Chosen(v.Programs, c.Query("program"))
 		marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Ladder: v.Program.ID})
 		if err != nil {
 			return err
@@ -77,7 +78,7 @@ func agree(c *shell.Ctx) error {
 		if err != nil {
 			return err
 		}
-		all, err := From(c.Ctx(), tx, v.Program, players, marks, c.Now)
+		all, err := app.StandingFrom(c.Ctx(), tx, v.Program, players, marks, c.Now)
 		if err != nil {
 			return err
 		}
@@ -119,7 +120,7 @@ func rankOf(r agreeRow) int {
 }
 
 // sideBySide names three players on the edge whom both could mark in the first session that both are at.
-func sideBySide(k coach.Criterion, s coach.Stage, m evidence.Markers, all []Standing, enrolled map[string][]string, ahead []store.Session, loc *time.Location) string {
+func sideBySide(k coach.Criterion, s coach.Stage, m evidence.Markers, all []app.Standing, enrolled map[string][]string, ahead []store.Session, loc *time.Location) string {
 	for _, a := range ahead {
 		there := func(id string) bool {
 			return slices.ContainsFunc(a.Leaders, func(l store.SessionLeader) bool { return l.Member == id })
@@ -127,13 +128,13 @@ func sideBySide(k coach.Criterion, s coach.Stage, m evidence.Markers, all []Stan
 		if a.Ended || !there(m.IDs[0]) || !there(m.IDs[1]) {
 			continue
 		}
-		var open []Standing
+		var open []app.Standing
 		for _, p := range all {
 			if p.Stage.ID == s.ID && slices.Contains(enrolled[p.Player.ID], a.ClassID) {
 				open = append(open, p)
 			}
 		}
-		far := func(p Standing) float64 { // nearest to the edge first: there markers differ
+		far := func(p app.Standing) float64 { // nearest to the edge first: there markers differ
 			for _, it := range p.Readiness.Items {
 				if it.Criterion.ID == k.ID {
 					return math.Abs(it.Status.Share - 0.5)
@@ -141,7 +142,7 @@ func sideBySide(k coach.Criterion, s coach.Stage, m evidence.Markers, all []Stan
 			}
 			return 1
 		}
-		slices.SortStableFunc(open, func(a, b Standing) int { return cmp.Compare(far(a), far(b)) })
+		slices.SortStableFunc(open, func(a, b app.Standing) int { return cmp.Compare(far(a), far(b)) })
 		if len(open) >= 3 {
 			return fmt.Sprintf("Mark %s, %s and %s side by side on %s.", open[0].Player.Name, open[1].Player.Name, open[2].Player.Name, a.StartsAt.In(loc).Format("Mon 2 Jan"))
 		}

@@ -10,6 +10,7 @@ import (
 	"strconv"
 	"strings"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/coach/say"
@@ -244,7 +245,7 @@ func (v *criterionView) read(c *shell.Ctx, whole bool, typed func(coach.Criterio
 		}
 	}
 	if v.Form.OK() && k.Wording != "" {
-		before := standings(v.Program, players, marks, visits, c.Now)
+		before := app.Standings(v.Program, players, marks, visits, c.Now)
 		next := v.Stage
 		next.Criteria = slices.Clone(next.Criteria)
 		if v.New {
@@ -333,8 +334,8 @@ func (e effect) Key() string {
 }
 
 // change works out everybody's readiness by the stage as it would be. At is the criterion that is changed, of whom it is said who would show it or not any more; −1: none.
-func change(before []Standing, next coach.Stage, at int, marks []coach.Mark, c *shell.Ctx) effect {
-	byPlayer := ofPlayers(marks)
+func change(before []app.Standing, next coach.Stage, at int, marks []coach.Mark, c *shell.Ctx) effect {
+	byPlayer := app.MarksOf(marks)
 	shown := func(r evidence.Readiness) bool {
 		return at >= 0 && at < len(r.Items) && r.Items[at].Status.State == evidence.Shown
 	}

@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/day"
@@ -58,7 +59,7 @@ func (g ground) Takes(stage string) (out []store.Class) {
 }
 
 // decision makes one of a choice, or says what is wrong with it.
-func (g ground) decision(c *shell.Ctx, s Standing, items []itemView, ch choice) (d store.Decision, wrong string) {
+func (g ground) decision(c *shell.Ctx, s app.Standing, items []itemView, ch choice) (d store.Decision, wrong string) {
 	next, up := s.Next()
 	d = store.Decision{ID: store.NewID(), PlayerID: s.Player.ID, ProgramID: s.Program.ID, Kind: ch.Kind, FromStage: s.Stage.ID, ToStage: s.Stage.ID, Why: ch.Why, Evidence: keepEvidence(s, items), At: c.S.Now(), FromOn: c.Today()}
 	if len([]rune(ch.Why)) > 500 {
@@ -154,7 +155,7 @@ type decideView struct {
 	Programs []store.Program
 	Program  store.Program
 	Rows     []decideRow
-	Others   []Standing // who could be added to the list
+	Others   []app.Standing // who could be added to the list
 	Sign     []store.Recorded
 	From     string
 	Wrong    int
@@ -162,7 +163,7 @@ type decideView struct {
 }
 
 type decideRow struct {
-	Standing
+	app.Standing
 	Next   coach.Stage
 	Items  []itemView
 	Choice choice
@@ -180,11 +181,11 @@ func (v *decideView) load(c *shell.Ctx, tx *store.Tx, program string, with []str
 	if v.Programs, err = tx.Ladders(c.Ctx()); err != nil || len(v.Programs) == 0 {
 		return err
 	}
-	v.Program = chosen(v.Programs, program)
+	v.Program = app.Chosen(v.Programs, program)
 	if v.ground, err = readGround(c, tx, v.Program.ID); err != nil {
 		return err
 	}
-	all, byPlayer, err := everybody(c.Ctx(), tx, v.Program, c.Now)
+	all, byPlayer, err := app.Everybody(c.Ctx(), tx, v.Program, c.Now)
 	if err != nil {
 		return err
 	}
@@ -192,7 +193,7 @@ func (v *decideView) load(c *shell.Ctx, tx *store.Tx, program string, with []str
 	if err != nil {
 		return err
 	}
-	last := lastOf(decided)
+	last := app.LastOf(decided)
 	v.Sign = slices.DeleteFunc(slices.Clone(decided), func(d store.Recorded) bool { return !d.Waits() })
 	for _, s := range all {
 		s.Decided = last[s.Player.ID]

@@ -1,162 +1,16 @@
-// Package stairs is the place where everybody stands on their stage: the picture of all, the page of one, the ladder's
-// criteria, and the decision who steps up.
 package stairs
 
 import (
-	"context"
 	"fmt"
 	"slices"
 	"strings"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
-	"gruppo/internal/day"
 	"gruppo/internal/store"
 )
-
-// Standing is a player on a stage with what they have shown of it.
-type Standing struct {
-	Player    store.Player
-	Program   store.Program
-	Stage     coach.Stage
-	Since     day.Day
-	Visits    int
-	Readiness evidence.Readiness
-	Decided   *store.Recorded // the last decision, where it was read
-}
-
-// Free reports whether nothing that was decided about the player is still under way.
-func (s Standing) Free() bool {
-	return s.Decided == nil || !s.Decided.Waits() && !s.Decided.Ahead() && !s.Decided.Open()
-}
-
-// Next is the stage above; false at the top.
-func (s Standing) Next() (coach.Stage, bool) { return s.Program.Next(s.Stage.ID) }
-
-// lastOf is the last decision about each player, of decisions that are the last of somebody.
-func lastOf(decided []store.Recorded) map[string]*store.Recorded {
-	out := map[string]*store.Recorded{}
-	for i := range decided {
-		out[decided[i].PlayerID] = &decided[i]
-	}
-	return out
-}
-
-// everybody is where all players of a program stand, with the marks behind it.
-func everybody(ctx context.Context, tx *store.Tx, program store.Program, now time.Time) ([]Standing, map[string][]coach.Mark, error) {
-	players, err := tx.Players(ctx, store.PlayerFilter{})
-	if err != nil {
-		return nil, nil, err
-	}
-	marks, err := tx.Marks(ctx, store.MarkFilter{Program: program.ID})
-	if err != nil {
-		return nil, nil, err
-	}
-	all, err := From(ctx, tx, program, players, marks, now)
-	return all, ofPlayers(marks), err
-}
-
-// Of works out where players stand at a moment.
-func Of(ctx context.Context, tx *store.Tx, program store.Program, players []store.Player, now time.Time) ([]Standing, error) {
-	ids := make([]string, len(players))
-	for i, p := range players {
-		ids[i] = p.ID
-	}
-	marks, err := tx.Marks(ctx, store.MarkFilter{Program: program.ID, Players: ids})
-	if err != nil {
-		return nil, err
-	}
-	return From(ctx, tx, program, players, marks, now)
-}
-
-// From is Of for marks that were read already.
-func From(ctx context.Context, tx *store.Tx, program store.Program, players []store.Player, marks []coach.Mark, now time.Time) ([]Standing, error) {
-	visits, err := tx.Visits(ctx, program.ID)
-	if err != nil {
-		return nil, err
-	}
-	return standings(program, players, marks, visits, now), nil
-}
-
-// standings works them out from what was read.
-func standings(program store.Program, players []store.Player, marks []coach.Mark, visits map[string]int, now time.Time) (out []Standing) {
-	byPlayer := ofPlayers(marks)
-	for _, p := range players {
-		at, ok := p.In(program.ID)
-		if !ok {
-			continue
-		}
-		stage, ok := program.Stage(at.Stage)
-		if !ok {
-			continue
-		}
-		out = append(out, Standing{Player: p, Program: program, Stage: stage, Since: at.Since, Visits: visits[p.ID],
-			Readiness: evidence.Ready(stage, byPlayer[p.ID], visits[p.ID], at.Since, now)})
-	}
-	return out
-}
-
-// then works out where players stood on a day of the past, by today's criteria: on the stage they were on, with the marks and visits they had by then.
-func then(ctx context.Context, tx *store.Tx, program store.Program, players []store.Player, marks []coach.Mark, on time.Time) ([]Standing, error) {
-	steps, err := tx.Steps(ctx, program.ID)
-	if err != nil {
-		return nil, err
-	}
-	came, err := tx.CameOn(ctx, program.ID)
-	if err != nil {
-		return nil, err
-	}
-	byPlayer := ofPlayers(marks) // those of later days do not count for readiness at a day
-	var out []Standing
-	for _, p := range players {
-		at, ok := p.In(program.ID)
-		if !ok || p.Joined.After(day.Of(on)) {
-			continue
-		}
-		stageID, since := at.Stage, at.Since
-		for _, s := range steps { // the newest first: each that came later is taken back
-			if s.PlayerID != p.ID {
-				continue
-			}
-			if since = s.FromOn; !s.FromOn.After(day.Of(on)) {
-				break
-			}
-			stageID, since = s.FromStage, p.Joined
-		}
-		stage, ok := program.Stage(stageID)
-		if !ok {
-			continue
-		}
-		visits := 0
-		for _, at := range came[p.ID] {
-			if !day.In(at, on.Location()).Before(since) && !at.After(on) {
-				visits++
-			}
-		}
-		out = append(out, Standing{Player: p, Program: program, Stage: stage, Since: since, Visits: visits, Readiness: evidence.Ready(stage, byPlayer[p.ID], visits, since, on)})
-	}
-	return out, nil
-}
-
-// ofPlayers are marks by player.
-func ofPlayers(marks []coach.Mark) map[string][]coach.Mark {
-	out := map[string][]coach.Mark{}
-	for _, m := range marks {
-		out[m.PlayerID] = append(out[m.PlayerID], m)
-	}
-	return out
-}
-
-// chosen is the program that is asked for, else the first. There is one.
-func chosen(programs []store.Program, id string) store.Program {
-	for _, p := range programs {
-		if p.ID == id {
-			return p
-		}
-	}
-	return programs[0]
-}
 
 // itemView is a criterion with the marks behind its state.
 type itemView struct {
@@ -224,7 +78,7 @@ func brief(c coach.Criterion, marks []coach.Mark, loc *time.Location) string {
 }
 
 // keepEvidence is the readiness as a decision keeps it.
-func keepEvidence(s Standing, items []itemView) store.Evidence {
+func keepEvidence(s app.Standing, items []itemView) store.Evidence {
 	e := store.Evidence{Stage: s.Stage.Name, Ready: s.Readiness.Ready, Missing: s.Readiness.Missing}
 	for _, it := range items {
 		standard := it.Criterion.Standard()

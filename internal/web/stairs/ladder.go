@@ -9,6 +9,7 @@ import (
 	"strconv"
 	"strings"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
@@ -149,7 +150,7 @@ func steppingUp(c *shell.Ctx, tx *store.Tx, p store.Program, next coach.Stage) (
 	if err != nil {
 		return effect{}, err
 	}
-	before, err := From(c.Ctx(), tx, p, players, marks, c.Now)
+	before, err := app.StandingFrom(c.Ctx(), tx, p, players, marks, c.Now)
 	return change(before, next, -1, marks, c), err
 }
 

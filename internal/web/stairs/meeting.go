@@ -6,6 +6,7 @@ import (
 	"slices"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/coach/say"
@@ -55,7 +56,7 @@ func (v *meetingView) load(c *shell.Ctx, tx *store.Tx, program, by string) error
 	if v.Programs, err = tx.Ladders(c.Ctx()); err != nil || len(v.Programs) == 0 {
 		return err
 	}
-	v.Program = chosen(v.Programs, program)
+	v.Program = app.Chosen(v.Programs, program)
 	terms, err := tx.Terms(c.Ctx())
 	if err != nil {
 		return err
@@ -78,7 +79,7 @@ func (v *meetingView) load(c *shell.Ctx, tx *store.Tx, program, by string) error
 	v.ByWords = last.Format("2 Jan")
 	v.until = last.End(c.Loc).Add(-time.Second)
 
-	all, byPlayer, err := everybody(c.Ctx(), tx, v.Program, c.Now)
+	all, byPlayer, err := app.Everybody(c.Ctx(), tx, v.Program, c.Now)
 	if err != nil {
 		return err
 	}

@@ -12,6 +12,7 @@ import (
 	"strings"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/day"
@@ -110,7 +111,7 @@ func readReport(c *shell.Ctx, tx *store.Tx, id string, now time.Time, loc *time.
 		}
 	}
 	for _, pr := range programs {
-		all, err := From(c.Ctx(), tx, pr, []store.Player{p}, marks, now)
+		all, err := app.StandingFrom(c.Ctx(), tx, pr, []store.Player{p}, marks, now)
 		if err != nil {
 			return v, err
 		}
@@ -325,7 +326,7 @@ func classList(c *shell.Ctx) (v listView, err error) {
 		if err != nil {
 			return err
 		}
-		all, err := Of(c.Ctx(), tx, program, players, c.Now)
+		all, err := app.StandingOf(c.Ctx(), tx, program, players, c.Now)
 		if err != nil {
 			return err
 		}
@@ -346,7 +347,7 @@ func classList(c *shell.Ctx) (v listView, err error) {
 		v = listView{Title: class.Name, About: fmt.Sprintf("%s · %s %s, %s, %d min · %d of %d places · for the next coach, as of %s", program.Name, time.Weekday(class.Weekday), class.Starts, class.VenueName, class.Minutes, class.Enrolled, class.Places, c.Now.Format("2 Jan 2006")),
 			Files: "/stairs/class/" + class.ID + "/class", Back: "/stairs?program=" + program.ID + "&class=" + class.ID,
 			Sheet: exchange.Sheet{Name: class.Name, Head: []string{"Player", "Stage", "Week in it", "Shown", "Missing", "Keys lacked", "Mind"}}}
-		slices.SortStableFunc(all, func(a, b Standing) int {
+		slices.SortStableFunc(all, func(a, b app.Standing) int {
 			return cmp.Or(cmp.Compare(a.Stage.Order, b.Stage.Order), cmp.Compare(a.Player.Name, b.Player.Name))
 		})
 		for _, s := range all {
@@ -450,11 +451,11 @@ func officeList(c *shell.Ctx) (v listView, err error) {
 	if p.Term.ID != "" {
 		v.Sheet.Head[5] = p.Term.Name
 	}
-	var people []Standing
+	var people []app.Standing
 	for _, s := range p.people {
 		people = append(people, s)
 	}
-	slices.SortFunc(people, func(a, b Standing) int {
+	slices.SortFunc(people, func(a, b app.Standing) int {
 		return cmp.Or(cmp.Compare(strings.ToLower(a.Player.Name), strings.ToLower(b.Player.Name)), cmp.Compare(a.Player.ID, b.Player.ID))
 	})
 	for _, s := range people {

@@ -11,6 +11,7 @@ import (
 	"strings"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/places"
 	"gruppo/internal/coach/say"
@@ -45,7 +46,7 @@ type placesView struct {
 	rules   []places.Class
 	players []places.Player
 	wishes  map[string]store.Wish
-	people  map[string]Standing
+	people  map[string]app.Standing
 }
 
 type placeClass struct {
@@ -105,7 +106,7 @@ func (v *placesView) load(c *shell.Ctx, tx *store.Tx, program, term string) erro
 	if v.Programs, err = tx.Ladders(c.Ctx()); err != nil || len(v.Programs) == 0 {
 		return err
 	}
-	v.Program = chosen(v.Programs, program)
+	v.Program = app.Chosen(v.Programs, program)
 	if v.Terms, err = tx.Terms(c.Ctx()); err != nil {
 		return err
 	}
@@ -164,19 +165,19 @@ func (v *placesView) who(c *shell.Ctx, tx *store.Tx) error {
 	if err != nil {
 		return err
 	}
-	last := lastOf(decided)
+	last := app.LastOf(decided)
 	byClass := map[string]string{}
 	for _, k := range v.Classes {
 		byClass[k.ClassID] = k.ID
 	}
-	v.people = map[string]Standing{}
+	v.people = map[string]app.Standing{}
 	for _, p := range players {
 		at, ok := p.In(v.Program.ID)
 		if !ok {
 			continue
 		}
 		stage, _ := v.Program.Stage(at.Stage)
-		s := Standing{Player: p, Program: v.Program, Stage: stage, Since: at.Since, Decided: last[p.ID]}
+		s := app.Standing{Player: p, Program: v.Program, Stage: stage, Since: at.Since, Decided: last[p.ID]}
 		if d := s.Decided; d != nil && d.Ahead() && !d.FromOn.After(v.Term.From) { // by then on the next stage
 			if next, up := s.Next(); up {
 				s.Stage = next

@@ -8,6 +8,7 @@ import (
 	"strings"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/coach/plan"
@@ -26,7 +27,7 @@ type markRow struct {
 
 // whyView is one player: where they stand and why, and what was decided.
 type whyView struct {
-	Standing  Standing
+	Standing  app.Standing
 	Items     []itemView
 	Marks     []markRow
 	Decisions []store.Recorded
@@ -92,10 +93,10 @@ func readWhy(c *shell.Ctx, tx *store.Tx, id, program string) (v whyView, err err
 	if err != nil {
 		return v, err
 	}
-	at := Standing{Player: p}
+	at := app.Standing{Player: p}
 	for _, pr := range programs {
 		if _, in := p.In(pr.ID); in && at.Program.ID == "" && (program == "" || program == pr.ID) {
-			all, err := From(c.Ctx(), tx, pr, []store.Player{p}, marks, c.Now)
+			all, err := app.StandingFrom(c.Ctx(), tx, pr, []store.Player{p}, marks, c.Now)
 			if err != nil {
 				return v, err
 			}
@@ -116,7 +117,7 @@ func readWhy(c *shell.Ctx, tx *store.Tx, id, program string) (v whyView, err err
 }
 
 // whyOf is the page of a player of whom it is known where they stand, or stood then. Marks are the player's, in order of time.
-func whyOf(c *shell.Ctx, tx *store.Tx, at Standing, programs []store.Program, marks []coach.Mark, then bool) (v whyView, err error) {
+func whyOf(c *shell.Ctx, tx *store.Tx, at app.Standing, programs []store.Program, marks []coach.Mark, then bool) (v whyView, err error) {
 	v = whyView{Standing: at, MayDecide: c.May(shell.Decide), MayLink: c.May(shell.LinkGuardians), Loc: c.Loc, Now: c.Now, OtherName: map[string]string{}, Form: shell.NewForm(c), Then: then}
 	for _, pr := range programs {
 		v.OtherName[pr.ID] = pr.Name

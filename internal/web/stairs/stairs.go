@@ -11,6 +11,7 @@ import (
 	"strconv"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/exchange"
@@ -71,7 +72,7 @@ var Routes = []shell.Route{
 }
 
 type token struct {
-	Standing
+	app.Standing
 	X, Y     float64
 	Initials string
 	Label    string
@@ -163,7 +164,7 @@ func picture(c *shell.Ctx) error {
 		if v.Programs, err = tx.Ladders(c.Ctx()); err != nil || len(v.Programs) == 0 {
 			return err
 		}
-		v.Program = chosen(v.Programs, c.Query("program"))
+		v.Program = app.Chosen(v.Programs, c.Query("program"))
 		if v.Unplaced, err = c.Unplaced(tx, []store.Program{v.Program}); err != nil {
 			return err
 		}
@@ -211,16 +212,16 @@ func (v *pictureView) load(c *shell.Ctx, tx *store.Tx) error {
 	if err != nil {
 		return err
 	}
-	var all []Standing
+	var all []app.Standing
 	if v.Back > 0 {
-		if all, err = then(c.Ctx(), tx, v.Program, players, marks, v.On); err != nil {
+		if all, err = app.StoodOn(c.Ctx(), tx, v.Program, players, marks, v.On); err != nil {
 			return err
 		}
 	} else {
-		if all, err = From(c.Ctx(), tx, v.Program, players, marks, c.Now); err != nil {
+		if all, err = app.StandingFrom(c.Ctx(), tx, v.Program, players, marks, c.Now); err != nil {
 			return err
 		}
-		last := lastOf(decided)
+		last := app.LastOf(decided)
 		for i := range all {
 			if all[i].Decided = last[all[i].Player.ID]; all[i].Decided != nil && all[i].Decided.Waits() {
 				v.Waiting++
@@ -240,7 +241,7 @@ func (v *pictureView) load(c *shell.Ctx, tx *store.Tx) error {
 	}
 	slices.SortFunc(v.Markers, func(a, b [2]string) int { return cmp.Compare(a[1], b[1]) })
 	if names[v.Marker] != "" {
-		all = slices.DeleteFunc(all, func(s Standing) bool {
+		all = slices.DeleteFunc(all, func(s app.Standing) bool {
 			return !slices.ContainsFunc(byPlayer[s.Player.ID], func(m coach.Mark) bool {
 				return m.By == v.Marker && slices.ContainsFunc(s.Stage.Criteria, func(k coach.Criterion) bool { return k.ID == m.CriterionID })
 			})
@@ -259,7 +260,7 @@ func (v *pictureView) load(c *shell.Ctx, tx *store.Tx) error {
 			}
 		}
 	}
-	if i := slices.IndexFunc(all, func(s Standing) bool { return s.Player.ID == v.Here }); i >= 0 {
+	if i := slices.IndexFunc(all, func(s app.Standing) bool { return s.Player.ID == v.Here }); i >= 0 {
 		w, err := whyOf(c, tx, all[i], v.Programs, byPlayer[v.Here], v.Back > 0)
 		if err != nil {
 			return err
@@ -270,7 +271,7 @@ func (v *pictureView) load(c *shell.Ctx, tx *store.Tx) error {
 }
 
 // choose is who the page is about: whom the address names, else the first who is ready, so that the page answers its own question.
-func (v *pictureView) choose(c *shell.Ctx, all []Standing) {
+func (v *pictureView) choose(c *shell.Ctx, all []app.Standing) {
 	if v.Here = c.Query("player"); v.Here != "" {
 		return
 	}
@@ -283,20 +284,20 @@ func (v *pictureView) choose(c *shell.Ctx, all []Standing) {
 }
 
 // draw puts every player on their step: across it by how much is shown, at its edge when everything is. Where there are many, the tokens shrink until all fit.
-func (v *pictureView) draw(all []Standing, marks map[string][]coach.Mark) {
+func (v *pictureView) draw(all []app.Standing, marks map[string][]coach.Mark) {
 	n := max(1, len(v.Program.Stages))
 	const gap, top, lowest = 6.0, 120.0, 60.0
 	w := (v.W - 20 - gap*float64(n-1)) / float64(n)
 	v.Floor = v.H - 6
 	rise := math.Min(110, (v.H-top-lowest-6)/float64(max(1, n-1)))
-	on := make([][]Standing, n)
+	on := make([][]app.Standing, n)
 	for i, s := range v.Program.Stages {
 		for _, a := range all {
 			if a.Stage.ID == s.ID {
 				on[i] = append(on[i], a)
 			}
 		}
-		slices.SortStableFunc(on[i], func(a, b Standing) int {
+		slices.SortStableFunc(on[i], func(a, b app.Standing) int {
 			return cmp.Or(cmp.Compare(a.Readiness.Progress, b.Readiness.Progress), cmp.Compare(a.Player.Name, b.Player.Name))
 		})
 	}
@@ -368,7 +369,7 @@ func (v *pictureView) draw(all []Standing, marks map[string][]coach.Mark) {
 }
 
 // says are the filters that a player answers to.
-func says(s Standing, marks []coach.Mark, weeks int, at time.Time) (out []string) {
+func says(s app.Standing, marks []coach.Mark, weeks int, at time.Time) (out []string) {
 	if _, up := s.Next(); s.Readiness.Ready && up && s.Free() {
 		out = append(out, "ready")
 	}

@@ -9,12 +9,12 @@ import (
 	"slices"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach/plan"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/sessions"
 	"gruppo/internal/web/shell"
-	"gruppo/internal/web/stairs"
 )
 
 //go:embed *.html
@@ -51,7 +51,7 @@ type view struct {
 	Next     *sessions.Loaded
 	NextWhen string
 	Longest  time.Duration
-	Edge     []stairs.Standing
+	Edge     []app.Standing
 	Findings []plan.Finding
 	Later    []bar
 	Steps    []firstStep
@@ -94,7 +94,7 @@ func today(c *shell.Ctx) error {
 			return err
 		}
 		v.Next, v.NextWhen = &l, when(all[i].StartsAt.In(c.Loc), c.Now)
-		close, err := stairs.From(c.Ctx(), tx, l.Program, l.Players, l.Marks, c.Now)
+		close, err := app.StandingFrom(c.Ctx(), tx, l.Program, l.Players, l.Marks, c.Now)
 		if err != nil {
 			return err
 		}
@@ -115,12 +115,12 @@ func today(c *shell.Ctx) error {
 }
 
 // nearest are those who are ready or one mark short, ready ones first.
-func nearest(all []stairs.Standing) []stairs.Standing {
-	all = slices.DeleteFunc(all, func(s stairs.Standing) bool {
+func nearest(all []app.Standing) []app.Standing {
+	all = slices.DeleteFunc(all, func(s app.Standing) bool {
 		_, up := s.Next()
 		return !up || !s.Readiness.Ready && s.Readiness.Short != 1
 	})
-	slices.SortStableFunc(all, func(a, b stairs.Standing) int {
+	slices.SortStableFunc(all, func(a, b app.Standing) int {
 		if a.Readiness.Ready != b.Readiness.Ready {
 			return map[bool]int{true: -1, false: 1}[a.Readiness.Ready]
 		}
