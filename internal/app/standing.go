@@ -153,3 +153,17 @@ func Chosen(programs []store.Program, id string) store.Program {
 	}
 	return programs[0]
 }
+
+// FindProgram is the program of an id, with its ladder; store.ErrNone when the club has none such.
+func FindProgram(ctx context.Context, tx *store.Tx, id string) (store.Program, error) {
+	programs, err := tx.Ladders(ctx)
+	if err != nil {
+		return store.Program{}, err
+	}
+	for _, p := range programs {
+		if p.ID == id {
+			return p, nil
+		}
+	}
+	return store.Program{}, store.ErrNone
+}

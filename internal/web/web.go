@@ -7,17 +7,20 @@ import (
 
 	"gruppo/internal/web/account"
 	"gruppo/internal/web/courtside"
+	"gruppo/internal/web/families"
 	"gruppo/internal/web/marks"
 	"gruppo/internal/web/roster"
 	"gruppo/internal/web/sessions"
 	"gruppo/internal/web/shelf"
 	"gruppo/internal/web/shell"
 	"gruppo/internal/web/stairs"
+	"gruppo/internal/web/terms"
 	"gruppo/internal/web/today"
 )
 
 // Routes are all addresses of the program.
-var Routes = slices.Concat(today.Routes, account.Routes, roster.Routes, shelf.Routes, sessions.Routes, courtside.Routes, marks.Routes, stairs.Routes)
+var Routes = slices.Concat(today.Routes, account.Routes, roster.Routes, shelf.Routes, sessions.Routes, courtside.Routes, marks.Routes,
+	stairs.Routes, families.Routes, terms.Routes)
 
 // Handler answers every request.
 func Handler(s *shell.Server) http.Handler { return s.Handler(Routes) }

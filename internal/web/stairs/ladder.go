@@ -167,7 +167,7 @@ func whole(f *shell.Form, name string) int {
 func ladderFile(c *shell.Ctx) error {
 	var b bytes.Buffer
 	err := c.In(func(tx *store.Tx) error {
-		p, err := findProgram(c, tx, c.Param("id"))
+		p, err := app.FindProgram(c.Ctx(), tx, c.Param("id"))
 		if err != nil {
 			return err
 		}
@@ -181,23 +181,10 @@ func ladderFile(c *shell.Ctx) error {
 	return nil
 }
 
-func findProgram(c *shell.Ctx, tx *store.Tx, id string) (store.Program, error) {
-	programs, err := tx.Ladders(c.Ctx())
-	if err != nil {
-		return store.Program{}, err
-	}
-	for _, p := range programs {
-		if p.ID == id {
-			return p, nil
-		}
-	}
-	return store.Program{}, store.ErrNone
-}
-
 // copyLadder makes a second ladder like one of the club's own.
 func copyLadder(c *shell.Ctx) error {
 	err := c.Change("", "Copied a ladder", func(tx *store.Tx) error {
-		p, err := findProgram(c, tx, c.Param("id"))
+		p, err := app.FindProgram(c.Ctx(), tx, c.Param("id"))
 		if err != nil {
 			return err
 		}

@@ -442,3 +442,37 @@ func homeTaskDone(c *shell.Ctx) error {
 func (v whyView) CameSays() string {
 	return fmt.Sprintf("came to %d of %s with a word in the register", v.Came.Visits(), say.Last(len(v.Came), "session"))
 }
+
+// addLink makes a link for a guardian. Its address is shown once: only the hash of its secret is kept.
+func addLink(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	weeks := f.Int("weeks", 1, 52, "Weeks")
+	label := f.Text("label", 60, "For whom is it? It tells links apart when one is withdrawn.")
+	if !f.OK() {
+		return playerWith(c, http.StatusUnprocessableEntity, func(v *whyView) { v.Form = f })
+	}
+	secret := shell.RandomKey(24)
+	err := c.In(func(tx *store.Tx) error {
+		if _, err := tx.Player(c.Ctx(), c.Param("id")); err != nil {
+			return err
+		}
+		return tx.AddGuardianLink(c.Ctx(), store.GuardianLink{ID: store.NewID(), PlayerID: c.Param("id"), Label: label, MadeAt: c.S.Now(), Until: c.Today().Add(7 * weeks)}, shell.HashOf(secret), c.Member.ID)
+	})
+	if err != nil {
+		return err
+	}
+	return playerWith(c, http.StatusOK, func(v *whyView) { v.Fresh = c.Whole("/for/" + secret) })
+}
+
+func withdrawLink(c *shell.Ctx) error {
+	var player string
+	err := c.In(func(tx *store.Tx) (err error) {
+		player, err = tx.WithdrawGuardianLink(c.Ctx(), c.Param("id"), c.S.Now())
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	c.Say("Withdrawn: whoever has the link sees nothing any more.")
+	return c.To("/players/" + player + "#guardians")
+}

@@ -1,7 +1,9 @@
-package stairs
+// Package terms is next term: its classes, who is placed in which, who waits, and the lists for the next coach and the office.
+package terms
 
 import (
 	"cmp"
+	"embed"
 	"errors"
 	"fmt"
 	"maps"
@@ -19,6 +21,26 @@ import (
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
+
+//go:embed *.html
+var files embed.FS
+
+var pages = shell.NewPages("Stairs", files)
+
+// Routes of this place.
+var Routes = []shell.Route{
+	{Method: "GET", Path: "/stairs/places", Needs: shell.SeeMarks, Handle: placesPage, Heavy: true},
+	{Method: "POST", Path: "/stairs/places/term", Needs: shell.PlanPlaces, Handle: saveTerm},
+	{Method: "POST", Path: "/stairs/places/:id/wish", Needs: shell.PlanPlaces, Handle: saveWish, Heavy: true},
+	{Method: "POST", Path: "/stairs/places/:id/put", Needs: shell.PlanPlaces, Handle: put, Heavy: true},
+	{Method: "POST", Path: "/stairs/places/:id/class", Needs: shell.PlanPlaces, Handle: saveTermClass, Heavy: true},
+	{Method: "POST", Path: "/stairs/places/:id/out", Needs: shell.PlanPlaces, Handle: dropTermClass, Heavy: true},
+	{Method: "POST", Path: "/stairs/places/:id/take-over", Needs: shell.PlanPlaces, Handle: takeOver, Heavy: true},
+	{Method: "GET", Path: "/stairs/office", Needs: shell.SeeMarks, Handle: office},
+	{Method: "GET", Path: "/stairs/office/:file", Needs: shell.SeeMarks, Handle: officeFile, Heavy: true},
+	{Method: "GET", Path: "/stairs/class/:id", Needs: shell.SeeMarks, Handle: overview},
+	{Method: "GET", Path: "/stairs/class/:id/:file", Needs: shell.SeeMarks, Handle: overviewFile},
+}
 
 // placesView is a term's classes with everybody placed in them.
 type placesView struct {

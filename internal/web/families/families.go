@@ -1,0 +1,244 @@
+// Package families is what goes home: the report, the certificate, and the links that guardians open.
+package families
+
+import (
+	"embed"
+	"fmt"
+	"net/http"
+	"slices"
+	"strings"
+	"time"
+
+	"gruppo/internal/app"
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/evidence"
+	"gruppo/internal/day"
+	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
+)
+
+//go:embed *.html
+var files embed.FS
+
+var pages = shell.NewPages("Stairs", files)
+
+// Routes of this place.
+var Routes = []shell.Route{
+	{Method: "GET", Path: "/players/:id/report", Needs: shell.SeeMarks, Handle: report},
+	{Method: "GET", Path: "/decisions/:id/certificate", Needs: shell.SeeMarks, Handle: certificate},
+	{Method: "GET", Path: "/for/:secret", Needs: shell.Anyone, Handle: forGuardian},
+}
+
+// reportView is a page for a player and guardian: of one child, in kind words.
+type reportView struct {
+	Club     string
+	Name     string
+	First    string
+	Ways     []reportWay
+	Practise []string
+	Home     []store.HomeTask
+	Keys     []string // had
+	Came, Of int      // of the last sessions
+	Day      string
+	Back     string // to the coach's page; empty: a guardian reads it
+	Until    string
+}
+
+// reportWay is one program's ladder with where the child stands.
+type reportWay struct {
+	Program  string
+	Steps    []reportStep
+	Stage    string
+	About    string
+	Next     string
+	Done, Of int
+	Lines    []reportLine
+	Up       []string // steps that were taken, with the day
+}
+
+// Box is the part of the drawing that is shown: the steps, and room for a token above the highest.
+func (w reportWay) Box() string {
+	n := len(w.Steps)
+	top := 100 - 16*(n-1) - 28
+	return fmt.Sprintf("-6 %d %d %d", top, max(340, 110*n+12), 142-top)
+}
+
+type reportStep struct {
+	Name           string
+	X, Y           float64
+	Here, Done     bool
+	TokenX, TokenY float64
+}
+
+type reportLine struct{ Wording, Kind, State string }
+
+// kind is a state in words for a child.
+var kind = map[evidence.State]string{evidence.Shown: "you can do this", evidence.Nearly: "nearly there", evidence.Stale: "you could do this: show it again", evidence.Seen: "coming along", evidence.Unseen: "still to come"}
+
+func readReport(c *shell.Ctx, tx *store.Tx, id string, now time.Time, loc *time.Location) (v reportView, err error) {
+	if !store.IsID(id) {
+		return v, store.ErrNone
+	}
+	p, err := tx.Player(c.Ctx(), id)
+	if err != nil {
+		return v, err
+	}
+	programs, err := tx.Ladders(c.Ctx())
+	if err != nil {
+		return v, err
+	}
+	marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Player: id})
+	if err != nil {
+		return v, err
+	}
+	decided, err := tx.Decisions(c.Ctx(), store.DecisionFilter{Player: id})
+	if err != nil {
+		return v, err
+	}
+	h, err := tx.Hall(c.Ctx(), store.NoSession, "", []string{id}, now)
+	if err != nil {
+		return v, err
+	}
+	if v.Home, err = tx.HomeTasks(c.Ctx(), id); err != nil {
+		return v, err
+	}
+	v.Home = slices.DeleteFunc(v.Home, func(t store.HomeTask) bool {
+		return t.DoneAt != nil || !t.Until.Holds(day.In(now, loc))
+	})
+	came, err := tx.Attendances(c.Ctx(), id)
+	if err != nil {
+		return v, err
+	}
+	v.Came, v.Of = came.Visits(), len(came)
+	v.Name, v.Day = p.Name, now.In(loc).Format("2 Jan 2006")
+	v.First, _, _ = strings.Cut(p.Name, " ")
+	lacks := map[string]bool{}
+	for _, k := range h.Keys {
+		if lacks[k.Key] = !k.Has; k.Has {
+			v.Keys = append(v.Keys, k.Key)
+		}
+	}
+	for _, pr := range programs {
+		all, err := app.StandingFrom(c.Ctx(), tx, pr, []store.Player{p}, marks, now)
+		if err != nil {
+			return v, err
+		}
+		if len(all) == 0 {
+			continue
+		}
+		s := all[0]
+		w := reportWay{Program: pr.Name, Stage: s.Stage.Name, About: s.Stage.About, Of: len(s.Readiness.Items)}
+		if next, ok := s.Next(); ok {
+			w.Next = next.Name
+		}
+		for i, st := range pr.Stages {
+			step := reportStep{Name: st.Name, X: float64(i) * 110, Y: 100 - float64(i)*16, Here: st.ID == s.Stage.ID, Done: st.Order < s.Stage.Order}
+			if step.Here {
+				step.TokenX, step.TokenY = step.X+12+78*s.Readiness.Progress, step.Y-12
+			}
+			w.Steps = append(w.Steps, step)
+		}
+		for _, it := range s.Readiness.Items {
+			if it.Status.State == evidence.Shown {
+				w.Done++
+			} else if len(v.Practise) < 4 {
+				v.Practise = append(v.Practise, practise(it.Criterion, lacks))
+			}
+			w.Lines = append(w.Lines, reportLine{it.Criterion.Wording, kind[it.Status.State], string(it.Status.State)})
+		}
+		for _, d := range decided {
+			if d.ProgramID == pr.ID && d.Kind == store.Up && d.Done {
+				w.Up = append(w.Up, d.ToStage+", "+d.FromOn.Format("2 Jan 2006"))
+			}
+		}
+		v.Ways = append(v.Ways, w)
+	}
+	return v, nil
+}
+
+// practise names a criterion with the one key that helps now: the first that is lacked, else the first.
+func practise(k coach.Criterion, lacks map[string]bool) string {
+	key := ""
+	for _, x := range k.Keys {
+		if key == "" || lacks[x] {
+			key = x
+		}
+		if lacks[x] {
+			break
+		}
+	}
+	if key == "" {
+		return k.Wording
+	}
+	return k.Wording + ": " + key
+}
+
+func report(c *shell.Ctx) error {
+	var v reportView
+	err := c.In(func(tx *store.Tx) (err error) {
+		v, err = readReport(c, tx, c.Param("id"), c.Now, c.Loc)
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	v.Club, v.Back = c.Club.Name, "/players/"+c.Param("id")
+	return c.Bare(pages, http.StatusOK, "report.html", v.Name, v)
+}
+
+// forGuardian shows the one child of a link to whoever has it. It says the same of a link that is withdrawn, over, or never was.
+func forGuardian(c *shell.Ctx) error {
+	c.Header("Referrer-Policy", "no-referrer")
+	c.Header("X-Robots-Tag", "noindex, nofollow")
+	g, err := c.S.Store.ByGuardianLink(c.Ctx(), shell.HashOf(c.Param("secret")), c.S.Now())
+	if store.IsNone(err) {
+		return c.Bare(pages, http.StatusNotFound, "no-link.html", "This link shows nothing", nil)
+	}
+	if err != nil {
+		return err
+	}
+	loc := g.Club.Location()
+	var v reportView
+	err = c.S.Store.In(c.Ctx(), g.Club.ID, func(tx *store.Tx) (err error) {
+		v, err = readReport(c, tx, g.PlayerID, c.S.Now().In(loc), loc)
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	v.Club, v.Until = g.Club.Name, g.Until.Format("2 Jan 2006")
+	return c.Bare(pages, http.StatusOK, "report.html", v.First, v)
+}
+
+type certificateView struct {
+	store.Recorded
+	Club  string
+	Items []store.EvidenceOfItem
+	Day   string
+}
+
+// certificate says that a stage is reached; it is printed of a step up that was carried out.
+func certificate(c *shell.Ctx) error {
+	v := certificateView{Club: c.Club.Name}
+	err := c.In(func(tx *store.Tx) error {
+		ds, err := tx.Decisions(c.Ctx(), store.DecisionFilter{ID: c.Param("id")})
+		if err != nil {
+			return err
+		}
+		if len(ds) == 0 || ds[0].Kind != store.Up || !ds[0].Done {
+			return store.ErrNone
+		}
+		v.Recorded = ds[0]
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	for _, it := range v.Evidence.Items {
+		if it.State == string(evidence.Shown) {
+			v.Items = append(v.Items, it)
+		}
+	}
+	v.Day = v.FromOn.Format("2 Jan 2006")
+	return c.Bare(pages, http.StatusOK, "certificate.html", "Certificate", v)
+}

@@ -1,0 +1,241 @@
+package terms
+
+import (
+	"bytes"
+	"cmp"
+	"fmt"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"gruppo/internal/app"
+	"gruppo/internal/coach/evidence"
+	"gruppo/internal/exchange"
+	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
+)
+
+// listView is a list for somebody else: on screen, on paper, and as a file.
+type listView struct {
+	Title, About string
+	Sheet        exchange.Sheet
+	Files        string // address without what follows the last dot
+	Back         string
+	Programs     []store.Program
+	Program      store.Program
+}
+
+// file answers with the list as the file that the address asks for.
+func (v listView) file(c *shell.Ctx) error {
+	var b bytes.Buffer
+	kind, err := "text/csv; charset=utf-8", error(nil)
+	switch name := c.Param("file"); {
+	case strings.HasSuffix(name, ".csv"):
+		err = v.Sheet.CSV(&b)
+	case strings.HasSuffix(name, ".xlsx"):
+		kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+		err = v.Sheet.XLSX(&b)
+	default:
+		return store.ErrNone
+	}
+	if err != nil {
+		return err
+	}
+	c.Attach(c.Param("file"))
+	c.Data(http.StatusOK, kind, b.Bytes())
+	return nil
+}
+
+// classList is everybody of a class for the coach who takes it next.
+func classList(c *shell.Ctx) (v listView, err error) {
+	err = c.In(func(tx *store.Tx) error {
+		classes, err := tx.Classes(c.Ctx())
+		if err != nil {
+			return err
+		}
+		i := slices.IndexFunc(classes, func(k store.Class) bool { return k.ID == c.Param("id") })
+		if i < 0 {
+			return store.ErrNone
+		}
+		class := classes[i]
+		program, err := app.FindProgram(c.Ctx(), tx, class.ProgramID)
+		if err != nil {
+			return err
+		}
+		players, err := tx.Players(c.Ctx(), store.PlayerFilter{Class: class.ID})
+		if err != nil {
+			return err
+		}
+		all, err := app.StandingOf(c.Ctx(), tx, program, players, c.Now)
+		if err != nil {
+			return err
+		}
+		ids := make([]string, len(players))
+		for i, p := range players {
+			ids[i] = p.ID
+		}
+		h, err := tx.Hall(c.Ctx(), store.NoSession, "", ids, c.Now)
+		if err != nil {
+			return err
+		}
+		lacks := map[string][]string{}
+		for _, k := range h.Keys {
+			if !k.Has {
+				lacks[k.Player] = append(lacks[k.Player], k.Key)
+			}
+		}
+		v = listView{Title: class.Name, About: fmt.Sprintf("%s · %s %s, %s, %d min · %d of %d places · for the next coach, as of %s", program.Name, time.Weekday(class.Weekday), class.Starts, class.VenueName, class.Minutes, class.Enrolled, class.Places, c.Now.Format("2 Jan 2006")),
+			Files: "/stairs/class/" + class.ID + "/class", Back: "/stairs?program=" + program.ID + "&class=" + class.ID,
+			Sheet: exchange.Sheet{Name: class.Name, Head: []string{"Player", "Stage", "Week in it", "Shown", "Missing", "Keys lacked", "Mind"}}}
+		slices.SortStableFunc(all, func(a, b app.Standing) int {
+			return cmp.Or(cmp.Compare(a.Stage.Order, b.Stage.Order), cmp.Compare(a.Player.Name, b.Player.Name))
+		})
+		for _, s := range all {
+			shown := 0
+			var missing []string
+			for _, it := range s.Readiness.Items {
+				if it.Status.State == evidence.Shown {
+					shown++
+				} else if it.Criterion.Must {
+					missing = append(missing, it.Criterion.Wording)
+				}
+			}
+			var mind []string
+			for _, l := range s.Player.Limits {
+				says := "no " + l.What
+				if !l.Until.IsZero() {
+					says += " until " + l.Until.Format("2 Jan")
+				}
+				mind = append(mind, says)
+			}
+			for _, k := range s.Player.Keeps {
+				if k.Apart {
+					mind = append(mind, "apart from "+k.Name)
+				} else {
+					mind = append(mind, "with "+k.Name)
+				}
+			}
+			say := strings.Join(missing, ", ")
+			if s.Readiness.Ready {
+				say = "ready"
+			}
+			v.Sheet.Rows = append(v.Sheet.Rows, []string{s.Player.Name, s.Stage.Name, strconv.Itoa(c.Today().Sub(s.Since)/7 + 1), fmt.Sprintf("%d of %d", shown, len(s.Readiness.Items)), say, strings.Join(lacks[s.Player.ID], ", "), strings.Join(mind, ", ")})
+		}
+		return nil
+	})
+	return v, err
+}
+
+func overview(c *shell.Ctx) error {
+	v, err := classList(c)
+	if err != nil {
+		return err
+	}
+	return c.Bare(pages, http.StatusOK, "list.html", v.Title, v)
+}
+
+func overviewFile(c *shell.Ctx) error {
+	v, err := classList(c)
+	if err != nil {
+		return err
+	}
+	return v.file(c)
+}
+
+// officeList is what an office needs: who is on which stage from when, and in which class next term.
+func officeList(c *shell.Ctx) (v listView, err error) {
+	var p placesView
+	var classes []store.Class
+	var enrolled map[string][]string
+	err = c.In(func(tx *store.Tx) (err error) {
+		if err := p.load(c, tx, c.Query("program"), ""); err != nil {
+			return err
+		}
+		if p.Term.ID == "" && len(p.Programs) > 0 {
+			if err := p.who(c, tx); err != nil {
+				return err
+			}
+		}
+		if classes, err = tx.Classes(c.Ctx()); err != nil {
+			return err
+		}
+		enrolled, err = tx.Enrolments(c.Ctx())
+		return err
+	})
+	if err == nil && p.Term.ID != "" {
+		err = p.place()
+	}
+	if err != nil {
+		return v, err
+	}
+	names := map[string]string{}
+	for _, k := range classes {
+		if k.ProgramID == p.Program.ID {
+			names[k.ID] = k.Name
+		}
+	}
+	next := map[string]string{}
+	for _, k := range p.Classes {
+		for _, pl := range k.Players {
+			next[pl.ID] = k.Name + ", " + k.Day + " " + k.Starts
+		}
+	}
+	for _, w := range p.Waiting {
+		next[w.ID] = fmt.Sprintf("waiting list, no. %d", w.No)
+	}
+	for _, n := range p.Not {
+		next[n.ID] = "does not come back"
+	}
+	v = listView{Title: "For the office: " + p.Program.Name, About: "as of " + c.Now.Format("2 Jan 2006"), Files: "/stairs/office/office", Back: "/stairs?program=" + p.Program.ID, Programs: p.Programs, Program: p.Program,
+		Sheet: exchange.Sheet{Name: p.Program.Name, Head: []string{"Player", "Stage", "Decided", "From", "Class now", "Next term"}}}
+	if p.Term.ID != "" {
+		v.Sheet.Head[5] = p.Term.Name
+	}
+	var people []app.Standing
+	for _, s := range p.people {
+		people = append(people, s)
+	}
+	slices.SortFunc(people, func(a, b app.Standing) int {
+		return cmp.Or(cmp.Compare(strings.ToLower(a.Player.Name), strings.ToLower(b.Player.Name)), cmp.Compare(a.Player.ID, b.Player.ID))
+	})
+	for _, s := range people {
+		row := []string{s.Player.Name, "", "", "", "", next[s.Player.ID]}
+		if at, ok := s.Player.In(p.Program.ID); ok {
+			st, _ := p.Program.Stage(at.Stage)
+			row[1] = st.Name
+		}
+		if d := s.Decided; d != nil {
+			row[2] = d.Words()
+			if row[3] = d.FromOn.Format("2 Jan 2006"); d.Waits() {
+				row[3] = "waits for a second signature"
+			}
+		}
+		var now []string
+		for _, k := range enrolled[s.Player.ID] {
+			if names[k] != "" {
+				now = append(now, names[k])
+			}
+		}
+		row[4] = strings.Join(now, ", ")
+		v.Sheet.Rows = append(v.Sheet.Rows, row)
+	}
+	return v, nil
+}
+
+func office(c *shell.Ctx) error {
+	v, err := officeList(c)
+	if err != nil {
+		return err
+	}
+	return c.Bare(pages, http.StatusOK, "list.html", v.Title, v)
+}
+
+func officeFile(c *shell.Ctx) error {
+	v, err := officeList(c)
+	if err != nil {
+		return err
+	}
+	return v.file(c)
+}
