@@ -1,4 +1,4 @@
-package stairs
+package ladder
 
 import (
 	"cmp"

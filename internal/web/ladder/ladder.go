@@ -1,7 +1,9 @@
-package stairs
+// Package ladder is where stages and their criteria are written, each with what it would alter before it is saved.
+package ladder
 
 import (
 	"bytes"
+	"embed"
 	"io"
 	"net/http"
 	"net/url"
@@ -15,6 +17,27 @@ import (
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
+
+//go:embed *.html
+var files embed.FS
+
+var pages = shell.NewPages("Stairs", files)
+
+// Routes of this place.
+var Routes = []shell.Route{
+	{Method: "GET", Path: "/stairs/ladder", Needs: shell.SeeMarks, Handle: ladder},
+	{Method: "POST", Path: "/stairs/ladder", Needs: shell.ChangeLadder, Handle: bringLadder, Body: exchange.MostLadder + 1<<14},
+	{Method: "GET", Path: "/stairs/ladder/:id", Needs: shell.SeeMarks, Handle: ladderFile},
+	{Method: "POST", Path: "/stairs/ladder/:id/copy", Needs: shell.ChangeLadder, Handle: copyLadder},
+	{Method: "GET", Path: "/stairs/stage/:id", Needs: shell.ChangeLadder, Handle: stageForm},
+	{Method: "POST", Path: "/stairs/stage/:id", Needs: shell.ChangeLadder, Handle: saveStage},
+	{Method: "GET", Path: "/stairs/criterion/:id", Needs: shell.ChangeLadder, Handle: criterionForm},
+	{Method: "POST", Path: "/stairs/criterion/:id", Needs: shell.ChangeLadder, Handle: saveCriterion},
+	{Method: "POST", Path: "/stairs/criterion/:id/try", Needs: shell.ChangeLadder, Handle: tryCriterion, Heavy: true},
+	{Method: "POST", Path: "/stairs/criterion/:id/move", Needs: shell.ChangeLadder, Handle: moveCriterion},
+	{Method: "POST", Path: "/stairs/criterion/:id/drill", Needs: shell.ChangeLadder, Handle: sayShows},
+	shell.TakesOut("/stairs", shell.ChangeLadder, "/stairs/ladder", store.OutProgram, store.OutStage, store.OutCriterion),
+}
 
 type ladderView struct {
 	Programs  []store.Program
