@@ -39,7 +39,7 @@ func handball(t testing.TB, s site) store.Program {
 	return in(t, s, func(tx *store.Tx) ([]store.Program, error) { return tx.Ladders(ctx) })[0]
 }
 
-func decisions(t testing.TB, s site, player string) []store.Recorded {
+func decidedOf(t testing.TB, s site, player string) []store.Recorded {
 	t.Helper()
 	return in(t, s, func(tx *store.Tx) ([]store.Recorded, error) {
 		return tx.Decisions(ctx, store.DecisionFilter{Player: player})
@@ -132,14 +132,14 @@ func TestManyAreDecidedAtOnceAndOneAgainstTheEvidence(t *testing.T) {
 	if code != http.StatusUnprocessableEntity || !strings.Contains(body, "Nothing is recorded yet") || !strings.Contains(body, "give the reason") || !strings.Contains(body, "asked for it himself") {
 		t.Fatalf("against the evidence without a reason: %d", code)
 	}
-	if n := len(decisions(t, s, femi.ID)); n != 0 {
+	if n := len(decidedOf(t, s, femi.ID)); n != 0 {
 		t.Fatalf("%d recorded although one line was wrong", n)
 	}
 	v.Set("why-"+wen.ID, "plays a head taller than the group, and trains with Tide anyway")
 	if to := ines.at("/stairs/decide", v); !strings.HasPrefix(to, "/stairs/record") {
 		t.Fatal(to)
 	}
-	d := decisions(t, s, wen.ID)[0]
+	d := decidedOf(t, s, wen.ID)[0]
 	if d.Evidence.Ready || len(d.Evidence.Items) != 6 || !d.Ahead() || d.Done {
 		t.Errorf("kept %+v", d)
 	}
@@ -159,7 +159,7 @@ func TestManyAreDecidedAtOnceAndOneAgainstTheEvidence(t *testing.T) {
 	if at, _ := got.In(p.ID); at.Stage != p.Stages[2].ID || at.Since.String() != "2026-12-19" {
 		t.Errorf("stands on %+v", at)
 	}
-	_, body = ines.get("/decisions/" + decisions(t, s, umar.ID)[0].ID + "/certificate")
+	_, body = ines.get("/decisions/" + decidedOf(t, s, umar.ID)[0].ID + "/certificate")
 	mustHave(t, body, "Umar Farouk", "Tide", "19 Dec 2026", "Catches on the move")
 
 	// A past day shows people where they were then.
@@ -178,7 +178,7 @@ func TestTheSecondSignature(t *testing.T) {
 	at, _ := umar.In(p.ID)
 	ines.at("/account/deciding", url.Values{"two": {"1"}})
 	ines.at("/players/"+umar.ID+"/decide", url.Values{"kind": {"up"}, "program": {p.ID}, "stage": {at.Stage}})
-	d := decisions(t, s, umar.ID)[0]
+	d := decidedOf(t, s, umar.ID)[0]
 	if !d.Waits() || d.Done {
 		t.Fatalf("does not wait: %+v", d)
 	}
@@ -188,7 +188,7 @@ func TestTheSecondSignature(t *testing.T) {
 	_, body := tomasz.get("/stairs?program=" + p.ID)
 	mustHave(t, body, "Sign 1 decision")
 	tomasz.at("/decisions/"+d.ID+"/sign", nil)
-	if d = decisions(t, s, umar.ID)[0]; d.Waits() || !d.Done || d.Signed != "Tomasz Brandt" {
+	if d = decidedOf(t, s, umar.ID)[0]; d.Waits() || !d.Done || d.Signed != "Tomasz Brandt" {
 		t.Errorf("after signing: %+v", d)
 	}
 	if code, _ := tomasz.post("/decisions/"+d.ID+"/sign", nil); code != http.StatusConflict {
@@ -202,7 +202,7 @@ func TestTheSecondSignature(t *testing.T) {
 	v.Set("kind", "stay")
 	v.Set("why", "moves house, let us wait")
 	ines.at("/players/"+femi.ID+"/decide", v)
-	ds := decisions(t, s, femi.ID)
+	ds := decidedOf(t, s, femi.ID)
 	if code, _ := tomasz.post("/decisions/"+ds[1].ID+"/sign", nil); code != http.StatusConflict || !ds[1].Superseded {
 		t.Errorf("a superseded decision was signed: %d", code)
 	}
@@ -214,7 +214,7 @@ func TestTheSecondSignature(t *testing.T) {
 		_, err := tx.Exec(ctx, `update standing set stage_id = $2 where player_id = $1 and program_id = $3`, aino.ID, p.Stages[0].ID, p.ID)
 		return 0, err
 	})
-	if d := decisions(t, s, aino.ID)[0]; d.Waits() || !d.Superseded {
+	if d := decidedOf(t, s, aino.ID)[0]; d.Waits() || !d.Superseded {
 		t.Errorf("after a correction it still waits: %+v", d)
 	}
 }
@@ -246,7 +246,7 @@ func TestATryOutIsAGuestForSoManyVisits(t *testing.T) {
 	if !expected() {
 		t.Error("gone from the register as soon as they came")
 	}
-	if d := decisions(t, s, umar.ID)[0]; !d.TryOver() || d.Came != 1 {
+	if d := decidedOf(t, s, umar.ID)[0]; !d.TryOver() || d.Came != 1 {
 		t.Errorf("after the visit: %+v", d)
 	}
 	_, body := ines.get("/stairs/decide?program=" + p.ID)

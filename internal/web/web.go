@@ -7,6 +7,7 @@ import (
 
 	"gruppo/internal/web/account"
 	"gruppo/internal/web/courtside"
+	"gruppo/internal/web/decisions"
 	"gruppo/internal/web/families"
 	"gruppo/internal/web/ladder"
 	"gruppo/internal/web/marks"
@@ -21,7 +22,7 @@ import (
 
 // Routes are all addresses of the program.
 var Routes = slices.Concat(today.Routes, account.Routes, roster.Routes, shelf.Routes, sessions.Routes, courtside.Routes, marks.Routes,
-	stairs.Routes, families.Routes, ladder.Routes, terms.Routes)
+	stairs.Routes, decisions.Routes, families.Routes, ladder.Routes, terms.Routes)
 
 // Handler answers every request.
 func Handler(s *shell.Server) http.Handler { return s.Handler(Routes) }

@@ -223,6 +223,14 @@ func (f *Form) Length(name string, low, high, was float64, what string) float64 
 	return m
 }
 
+// Back is the page that the form was on, if it names one of ours.
+func (f *Form) Back(or string) string {
+	if to := f.Get("to"); strings.HasPrefix(to, "/") && !strings.HasPrefix(to, "//") {
+		return to
+	}
+	return or
+}
+
 // Day reads a day; need says that there has to be one.
 func (f *Form) Day(name, need string) day.Day {
 	d, err := day.Parse(f.Get(name))

@@ -28,14 +28,14 @@ type markRow struct {
 // whyView is one player: where they stand and why, and what was decided.
 type whyView struct {
 	Standing  app.Standing
-	Items     []itemView
+	Items     []app.Shown
 	Marks     []markRow
 	Decisions []store.Recorded
 	Next      *coach.Stage
 	Weeks     int
 	MayDecide bool
 	MayLink   bool
-	Deciding  choice // as typed
+	Deciding  app.Choice // as typed
 	Wrong     string
 	Classes   []store.Class // where the next stage can be tried out
 	Term      store.Term    // the next
@@ -127,7 +127,7 @@ func whyOf(c *shell.Ctx, tx *store.Tx, at app.Standing, programs []store.Program
 			v.Others = append(v.Others, s)
 		}
 	}
-	v.Items, v.marks = itemsOf(at.Readiness, marks, c.Now, c.Loc), marks
+	v.Items, v.marks = app.ShownOf(at.Readiness, marks, c.Now, c.Loc), marks
 	v.Weeks = c.Today().Sub(at.Since) / 7
 	next, up := at.Next()
 	if up {
@@ -435,7 +435,7 @@ func homeTaskDone(c *shell.Ctx) error {
 	if err := c.Change("", "Ticked a task for home", func(tx *store.Tx) error { return tx.HomeTaskDone(c.Ctx(), c.Param("id"), c.S.Now()) }); err != nil {
 		return err
 	}
-	return c.To(back(shell.NewForm(c), "/stairs"))
+	return c.To(shell.NewForm(c).Back("/stairs"))
 }
 
 // CameSays sums the attendance up.
@@ -475,4 +475,38 @@ func withdrawLink(c *shell.Ctx) error {
 	}
 	c.Say("Withdrawn: whoever has the link sees nothing any more.")
 	return c.To("/players/" + player + "#guardians")
+}
+
+// decide records a decision about one player, with the evidence as it is now.
+func decide(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	ch := app.Choice{Kind: f.Get("kind"), Why: f.Get("why"), From: f.Get("from"), Visits: f.Get("visits"), Class: f.Get("class")}
+	var wrong, says string
+	err := c.In(func(tx *store.Tx) error {
+		v, err := readWhy(c, tx, c.Param("id"), f.Get("program"))
+		if err != nil {
+			return err
+		}
+		if v.Standing.Stage.ID == "" || v.Standing.Stage.ID != f.Get("stage") {
+			return store.ErrChangedSince
+		}
+		g, err := app.ReadGround(c.Ctx(), tx, v.Standing.Program.ID, c.Today())
+		if err != nil {
+			return err
+		}
+		var d store.Decision
+		if d, wrong = g.Decision(v.Standing, v.Items, ch, c.S.Now(), c.Today()); wrong != "" {
+			return nil
+		}
+		says = g.Recorded(d, c.Today())
+		return tx.AddDecision(c.Ctx(), d, c.Member.ID)
+	})
+	if err != nil {
+		return err
+	}
+	if wrong != "" {
+		return playerWith(c, http.StatusUnprocessableEntity, func(v *whyView) { v.Deciding, v.Wrong = ch, wrong })
+	}
+	c.Say(says)
+	return c.To("/players/" + c.Param("id") + "?program=" + f.Get("program"))
 }

@@ -1,3 +1,4 @@
+// Package stairs is where everybody stands on their stage: the picture of all, and the page of one.
 package stairs
 
 import (
@@ -27,13 +28,6 @@ var pages = shell.NewPages("Stairs", files)
 var Routes = []shell.Route{
 	{Method: "GET", Path: "/stairs", Needs: shell.SeeMarks, Handle: picture},
 	{Method: "GET", Path: "/stairs/why/:id", Needs: shell.SeeMarks, Handle: why},
-	{Method: "GET", Path: "/stairs/decide", Needs: shell.Decide, Handle: deciding},
-	{Method: "POST", Path: "/stairs/decide", Needs: shell.Decide, Handle: decideMany},
-	{Method: "GET", Path: "/stairs/record", Needs: shell.SeeMarks, Handle: record},
-	{Method: "POST", Path: "/decisions/:id/sign", Needs: shell.Sign, Handle: sign},
-	{Method: "GET", Path: "/stairs/agree", Needs: shell.SeeMarks, Handle: agree},
-	{Method: "GET", Path: "/stairs/meeting", Needs: shell.SeeMarks, Handle: meeting},
-	{Method: "POST", Path: "/stairs/meeting", Needs: shell.ChangePlan, Handle: planLooks, Heavy: true},
 	{Method: "GET", Path: "/players/:id", Needs: shell.SeeMarks, Handle: player},
 	{Method: "POST", Path: "/players/:id/decide", Needs: shell.Decide, Handle: decide},
 	{Method: "POST", Path: "/players/:id/home", Needs: shell.EnterMarks, Handle: addHomeTask},

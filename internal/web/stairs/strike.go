@@ -2,7 +2,6 @@ package stairs
 
 import (
 	"net/http"
-	"strings"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/store"
@@ -14,15 +13,7 @@ func noteDone(c *shell.Ctx) error {
 	if err := c.Change("", "Ticked the note off", func(tx *store.Tx) error { return tx.NoteDone(c.Ctx(), c.Param("id"), c.Now) }); err != nil {
 		return err
 	}
-	return c.To(back(shell.NewForm(c), "/"))
-}
-
-// back is the page that a form was on, if it names one of ours.
-func back(f *shell.Form, or string) string {
-	if to := f.Get("to"); strings.HasPrefix(to, "/") && !strings.HasPrefix(to, "//") {
-		return to
-	}
-	return or
+	return c.To(shell.NewForm(c).Back("/"))
 }
 
 func strike(c *shell.Ctx) error {
@@ -49,5 +40,5 @@ func strike(c *shell.Ctx) error {
 		return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: f.Errors["why"]}
 	}
 	c.Say("Struck out. It stays to be seen, and counts for nothing.")
-	return c.To(back(f, "/players/"+m.PlayerID))
+	return c.To(f.Back("/players/" + m.PlayerID))
 }

@@ -1,157 +1,38 @@
-package stairs
+// Package decisions is where many are decided at once, signed, and prepared for: the record, the meeting, and whether markers judge alike.
+package decisions
 
 import (
+	"embed"
 	"net/http"
 	"slices"
-	"strconv"
 	"time"
 
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/say"
-	"gruppo/internal/day"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
 
-// choice is a decision as it is typed.
-type choice struct {
-	Kind, Why string
-	From      string // "term", or now
-	Visits    string // of a try-out
-	Class     string
-}
+//go:embed *.html
+var files embed.FS
 
-// ground is what every decision rests on beside the player.
-type ground struct {
-	Classes []store.Class
-	Term    store.Term
-	TwoSign bool
-}
+var pages = shell.NewPages("Stairs", files)
 
-func readGround(c *shell.Ctx, tx *store.Tx, program string) (g ground, err error) {
-	classes, err := tx.Classes(c.Ctx())
-	if err != nil {
-		return g, err
-	}
-	for _, k := range classes {
-		if k.ProgramID == program {
-			g.Classes = append(g.Classes, k)
-		}
-	}
-	terms, err := tx.Terms(c.Ctx())
-	if err != nil {
-		return g, err
-	}
-	_, g.Term = store.TermAt(terms, c.Today())
-	g.TwoSign, err = tx.TwoSign(c.Ctx())
-	return g, err
-}
-
-// Takes are the classes that take a stage.
-func (g ground) Takes(stage string) (out []store.Class) {
-	for _, k := range g.Classes {
-		if slices.Contains(k.StageIDs, stage) {
-			out = append(out, k)
-		}
-	}
-	return out
-}
-
-// decision makes one of a choice, or says what is wrong with it.
-func (g ground) decision(c *shell.Ctx, s app.Standing, items []itemView, ch choice) (d store.Decision, wrong string) {
-	next, up := s.Next()
-	d = store.Decision{ID: store.NewID(), PlayerID: s.Player.ID, ProgramID: s.Program.ID, Kind: ch.Kind, FromStage: s.Stage.ID, ToStage: s.Stage.ID, Why: ch.Why, Evidence: keepEvidence(s, items), At: c.S.Now(), FromOn: c.Today()}
-	if len([]rune(ch.Why)) > 500 {
-		return d, "A reason of at most 500 characters, please."
-	}
-	if ch.Kind != store.Stay && !up {
-		return d, s.Stage.Name + " is the highest stage."
-	}
-	switch ch.Kind {
-	case store.Up:
-		if !s.Readiness.Ready && ch.Why == "" {
-			return d, "Not everything is shown yet. To move up all the same, give the reason: it is kept with the decision."
-		}
-		d.ToStage, d.TwoSign = next.ID, g.TwoSign
-		if ch.From == "term" {
-			if g.Term.ID == "" {
-				return d, "No term is planned after today; plan one under Places, or decide from now."
-			}
-			d.FromOn = g.Term.From
-		}
-	case store.Try:
-		d.ToStage = next.ID
-		n, err := strconv.Atoi(ch.Visits)
-		if d.Visits = n; err != nil || n < 1 || n > 12 {
-			return d, "A try-out has 1 to 12 visits."
-		}
-		takes := g.Takes(next.ID)
-		if !slices.ContainsFunc(takes, func(k store.Class) bool { return k.ID == ch.Class }) {
-			if len(takes) == 0 {
-				return d, "No class takes " + next.Name + ", so it cannot be tried out."
-			}
-			return d, "Choose the class in which " + next.Name + " is tried out."
-		}
-		d.ClassID = ch.Class
-	case store.Stay:
-		if ch.Why == "" {
-			return d, "Give the reason: the player and the next coach will want to know."
-		}
-	default:
-		return d, "Choose what is decided."
-	}
-	return d, ""
-}
-
-// decide records a decision about one player, with the evidence as it is now.
-func decide(c *shell.Ctx) error {
-	f := shell.NewForm(c)
-	ch := choice{f.Get("kind"), f.Get("why"), f.Get("from"), f.Get("visits"), f.Get("class")}
-	var wrong, says string
-	err := c.In(func(tx *store.Tx) error {
-		v, err := readWhy(c, tx, c.Param("id"), f.Get("program"))
-		if err != nil {
-			return err
-		}
-		if v.Standing.Stage.ID == "" || v.Standing.Stage.ID != f.Get("stage") {
-			return store.ErrChangedSince
-		}
-		g, err := readGround(c, tx, v.Standing.Program.ID)
-		if err != nil {
-			return err
-		}
-		var d store.Decision
-		if d, wrong = g.decision(c, v.Standing, v.Items, ch); wrong != "" {
-			return nil
-		}
-		says = g.recorded(d, c.Today())
-		return tx.AddDecision(c.Ctx(), d, c.Member.ID)
-	})
-	if err != nil {
-		return err
-	}
-	if wrong != "" {
-		return playerWith(c, http.StatusUnprocessableEntity, func(v *whyView) { v.Deciding, v.Wrong = ch, wrong })
-	}
-	c.Say(says)
-	return c.To("/players/" + c.Param("id") + "?program=" + f.Get("program"))
-}
-
-// recorded says what a decision does now.
-func (g ground) recorded(d store.Decision, today day.Day) string {
-	switch {
-	case d.Kind == store.Up && d.TwoSign:
-		return "Recorded, with the evidence as it is today. It waits for a second signature."
-	case d.Kind == store.Up && d.FromOn.After(today):
-		return "Recorded, with the evidence as it is today. It holds from " + d.FromOn.Format("2 Jan") + "."
-	}
-	return "Recorded, with the evidence as it is today."
+// Routes of this place.
+var Routes = []shell.Route{
+	{Method: "GET", Path: "/stairs/decide", Needs: shell.Decide, Handle: deciding},
+	{Method: "POST", Path: "/stairs/decide", Needs: shell.Decide, Handle: decideMany},
+	{Method: "GET", Path: "/stairs/record", Needs: shell.SeeMarks, Handle: record},
+	{Method: "POST", Path: "/decisions/:id/sign", Needs: shell.Sign, Handle: sign},
+	{Method: "GET", Path: "/stairs/agree", Needs: shell.SeeMarks, Handle: agree},
+	{Method: "GET", Path: "/stairs/meeting", Needs: shell.SeeMarks, Handle: meeting},
+	{Method: "POST", Path: "/stairs/meeting", Needs: shell.ChangePlan, Handle: planLooks, Heavy: true},
 }
 
 // decideView is everybody who may be decided about, in one list.
 type decideView struct {
-	ground
+	app.Ground
 	Programs []store.Program
 	Program  store.Program
 	Rows     []decideRow
@@ -165,8 +46,8 @@ type decideView struct {
 type decideRow struct {
 	app.Standing
 	Next   coach.Stage
-	Items  []itemView
-	Choice choice
+	Items  []app.Shown
+	Choice app.Choice
 	Wrong  string
 	Over   bool // a try-out that is over
 	Takes  []store.Class
@@ -182,7 +63,7 @@ func (v *decideView) load(c *shell.Ctx, tx *store.Tx, program string, with []str
 		return err
 	}
 	v.Program = app.Chosen(v.Programs, program)
-	if v.ground, err = readGround(c, tx, v.Program.ID); err != nil {
+	if v.Ground, err = app.ReadGround(c.Ctx(), tx, v.Program.ID, c.Today()); err != nil {
 		return err
 	}
 	all, byPlayer, err := app.Everybody(c.Ctx(), tx, v.Program, c.Now)
@@ -202,7 +83,7 @@ func (v *decideView) load(c *shell.Ctx, tx *store.Tx, program string, with []str
 		switch {
 		case !up || s.Decided != nil && (s.Decided.Waits() || s.Decided.Ahead()):
 		case s.Readiness.Ready && s.Free() || over || slices.Contains(with, s.Player.ID):
-			r := decideRow{Standing: s, Next: next, Items: itemsOf(s.Readiness, byPlayer[s.Player.ID], c.Now, c.Loc), Over: over, Takes: v.Takes(next.ID), Choice: choice{Visits: "2"}}
+			r := decideRow{Standing: s, Next: next, Items: app.ShownOf(s.Readiness, byPlayer[s.Player.ID], c.Now, c.Loc), Over: over, Takes: v.Takes(next.ID), Choice: app.Choice{Visits: "2"}}
 			if s.Readiness.Ready {
 				r.Choice.Kind = store.Up
 			}
@@ -245,14 +126,14 @@ func decideMany(c *shell.Ctx) error {
 			if !slices.Contains(f.All("player"), id) {
 				continue // came into the list since, or was just added
 			}
-			if r.Choice = (choice{f.Get("kind-" + id), f.Get("why-" + id), v.From, f.Get("visits-" + id), f.Get("class-" + id)}); r.Choice.Kind == "" {
+			if r.Choice = (app.Choice{Kind: f.Get("kind-" + id), Why: f.Get("why-" + id), From: v.From, Visits: f.Get("visits-" + id), Class: f.Get("class-" + id)}); r.Choice.Kind == "" {
 				continue
 			}
 			if r.Stage.ID != f.Get("stage-"+id) {
 				r.Wrong = "Somebody moved " + r.Player.Name + " in the meantime."
 			} else {
 				var d store.Decision
-				d, r.Wrong = v.decision(c, r.Standing, r.Items, r.Choice)
+				d, r.Wrong = v.Decision(r.Standing, r.Items, r.Choice, c.S.Now(), c.Today())
 				all = append(all, d)
 			}
 			if r.Wrong != "" {
@@ -355,5 +236,5 @@ func sign(c *shell.Ctx) error {
 		return err
 	}
 	c.Say("Signed: " + name + ".")
-	return c.To(back(shell.NewForm(c), "/stairs/record"))
+	return c.To(shell.NewForm(c).Back("/stairs/record"))
 }

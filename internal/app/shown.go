@@ -1,4 +1,4 @@
-package stairs
+package app
 
 import (
 	"fmt"
@@ -6,14 +6,13 @@ import (
 	"strings"
 	"time"
 
-	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/store"
 )
 
-// itemView is a criterion with the marks behind its state.
-type itemView struct {
+// Shown is a criterion with the marks behind its state.
+type Shown struct {
 	evidence.Item
 	Shown  []string // the marks that count, in words
 	Brief  string   // the newest of them in one line
@@ -23,10 +22,10 @@ type itemView struct {
 }
 
 // Slipping reports whether it slips, on one side at least.
-func (v itemView) Slipping() bool { return evidence.AnySlips(v.Trends) }
+func (v Shown) Slipping() bool { return evidence.AnySlips(v.Trends) }
 
-// said writes a mark with its day and who made it.
-func said(c coach.Criterion, m coach.Mark, loc *time.Location) string {
+// SaidBy writes a mark with its day and who made it.
+func SaidBy(c coach.Criterion, m coach.Mark, loc *time.Location) string {
 	s := m.Said(c)
 	if m.Side != "" {
 		s += " " + string(m.Side)
@@ -34,14 +33,14 @@ func said(c coach.Criterion, m coach.Mark, loc *time.Location) string {
 	return s + ", " + m.At.In(loc).Format("2 Jan") + ", " + m.ByName
 }
 
-func itemsOf(r evidence.Readiness, marks []coach.Mark, at time.Time, loc *time.Location) []itemView {
-	var out []itemView
+func ShownOf(r evidence.Readiness, marks []coach.Mark, at time.Time, loc *time.Location) []Shown {
+	var out []Shown
 	for _, it := range r.Items {
-		v := itemView{Item: it, Trends: evidence.Trends(it.Criterion, marks, at)}
+		v := Shown{Item: it, Trends: evidence.Trends(it.Criterion, marks, at)}
 		good := slices.Clone(it.Status.Last)
 		slices.SortFunc(good, func(a, b coach.Mark) int { return a.At.Compare(b.At) })
 		for _, m := range good {
-			v.Shown = append(v.Shown, said(it.Criterion, m, loc))
+			v.Shown = append(v.Shown, SaidBy(it.Criterion, m, loc))
 		}
 		v.Brief = brief(it.Criterion, good[max(0, len(good)-max(2, it.Criterion.Rule.Good)):], loc)
 		if it.Criterion.Measure == coach.Makes {
@@ -77,8 +76,8 @@ func brief(c coach.Criterion, marks []coach.Mark, loc *time.Location) string {
 	return join(figures) + " · " + join(days) + " · " + join(people)
 }
 
-// keepEvidence is the readiness as a decision keeps it.
-func keepEvidence(s app.Standing, items []itemView) store.Evidence {
+// Kept is the readiness as a decision keeps it.
+func Kept(s Standing, items []Shown) store.Evidence {
 	e := store.Evidence{Stage: s.Stage.Name, Ready: s.Readiness.Ready, Missing: s.Readiness.Missing}
 	for _, it := range items {
 		standard := it.Criterion.Standard()

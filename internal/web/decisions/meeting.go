@@ -1,4 +1,4 @@
-package stairs
+package decisions
 
 import (
 	"fmt"
