@@ -8,6 +8,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 )
 
@@ -64,8 +65,7 @@ func ShownOf(r evidence.Readiness, marks []coach.Mark, at time.Time, loc *time.L
 func brief(c coach.Criterion, marks []coach.Mark, loc *time.Location) string {
 	var figures, days, people []string
 	for _, m := range marks {
-		first, _, _ := strings.Cut(m.ByName, " ")
-		figures, days, people = append(figures, m.Said(c)), append(days, m.At.In(loc).Format("2 Jan")), append(people, first)
+		figures, days, people = append(figures, m.Said(c)), append(days, m.At.In(loc).Format("2 Jan")), append(people, say.First(m.ByName))
 	}
 	join := func(words []string) string {
 		return strings.Join(slices.Compact(words), ", ")

@@ -189,13 +189,13 @@ func TestAPlanByTheWeb(t *testing.T) {
 	}
 }
 
-// planner is a browser on the demo's Tuesday plan: it sends edits with the version the last answer showed.
-type planner struct {
+// onPlan is a browser on the demo's Tuesday plan: it sends edits with the version the last answer showed.
+type onPlan struct {
 	browser
 	at, version string
 }
 
-func (p *planner) send(path string, v url.Values) string {
+func (p *onPlan) send(path string, v url.Values) string {
 	p.t.Helper()
 	v.Set("version", p.version)
 	code, body := p.do("POST", p.at+path, "application/x-www-form-urlencoded", strings.NewReader(v.Encode()), "HX-Request", "true")
@@ -208,7 +208,7 @@ func (p *planner) send(path string, v url.Values) string {
 	return body
 }
 
-func (p *planner) edit(do string, at int, value string) string {
+func (p *onPlan) edit(do string, at int, value string) string {
 	p.t.Helper()
 	return p.send("/plan", url.Values{"do": {do}, "at": {strconv.Itoa(at)}, "value": {value}})
 }
@@ -216,7 +216,7 @@ func (p *planner) edit(do string, at int, value string) string {
 func TestAPlanIsProposedPinnedMendedAndTakenBack(t *testing.T) {
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
-	p := &planner{s.as(t, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
+	p := &onPlan{s.as(t, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
 	body := p.send("/propose", url.Values{"shape": {"circuit"}, "aim": {"skill passing"}})
 	if !strings.Contains(body, "For passing;") || !strings.Contains(body, "Again: all that is not pinned") || strings.Contains(body, "is-stop") {
 		t.Error("the proposal does not say what it is for, or stops")
@@ -311,7 +311,7 @@ func TestAnOpenPlanHearsOfChanges(t *testing.T) {
 		}
 	}
 	expect("hello " + strconv.Itoa(tuesday.Version))
-	p := &planner{s.as(t, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
+	p := &onPlan{s.as(t, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
 	p.edit("work", 0, "300")
 	expect("plan " + p.version)
 	p.edit("minutes", 0, "8")
@@ -326,7 +326,7 @@ func TestAnOpenPlanHearsOfChanges(t *testing.T) {
 func TestLeadersComeAndGo(t *testing.T) {
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
-	p := &planner{s.as(t, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
+	p := &onPlan{s.as(t, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
 	tomasz := tuesday.Leaders[1]
 	for says, v := range map[string]url.Values{
 		"Nobody can leave before they come.":     {"member": {tomasz.Member}, "from": {"40"}, "until": {"30"}},

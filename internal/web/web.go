@@ -6,13 +6,14 @@ import (
 	"slices"
 
 	"gruppo/internal/web/account"
+	"gruppo/internal/web/classes"
 	"gruppo/internal/web/courtside"
 	"gruppo/internal/web/decisions"
 	"gruppo/internal/web/families"
 	"gruppo/internal/web/ladder"
 	"gruppo/internal/web/marks"
+	"gruppo/internal/web/planner"
 	"gruppo/internal/web/roster"
-	"gruppo/internal/web/sessions"
 	"gruppo/internal/web/shelf"
 	"gruppo/internal/web/shell"
 	"gruppo/internal/web/stairs"
@@ -21,7 +22,7 @@ import (
 )
 
 // Routes are all addresses of the program.
-var Routes = slices.Concat(today.Routes, account.Routes, roster.Routes, shelf.Routes, sessions.Routes, courtside.Routes, marks.Routes,
+var Routes = slices.Concat(today.Routes, account.Routes, roster.Routes, shelf.Routes, classes.Routes, planner.Routes, courtside.Routes, marks.Routes,
 	stairs.Routes, decisions.Routes, families.Routes, ladder.Routes, terms.Routes)
 
 // Handler answers every request.

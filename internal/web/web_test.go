@@ -451,7 +451,7 @@ func BenchmarkPages(b *testing.B) {
 func BenchmarkEdit(b *testing.B) {
 	s := serve(b)
 	tuesday := s.session(b, "Tuesday hall")
-	p := &planner{s.as(b, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
+	p := &onPlan{s.as(b, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
 	var took []time.Duration
 	for i := 0; b.Loop(); i++ {
 		start := time.Now()

@@ -100,3 +100,9 @@ func List(words []string) string {
 
 // Are is a list with its verb: "Ana is", "Ana and Ben are".
 func Are(words []string) string { return List(words) + " " + Verb(len(words), "is", "are") }
+
+// First is the first name of a full one.
+func First(name string) string {
+	first, _, _ := strings.Cut(name, " ")
+	return first
+}

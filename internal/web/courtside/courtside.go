@@ -10,9 +10,9 @@ import (
 	"strconv"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach/plan"
 	"gruppo/internal/store"
-	"gruppo/internal/web/sessions"
 	"gruppo/internal/web/shell"
 )
 
@@ -41,11 +41,11 @@ var Routes = []shell.Route{
 }
 
 // early and after are how long before its start and after its booked end a helper sees a session; what waits on a device is taken for longer.
-const early, after, late = sessions.HelperEarly, sessions.HelperAfter, 48 * time.Hour
+const early, after, late = app.HelperEarly, app.HelperAfter, 48 * time.Hour
 
 // mine reads the session if the member may be courtside there: a helper only where they are on it, while it is on.
-func mine(c *shell.Ctx, tx *store.Tx, after time.Duration) (sessions.Loaded, error) {
-	l, err := sessions.ReadRunning(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc)
+func mine(c *shell.Ctx, tx *store.Tx, after time.Duration) (app.Loaded, error) {
+	l, err := app.ReadRunning(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc)
 	if err != nil {
 		return l, err
 	}
@@ -134,7 +134,7 @@ const beside = 100
 
 // drawing is the drawing of a station, or of a block's task.
 func drawing(c *shell.Ctx) error {
-	var l sessions.Loaded
+	var l app.Loaded
 	err := c.In(func(tx *store.Tx) (err error) {
 		l, err = mine(c, tx, after)
 		return err
@@ -169,8 +169,8 @@ func ask(c *shell.Ctx, into any) error {
 }
 
 // change changes the running plan, and answers with the state it makes: it reads, works out with no transaction open, and writes if nobody was faster.
-func change(c *shell.Ctx, says string, f func(l sessions.Loaded, events []plan.Event) (plan.Plan, error)) error {
-	var l sessions.Loaded
+func change(c *shell.Ctx, says string, f func(l app.Loaded, events []plan.Event) (plan.Plan, error)) error {
+	var l app.Loaded
 	var events []plan.Event
 	err := c.In(func(tx *store.Tx) (err error) {
 		if l, err = mine(c, tx, after); err == nil {
@@ -202,7 +202,7 @@ func eased(c *shell.Ctx) error {
 	if err := ask(c, &in); err != nil || in.By != 1 && in.By != -1 {
 		return refuse("Easier or harder? That was not understood.")
 	}
-	return change(c, "Plan: another form", func(l sessions.Loaded, _ []plan.Event) (plan.Plan, error) {
+	return change(c, "Plan: another form", func(l app.Loaded, _ []plan.Event) (plan.Plan, error) {
 		pic := l.Picture
 		if in.Station < 0 || in.Station >= len(pic.Stations) || in.Group < 0 || in.Group >= len(pic.Groups) {
 			return plan.Plan{}, &shell.Problem{Status: http.StatusConflict, Says: "The plan has changed: that station or group is not there any more."}
@@ -222,7 +222,7 @@ func eased(c *shell.Ctx) error {
 
 // redeal fits the groups to who is there, moving as few as possible.
 func redeal(c *shell.Ctx) error {
-	return change(c, "Plan: dealt again for who is here", func(l sessions.Loaded, _ []plan.Event) (plan.Plan, error) {
+	return change(c, "Plan: dealt again for who is here", func(l app.Loaded, _ []plan.Event) (plan.Plan, error) {
 		next := l.Session.Plan
 		err := next.Redeal(l.Input)
 		return next, err
@@ -235,7 +235,7 @@ func give(c *shell.Ctx) error {
 	if err := ask(c, &in); err != nil {
 		return err
 	}
-	return change(c, "Plan: "+in.Words, func(l sessions.Loaded, events []plan.Event) (plan.Plan, error) {
+	return change(c, "Plan: "+in.Words, func(l app.Loaded, events []plan.Event) (plan.Plan, error) {
 		_, offers := gives(&l, events, c.S.Now())
 		i := slices.IndexFunc(offers, func(m plan.Mend) bool { return m.Words == in.Words })
 		if i < 0 {
@@ -257,7 +257,7 @@ func keyToday(c *shell.Ctx) error {
 	if err := ask(c, &in); err != nil {
 		return err
 	}
-	return change(c, "Plan: key of the day", func(l sessions.Loaded, _ []plan.Event) (plan.Plan, error) {
+	return change(c, "Plan: key of the day", func(l app.Loaded, _ []plan.Event) (plan.Plan, error) {
 		next, _, err := l.Session.Plan.Apply(plan.Edit{Do: "key", Value: in.Key})
 		return next, err
 	})

@@ -14,13 +14,13 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/coach/plan"
 	"gruppo/internal/coach/register"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
-	"gruppo/internal/web/sessions"
 	"gruppo/internal/web/shell"
 )
 
@@ -333,11 +333,11 @@ func (e *entry) keepClock(it item) error {
 
 // keepRounds works out what every round gave, for the report and for the pace of the next plans.
 func keepRounds(c *shell.Ctx) error {
-	var l sessions.Loaded
+	var l app.Loaded
 	var events []plan.Event
 	var tallies []store.Tally
 	err := c.In(func(tx *store.Tx) (err error) {
-		if l, err = sessions.ReadRunning(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
+		if l, err = app.ReadRunning(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
 			return err
 		}
 		if events, err = tx.Events(c.Ctx(), l.Session.ID); err != nil {

@@ -5,13 +5,14 @@ import (
 	"strings"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/path"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
-	"gruppo/internal/web/sessions"
 	"gruppo/internal/web/shell"
 )
 
@@ -185,7 +186,7 @@ func ms(t time.Time) int64 {
 
 // read gathers the state. Reading it says that a device of the member is in touch.
 func read(c *shell.Ctx) (st state, err error) {
-	var l sessions.Loaded
+	var l app.Loaded
 	var h store.Hall
 	var marks, shown []coach.Mark
 	var links []path.Link
@@ -235,7 +236,7 @@ func read(c *shell.Ctx) (st state, err error) {
 	return st, nil
 }
 
-func (st *state) fill(c *shell.Ctx, l sessions.Loaded, h store.Hall, marks, shown []coach.Mark) {
+func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []coach.Mark) {
 	pic := l.Picture
 	helper := c.Member.Role == "helper"
 	st.Now, st.Session, st.Name, st.Key, st.Zone = ms(c.S.Now()), l.Session.ID, l.Session.ClassName, pic.Plan.Key, c.Loc.String()
@@ -329,7 +330,7 @@ func (st *state) fill(c *shell.Ctx, l sessions.Loaded, h store.Hall, marks, show
 }
 
 // gives is how far past the booked end it runs, and what could give.
-func gives(l *sessions.Loaded, events []plan.Event, now time.Time) (time.Duration, []plan.Mend) {
+func gives(l *app.Loaded, events []plan.Event, now time.Time) (time.Duration, []plan.Mend) {
 	t := plan.Fold(l.Picture.Segments(), events)
 	if !t.Started || t.Ended || len(t.Bounds) == 0 {
 		return 0, nil
@@ -373,7 +374,7 @@ func stationOf(pic plan.Picture, s plan.StationAt) station {
 }
 
 // ladderOf fills the criteria in; a helper gets those that can be shown where they stand. It returns the stages' names.
-func (st *state) ladderOf(l sessions.Loaded, helper bool) map[string]string {
+func (st *state) ladderOf(l app.Loaded, helper bool) map[string]string {
 	names := map[string]string{}
 	for _, s := range l.Program.Stages {
 		names[s.ID] = s.Name
@@ -391,12 +392,12 @@ func (st *state) ladderOf(l sessions.Loaded, helper bool) map[string]string {
 	return names
 }
 
-func (st *state) players(c *shell.Ctx, l sessions.Loaded, stages map[string]string, shown []coach.Mark, h store.Hall) {
+func (st *state) players(c *shell.Ctx, l app.Loaded, stages map[string]string, shown []coach.Mark, h store.Hall) {
 	notes, looks := h.Notes, h.Looks.ByPlayer()
 	helper := c.Member.Role == "helper"
 	firsts := map[string]int{}
 	for _, p := range l.Players {
-		firsts[first(p.Name)]++
+		firsts[say.First(p.Name)]++
 	}
 	for _, p := range l.Players {
 		cp := p.Coach(l.Program)
@@ -416,7 +417,7 @@ func (st *state) players(c *shell.Ctx, l sessions.Loaded, stages map[string]stri
 			v.Limits = append(v.Limits, "today no "+said.NoWhat)
 		}
 		if helper {
-			v.Name, v.StName = first(p.Name), ""
+			v.Name, v.StName = say.First(p.Name), ""
 			if firsts[v.Name] > 1 {
 				v.Name = short(p.Name)
 			}
@@ -449,7 +450,7 @@ func (st *state) players(c *shell.Ctx, l sessions.Loaded, stages map[string]stri
 	st.Notes = slices.DeleteFunc(notes, func(n store.Note) bool { return n.Session != l.Session.ID || helper && n.By != c.Member.ID })
 }
 
-func (st *state) ladders(l sessions.Loaded, links []path.Link, names map[string]string) {
+func (st *state) ladders(l app.Loaded, links []path.Link, names map[string]string) {
 	for i, b := range l.Picture.Plan.Blocks {
 		if b.Kind != plan.Ladder {
 			continue
@@ -477,8 +478,6 @@ func (st *state) ladders(l sessions.Loaded, links []path.Link, names map[string]
 }
 
 // first is a first name, all a helper needs; short adds an initial where two share it.
-func first(name string) string { f, _, _ := strings.Cut(name, " "); return f }
-
 func short(name string) string {
 	words := strings.Fields(name)
 	if len(words) < 2 {

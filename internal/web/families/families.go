@@ -6,12 +6,12 @@ import (
 	"fmt"
 	"net/http"
 	"slices"
-	"strings"
 	"time"
 
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -111,7 +111,7 @@ func readReport(c *shell.Ctx, tx *store.Tx, id string, now time.Time, loc *time.
 	}
 	v.Came, v.Of = came.Visits(), len(came)
 	v.Name, v.Day = p.Name, now.In(loc).Format("2 Jan 2006")
-	v.First, _, _ = strings.Cut(p.Name, " ")
+	v.First = say.First(p.Name)
 	lacks := map[string]bool{}
 	for _, k := range h.Keys {
 		if lacks[k.Key] = !k.Has; k.Has {

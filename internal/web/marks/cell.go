@@ -9,6 +9,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -83,7 +84,7 @@ func readCell(c *shell.Ctx, tx *store.Tx, player, criterion string) (v cellView,
 	v.Status = evidence.Of(v.Criterion, marks, c.Now)
 	v.Chart = shell.DrawChart(v.Criterion, marks, c.Loc, 250, 84)
 	for _, m := range marks {
-		first, _, _ := strings.Cut(m.ByName, " ")
+		first := say.First(m.ByName)
 		if !m.Struck && !slices.Contains(v.By, first) {
 			v.By = append(v.By, first)
 		}

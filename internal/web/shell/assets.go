@@ -177,7 +177,7 @@ var funcs = template.FuncMap{
 	"add":      func(a, b int) int { return a + b },
 	"join":     strings.Join,
 	"fixed":    func(x float64) string { return strings.TrimSuffix(strings.TrimRight(fmt.Sprintf("%.2f", x), "0"), ".") },
-	"first":    func(s string) string { f, _, _ := strings.Cut(s, " "); return f },
+	"first":    say.First,
 	"minus":    func(a int) int { return -a },
 	"act": func(v any, do string, at int) map[string]any { // a change to a plan, for the template of that name
 		return map[string]any{"v": v, "do": do, "at": at}

@@ -15,7 +15,6 @@ import (
 	"gruppo/internal/coach/say"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
-	"gruppo/internal/web/sessions"
 	"gruppo/internal/web/shell"
 )
 
@@ -55,7 +54,7 @@ type whyView struct {
 	Charts []chartView
 	Now    time.Time
 
-	ahead *sessions.Loaded // the session in which what is missing could be shown next
+	ahead *app.Loaded // the session in which what is missing could be shown next
 	marks []coach.Mark
 }
 
@@ -180,7 +179,7 @@ func (v *whyView) whenNext(c *shell.Ctx, tx *store.Tx, programs []store.Program)
 		if s.Ended || s.ProgramID != v.Standing.Program.ID || !slices.Contains(classes, s.ClassID) {
 			continue
 		}
-		l, err := sessions.ReadSession(c.Ctx(), tx, s, programs, c.Now, c.Loc)
+		l, err := app.ReadSession(c.Ctx(), tx, s, programs, c.Now, c.Loc)
 		if err != nil {
 			return err
 		}
@@ -204,7 +203,7 @@ func (v *whyView) work() {
 }
 
 // shownIn says where in a session a player can show a criterion, and whose mark would count for it by the rule of the evidence; one line for each station.
-func shownIn(l sessions.Loaded, it evidence.Item, marks []coach.Mark, player string) (out []string) {
+func shownIn(l app.Loaded, it evidence.Item, marks []coach.Mark, player string) (out []string) {
 	group := slices.IndexFunc(l.Picture.Groups, func(g plan.Group) bool {
 		return slices.ContainsFunc(g.Players, func(p coach.Player) bool { return p.ID == player })
 	})
@@ -234,7 +233,7 @@ func shownIn(l sessions.Loaded, it evidence.Item, marks []coach.Mark, player str
 }
 
 // markedBy says who can mark it where somebody stands, or who could instead.
-func markedBy(l sessions.Loaded, there *plan.Leader, counts func(plan.Leader) bool) string {
+func markedBy(l app.Loaded, there *plan.Leader, counts func(plan.Leader) bool) string {
 	if there != nil && counts(*there) {
 		return "by " + there.Name
 	}

@@ -13,7 +13,6 @@ import (
 	"gruppo/internal/coach/plan"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
-	"gruppo/internal/web/sessions"
 	"gruppo/internal/web/shell"
 )
 
@@ -48,7 +47,7 @@ type view struct {
 	Ticks    []tick
 	NowX     float64
 	Height   float64
-	Next     *sessions.Loaded
+	Next     *app.Loaded
 	NextWhen string
 	Longest  time.Duration
 	Edge     []app.Standing
@@ -89,7 +88,7 @@ func today(c *shell.Ctx) error {
 		if err != nil {
 			return err
 		}
-		l, err := sessions.ReadSession(c.Ctx(), tx, all[i], programs, c.Now, c.Loc)
+		l, err := app.ReadSession(c.Ctx(), tx, all[i], programs, c.Now, c.Loc)
 		if err != nil {
 			return err
 		}
@@ -146,7 +145,7 @@ func when(at, now time.Time) string {
 
 // shut reports whether a session is not open to a helper now.
 func (v *view) shut(s store.Session, now time.Time) bool {
-	return v.Helper && (s.Cancelled || !(s.Started && !s.Ended) && (now.Before(s.StartsAt.Add(-sessions.HelperEarly)) || now.After(s.Ends().Add(sessions.HelperAfter))))
+	return v.Helper && (s.Cancelled || !(s.Started && !s.Ended) && (now.Before(s.StartsAt.Add(-app.HelperEarly)) || now.After(s.Ends().Add(app.HelperAfter))))
 }
 
 // day draws today's sessions, and lists the coming ones.

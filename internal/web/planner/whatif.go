@@ -1,4 +1,4 @@
-package sessions
+package planner
 
 import (
 	"errors"
@@ -10,6 +10,7 @@ import (
 	"strings"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/deal"
 	"gruppo/internal/coach/plan"
@@ -19,7 +20,7 @@ import (
 )
 
 type whatView struct {
-	Loaded
+	app.Loaded
 	Form    *shell.Form
 	Venues  []store.Venue
 	Guests  []store.Player // of the club, not of the class
@@ -70,7 +71,7 @@ func whatIf(c *shell.Ctx) error {
 
 func (v *whatView) load(c *shell.Ctx) (err error) {
 	var all []store.Player
-	v.Loaded, err = loaded(c, func(tx *store.Tx, _ *Loaded) (err error) {
+	v.Loaded, err = loaded(c, func(tx *store.Tx, _ *app.Loaded) (err error) {
 		if v.Venues, err = tx.Venues(c.Ctx()); err != nil {
 			return err
 		}

@@ -1,4 +1,4 @@
-package sessions
+package app
 
 import (
 	"context"
@@ -11,7 +11,6 @@ import (
 	"gruppo/internal/coach/register"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
-	"gruppo/internal/web/shell"
 )
 
 // HelperEarly and HelperAfter are how long before its start and after its booked end a session is open to a helper.
@@ -67,20 +66,6 @@ func ReadSession(ctx context.Context, tx *store.Tx, s store.Session, programs []
 
 // Work works the plan out, for the players who are coming.
 func (l *Loaded) Work() { l.Picture = plan.Work(l.Input) }
-
-// loaded reads a session, with what more asks for, and works its plan out when the transaction is over.
-func loaded(c *shell.Ctx, more func(*store.Tx, *Loaded) error) (l Loaded, err error) {
-	err = c.In(func(tx *store.Tx) (err error) {
-		if l, err = Read(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err == nil && more != nil {
-			err = more(tx, &l)
-		}
-		return err
-	})
-	if err == nil {
-		l.Work()
-	}
-	return l, err
-}
 
 func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Program, now time.Time, loc *time.Location) (err error) {
 	for _, p := range programs {

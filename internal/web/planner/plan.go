@@ -1,6 +1,8 @@
-package sessions
+// Package planner is where a session is planned: floor, strip and ledger, what if, prints, and what happened.
+package planner
 
 import (
+	"embed"
 	"errors"
 	"fmt"
 	"net/http"
@@ -9,23 +11,60 @@ import (
 	"strings"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/deal"
 	"gruppo/internal/coach/plan"
 	"gruppo/internal/coach/register"
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/coach/suggest"
+	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
+	"gruppo/internal/web/svg"
 )
 
+//go:embed *.html
+var files embed.FS
+
+var pages = shell.NewPages("Sessions", files)
+
+// Routes of this place.
+var Routes = []shell.Route{
+	{Method: "POST", Path: "/sessions/:id/off", Needs: shell.ChangePlan, Handle: cancel},
+	{Method: "POST", Path: "/sessions/:id/delete", Needs: shell.ChangePlan, Handle: deleteSession},
+	{Method: "GET", Path: "/sessions/:id", Needs: shell.SeeSessions, Handle: planPage},
+	{Method: "GET", Path: "/sessions/:id/run", Needs: shell.SeeSessions, Handle: runPage},
+	{Method: "POST", Path: "/sessions/:id/refused", Needs: shell.ChangePlan, Handle: putAside},
+	{Method: "GET", Path: "/sessions/:id/print", Needs: shell.SeeSessions, Handle: printPage},
+	{Method: "GET", Path: "/sessions/:id/print/:what", Needs: shell.SeeSessions, Handle: printPage},
+	{Method: "GET", Path: "/sessions/:id/floor.svg", Needs: shell.SeeSessions, Handle: picture},
+	{Method: "GET", Path: "/sessions/:id/strip.svg", Needs: shell.SeeSessions, Handle: picture},
+	{Method: "GET", Path: "/sessions/:id/plan.json", Needs: shell.SeeSessions, Handle: planFile},
+	{Method: "POST", Path: "/sessions/:id/plan.json", Needs: shell.ChangePlan, Handle: readPlan, Body: exchange.MostPlan + 1<<14, Heavy: true},
+	{Method: "GET", Path: "/sessions/:id/more", Needs: shell.ChangePlan, Handle: more},
+	{Method: "POST", Path: "/sessions/:id/copy", Needs: shell.ChangePlan, Handle: copyPlan, Heavy: true},
+	{Method: "GET", Path: "/sessions/:id/what-if", Needs: shell.ChangePlan, Handle: whatIf},
+	{Method: "POST", Path: "/sessions/:id/what-if", Needs: shell.ChangePlan, Handle: whatIf, Heavy: true},
+	{Method: "POST", Path: "/sessions/:id/what-if/take", Needs: shell.ChangePlan, Handle: takeWhatIf, Heavy: true},
+	{Method: "GET", Path: "/sessions/:id/partners/:block", Needs: shell.SeeSessions, Handle: partners},
+	{Method: "POST", Path: "/sessions/:id/partners/:block", Needs: shell.ChangePlan, Handle: scores},
+	{Method: "POST", Path: "/sessions/:id/plan", Needs: shell.ChangePlan, Handle: edit},
+	{Method: "POST", Path: "/sessions/:id/propose", Needs: shell.ChangePlan, Handle: propose, Heavy: true},
+	{Method: "POST", Path: "/sessions/:id/undo", Needs: shell.ChangePlan, Handle: undo},
+	{Method: "POST", Path: "/sessions/:id/redo", Needs: shell.ChangePlan, Handle: redo},
+	{Method: "GET", Path: "/sessions/:id/live", Needs: shell.SeeSessions, Handle: live},
+	{Method: "POST", Path: "/sessions/:id/coming", Needs: shell.ChangePlan, Handle: coming},
+	{Method: "POST", Path: "/sessions/:id/leader", Needs: shell.ChangePlan, Handle: leader},
+}
+
 type planView struct {
-	Loaded
+	app.Loaded
 	Members []store.Member
 	When    string
 	Until   string
-	Floor   floorView
-	Strip   stripView
+	Floor   svg.FloorView
+	Strip   svg.StripView
 	Problem string
 	Retry   *plan.Edit // what was asked for on an older plan
 	Tab     string     // the only one that is open and has to be filled; empty: all
@@ -241,7 +280,7 @@ func planPage(c *shell.Ctx) error {
 }
 
 func viewOf(c *shell.Ctx) (v planView, err error) {
-	v.Loaded, err = loaded(c, func(tx *store.Tx, _ *Loaded) (err error) {
+	v.Loaded, err = loaded(c, func(tx *store.Tx, _ *app.Loaded) (err error) {
 		v.Members, err = tx.Members(c.Ctx(), c.S.Now())
 		return err
 	})
@@ -265,8 +304,8 @@ func (v *planView) draw() {
 	start := v.Picture.Start
 	v.When = start.Format("Mon 2 Jan, 15:04")
 	v.Until = start.Add(v.Picture.Booked).Format("15:04")
-	v.Floor = drawFloor(v.Picture, v.Program.Units)
-	v.Strip = drawStrip(v.Picture)
+	v.Floor = svg.Floor(v.Picture, v.Program.Units)
+	v.Strip = svg.Strip(v.Picture)
 	if v.Shows("stations") {
 		for _, s := range v.Picture.Stations {
 			v.Forms = append(v.Forms, v.form(s))
@@ -337,7 +376,7 @@ func placed(f *shell.Form) string {
 }
 
 func change(c *shell.Ctx, e plan.Edit, asked string) error {
-	return save(c, asked, &e, words(e), func(l *Loaded) error {
+	return save(c, asked, &e, words(e), func(l *app.Loaded) error {
 		if e.Do == "mend" || e.Do == "spot" { // these rest on what is found and where things stand
 			l.Picture = plan.Work(l.Input)
 		}
@@ -370,11 +409,11 @@ func change(c *shell.Ctx, e plan.Edit, asked string) error {
 }
 
 // save makes a change to the plan of the version asked for, stores it and answers with the plan as it then is, worked out once.
-func save(c *shell.Ctx, asked string, e *plan.Edit, says string, make func(*Loaded) error) error {
+func save(c *shell.Ctx, asked string, e *plan.Edit, says string, make func(*app.Loaded) error) error {
 	version, _ := strconv.Atoi(asked)
 	var v planView
 	err := c.In(func(tx *store.Tx) (err error) {
-		if v.Loaded, err = Read(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err == nil {
+		if v.Loaded, err = app.Read(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err == nil {
 			v.Members, err = tx.Members(c.Ctx(), c.S.Now())
 		}
 		return err
@@ -411,7 +450,7 @@ func save(c *shell.Ctx, asked string, e *plan.Edit, says string, make func(*Load
 }
 
 // keepPlan stores a plan that was worked out for the version that l was read in, as one change; else ErrChangedSince.
-func keepPlan(c *shell.Ctx, l *Loaded, says string, p plan.Plan) error {
+func keepPlan(c *shell.Ctx, l *app.Loaded, says string, p plan.Plan) error {
 	return c.Change(l.Session.ID, says, func(tx *store.Tx) (err error) {
 		l.Session.Version, err = tx.SetPlan(c.Ctx(), l.Session.ID, l.Session.Version, p, c.Member.ID, c.Now)
 		return err
@@ -492,7 +531,7 @@ func known(p plan.Plan, shelf []coach.Drill, planned map[string]coach.Drill) err
 func propose(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	kind, value, _ := strings.Cut(f.Get("aim"), " ")
-	return save(c, f.Get("version"), nil, "proposed: "+plan.ShapeOf(f.Get("shape"), "").Name, func(l *Loaded) (err error) {
+	return save(c, f.Get("version"), nil, "proposed: "+plan.ShapeOf(f.Get("shape"), "").Name, func(l *app.Loaded) (err error) {
 		l.Input.Plan, err = plan.Propose(l.Input, f.Get("shape"), plan.Aim{Kind: kind, Value: value})
 		return err
 	})
@@ -648,7 +687,16 @@ func live(c *shell.Ctx) error {
 	return c.Stream(c.Param("id"), may, func(what string) string { return what })
 }
 
-func first(name string) string {
-	f, _, _ := strings.Cut(name, " ")
-	return f
+// loaded reads a session, with what more asks for, and works its plan out when the transaction is over.
+func loaded(c *shell.Ctx, more func(*store.Tx, *app.Loaded) error) (l app.Loaded, err error) {
+	err = c.In(func(tx *store.Tx) (err error) {
+		if l, err = app.Read(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err == nil && more != nil {
+			err = more(tx, &l)
+		}
+		return err
+	})
+	if err == nil {
+		l.Work()
+	}
+	return l, err
 }

@@ -1,4 +1,4 @@
-package sessions
+package planner
 
 import (
 	"fmt"
@@ -6,6 +6,7 @@ import (
 	"slices"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan"
 	"gruppo/internal/coach/register"
@@ -15,7 +16,7 @@ import (
 )
 
 type runView struct {
-	Loaded
+	app.Loaded
 	When     string
 	Started  string // when it really began and ended
 	Ended    string
@@ -77,7 +78,7 @@ func runPage(c *shell.Ctx) error {
 	var marks []coach.Mark
 	var given []plan.Given
 	err := c.In(func(tx *store.Tx) (err error) {
-		if v.Loaded, err = ReadRunning(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
+		if v.Loaded, err = app.ReadRunning(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
 			return err
 		}
 		ids := []string{}

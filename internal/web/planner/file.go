@@ -1,4 +1,4 @@
-package sessions
+package planner
 
 import (
 	"bytes"
@@ -9,6 +9,7 @@ import (
 	"strings"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach/plan"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
@@ -166,7 +167,7 @@ func onShelf(f exchange.PlanFile, in plan.Input) (p plan.Plan, missing []string)
 }
 
 // fitted is a plan from elsewhere as it fits a session.
-func fitted(l *Loaded, p plan.Plan) plan.Plan {
+func fitted(l *app.Loaded, p plan.Plan) plan.Plan {
 	for _, t := range p.Tasks() {
 		for _, d := range l.Input.Shelf {
 			if _, known := l.Input.Drills[t.Drill]; !known && d.ID == t.Drill {
@@ -198,13 +199,13 @@ func copyPlan(c *shell.Ctx) error {
 	if !f.OK() {
 		return again()
 	}
-	var from, l Loaded
+	var from, l app.Loaded
 	var to store.Session
 	made := false // the session was not there before
 	c.Back = "/sessions/" + c.Param("id")
 	errSame := errors.New("the same session")
 	err = c.Rehearse(func(tx *store.Tx) (err error) {
-		if from, err = Read(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
+		if from, err = app.Read(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
 			return err
 		}
 		classes, err := tx.Classes(c.Ctx())
@@ -236,7 +237,7 @@ func copyPlan(c *shell.Ctx) error {
 		if to.ID == from.Session.ID {
 			return errSame
 		}
-		l, err = Read(c.Ctx(), tx, to.ID, c.Now, c.Loc)
+		l, err = app.Read(c.Ctx(), tx, to.ID, c.Now, c.Loc)
 		return err
 	})
 	if errors.Is(err, errSame) {

@@ -1,5 +1,5 @@
-// Package sessions is the place for classes, their sessions and the plan: Floor, Strip and Ledger.
-package sessions
+// Package classes is where classes, places and the kit of a club are set up, and dates are put in.
+package classes
 
 import (
 	"embed"
@@ -12,12 +12,12 @@ import (
 	"strings"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/plan"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/day"
-	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -36,37 +36,12 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/sessions/class/:id", Needs: shell.ChangePlan, Handle: classForm},
 	{Method: "POST", Path: "/sessions/class/:id", Needs: shell.ChangePlan, Handle: saveClass},
 	shell.TakesOut("/sessions", shell.ChangePlan, "/sessions", store.OutClass, store.OutVenue),
-	{Method: "POST", Path: "/sessions/:id/off", Needs: shell.ChangePlan, Handle: cancel},
-	{Method: "POST", Path: "/sessions/:id/delete", Needs: shell.ChangePlan, Handle: deleteSession},
-	{Method: "GET", Path: "/sessions/:id", Needs: shell.SeeSessions, Handle: planPage},
-	{Method: "GET", Path: "/sessions/:id/run", Needs: shell.SeeSessions, Handle: runPage},
-	{Method: "POST", Path: "/sessions/:id/refused", Needs: shell.ChangePlan, Handle: putAside},
-	{Method: "GET", Path: "/sessions/:id/print", Needs: shell.SeeSessions, Handle: printPage},
-	{Method: "GET", Path: "/sessions/:id/print/:what", Needs: shell.SeeSessions, Handle: printPage},
-	{Method: "GET", Path: "/sessions/:id/floor.svg", Needs: shell.SeeSessions, Handle: picture},
-	{Method: "GET", Path: "/sessions/:id/strip.svg", Needs: shell.SeeSessions, Handle: picture},
-	{Method: "GET", Path: "/sessions/:id/plan.json", Needs: shell.SeeSessions, Handle: planFile},
-	{Method: "POST", Path: "/sessions/:id/plan.json", Needs: shell.ChangePlan, Handle: readPlan, Body: exchange.MostPlan + 1<<14, Heavy: true},
-	{Method: "GET", Path: "/sessions/:id/more", Needs: shell.ChangePlan, Handle: more},
-	{Method: "POST", Path: "/sessions/:id/copy", Needs: shell.ChangePlan, Handle: copyPlan, Heavy: true},
-	{Method: "GET", Path: "/sessions/:id/what-if", Needs: shell.ChangePlan, Handle: whatIf},
-	{Method: "POST", Path: "/sessions/:id/what-if", Needs: shell.ChangePlan, Handle: whatIf, Heavy: true},
-	{Method: "POST", Path: "/sessions/:id/what-if/take", Needs: shell.ChangePlan, Handle: takeWhatIf, Heavy: true},
-	{Method: "GET", Path: "/sessions/:id/partners/:block", Needs: shell.SeeSessions, Handle: partners},
-	{Method: "POST", Path: "/sessions/:id/partners/:block", Needs: shell.ChangePlan, Handle: scores},
 	{Method: "GET", Path: "/sessions/venue", Needs: shell.ChangePlan, Handle: venueForm},
 	{Method: "POST", Path: "/sessions/venue", Needs: shell.ChangePlan, Handle: saveVenue},
 	{Method: "GET", Path: "/sessions/venue/:id", Needs: shell.ChangePlan, Handle: venueForm},
 	{Method: "POST", Path: "/sessions/venue/:id", Needs: shell.ChangePlan, Handle: saveVenue},
 	{Method: "GET", Path: "/sessions/kit", Needs: shell.ChangePlan, Handle: kitForm},
 	{Method: "POST", Path: "/sessions/kit", Needs: shell.ChangePlan, Handle: saveKit},
-	{Method: "POST", Path: "/sessions/:id/plan", Needs: shell.ChangePlan, Handle: edit},
-	{Method: "POST", Path: "/sessions/:id/propose", Needs: shell.ChangePlan, Handle: propose, Heavy: true},
-	{Method: "POST", Path: "/sessions/:id/undo", Needs: shell.ChangePlan, Handle: undo},
-	{Method: "POST", Path: "/sessions/:id/redo", Needs: shell.ChangePlan, Handle: redo},
-	{Method: "GET", Path: "/sessions/:id/live", Needs: shell.SeeSessions, Handle: live},
-	{Method: "POST", Path: "/sessions/:id/coming", Needs: shell.ChangePlan, Handle: coming},
-	{Method: "POST", Path: "/sessions/:id/leader", Needs: shell.ChangePlan, Handle: leader},
 }
 
 type classRow struct {
@@ -182,7 +157,7 @@ func add(c *shell.Ctx) error {
 	s := store.Session{ID: store.NewID(), ClassID: f.Get("class")}
 	note := ""
 	c.Back = "/sessions"
-	var l Loaded
+	var l app.Loaded
 	err = c.Rehearse(func(tx *store.Tx) error {
 		classes, err := tx.Classes(c.Ctx())
 		if err != nil {
@@ -213,7 +188,7 @@ func add(c *shell.Ctx) error {
 		if err := tx.AddSession(c.Ctx(), s); err != nil {
 			return err
 		}
-		l, err = Read(c.Ctx(), tx, s.ID, c.Now, c.Loc)
+		l, err = app.Read(c.Ctx(), tx, s.ID, c.Now, c.Loc)
 		return err
 	})
 	if err == nil {

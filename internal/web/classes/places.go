@@ -1,4 +1,4 @@
-package sessions
+package classes
 
 import (
 	"errors"
@@ -15,6 +15,7 @@ import (
 	"gruppo/internal/coach/plan"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
+	"gruppo/internal/web/svg"
 )
 
 type venueView struct {
@@ -25,8 +26,8 @@ type venueView struct {
 	Floors []floor.Floor
 	ID     string
 	Rows   []int
-	Floor  floorView
-	Zones  []boxView
+	Floor  svg.FloorView
+	Zones  []svg.BoxView
 	Source string
 }
 
@@ -138,10 +139,10 @@ func (v *venueView) draw() {
 	if p.Length >= 3 && p.Width >= 3 {
 		f := p.Draw("")
 		v.Source = f.Source
-		v.Floor = drawFloor(plan.Picture{Floor: f}, v.Form.Units)
+		v.Floor = svg.Floor(plan.Picture{Floor: f}, v.Form.Units)
 		for _, z := range p.Zones {
 			at := func(m float64) float64 { return m*v.Floor.Scale + v.Floor.Margin }
-			v.Zones = append(v.Zones, boxView{at(z.X), at(z.Y), z.Length * v.Floor.Scale, z.Width * v.Floor.Scale, z.Name})
+			v.Zones = append(v.Zones, svg.BoxView{X: at(z.X), Y: at(z.Y), W: z.Length * v.Floor.Scale, H: z.Width * v.Floor.Scale, Name: z.Name})
 		}
 	}
 }

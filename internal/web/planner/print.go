@@ -1,4 +1,4 @@
-package sessions
+package planner
 
 import (
 	"fmt"
@@ -10,6 +10,7 @@ import (
 
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -80,7 +81,7 @@ func (v planView) Visits(s plan.StationAt) (out []cardVisit) {
 				c.Variant = va.Name + ": " + va.Says()
 			}
 			if l := v.Picture.LeaderIn(s, r); l != nil && v.Picture.Plan.Move {
-				c.Leader = first(l.Name)
+				c.Leader = say.First(l.Name)
 			}
 		}
 		out = append(out, c)

@@ -1,0 +1,238 @@
+// Package svg works out what drawings show: the floor to scale with its stations, and the session’s clock as a strip.
+package svg
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/say"
+)
+
+// FloorView is the floor drawn in units of about a pixel at 1280 × 800.
+type FloorView struct {
+	W, H         float64
+	Scale        float64 // units a metre
+	Margin       float64
+	Lines        []lineView
+	Blocked      []BoxView
+	Use          *BoxView // the zone that is booked
+	Stations     []stationView
+	Tokens       []tokenView
+	Paths        []pathView
+	Caption      string
+	SnapX, SnapY string // where court lines run, in metres
+}
+
+type lineView struct {
+	D      string
+	Dashed bool
+}
+
+type BoxView struct {
+	X, Y, W, H float64
+	Name       string
+}
+
+type stationView struct {
+	plan.StationAt
+	BoxView
+	Clear   BoxView  // with its clearance
+	Fire    *BoxView // where balls fly on
+	Arrow   string   // the direction of play, where balls fly
+	Under   string
+	Trouble bool
+	Place   string // in metres, as the edit takes it
+}
+
+type tokenView struct {
+	Group    int
+	Shape    plan.Shape
+	Names    string
+	Count    int
+	Dots     [][2]float64 // offsets from the group's spot
+	X, Y     float64
+	ByMoment string // "x,y x,y …" for each moment
+}
+
+type pathView struct {
+	X1, Y1, X2, Y2 float64
+	Group          int
+}
+
+func Floor(pic plan.Picture, units coach.Units) FloorView {
+	f := pic.Floor
+	const margin = 12
+	k := math.Min(640/f.Length, 330/f.Width)
+	v := FloorView{W: f.Length*k + 2*margin, H: f.Width*k + 2*margin, Scale: k, Margin: margin}
+	at := func(m float64) float64 { return math.Round((m*k+margin)*10) / 10 }
+	box := func(s floor.Spot, name string) BoxView {
+		return BoxView{at(s.X), at(s.Y), math.Round(s.Length*k*10) / 10, math.Round(s.Width*k*10) / 10, name}
+	}
+	var xs, ys []string
+	for _, l := range f.Lines {
+		if l.Arc {
+			sweep := 0
+			if l.Sweep {
+				sweep = 1
+			}
+			v.Lines = append(v.Lines, lineView{fmt.Sprintf("M%g %gA%g %g 0 0 %d %g %g", at(l.X1), at(l.Y1), l.Radius*k, l.Radius*k, sweep, at(l.X2), at(l.Y2)), l.Dashed})
+			continue
+		}
+		if l.X1 == l.X2 {
+			xs = append(xs, coach.Figure(l.X1))
+		} else if l.Y1 == l.Y2 {
+			ys = append(ys, coach.Figure(l.Y1))
+		}
+		v.Lines = append(v.Lines, lineView{fmt.Sprintf("M%g %gL%g %g", at(l.X1), at(l.Y1), at(l.X2), at(l.Y2)), l.Dashed})
+	}
+	v.SnapX, v.SnapY = strings.Join(xs, " "), strings.Join(ys, " ")
+	for _, b := range f.Blocked {
+		v.Blocked = append(v.Blocked, box(floor.Spot{X: b.X, Y: b.Y, Length: b.Length, Width: b.Width}, b.Name))
+	}
+	if f.Use.Length > 0 {
+		b := box(f.Inside(), f.Use.Name)
+		v.Use = &b
+	}
+	for _, s := range pic.Stations {
+		b := box(s.Spot, "")
+		sv := stationView{StationAt: s, BoxView: b, Clear: box(s.Spot.Grown(s.Drill.Clearance), ""), Place: fmt.Sprintf("%g %g %d %g %g", s.Spot.X, s.Spot.Y, s.Spot.Turn, s.Spot.Length, s.Spot.Width)}
+		sv.Name = fit(strconv.Itoa(s.Index+1)+" "+s.Drill.Name, b.W-12, 13)
+		sv.Under = fit(whoAt(pic, s), b.W-12, 12)
+		if s.Drill.Fire > 0 {
+			fire := box(s.Fire(), "")
+			sv.Fire = &fire
+			sv.Arrow = arrow(b, s.Spot.Turn)
+		}
+		where := fmt.Sprintf("Station %d", s.Index+1)
+		sv.Trouble = slices.ContainsFunc(pic.Findings, func(f plan.Finding) bool { return f.Where == where && f.Weight != plan.Note })
+		v.Stations = append(v.Stations, sv)
+	}
+	v.tokens(pic)
+	v.Caption = units.Area(f.Length, f.Width) + ", to scale"
+	if pic.Longest > 0 {
+		v.Caption += fmt.Sprintf(" · longest walk at a change %s, about %s with settling", units.Long(math.Round(pic.Longest)), coach.Clock(plan.ChangeFor(pic.Longest)))
+	}
+	return v
+}
+
+// arrow points out of a station in the direction of play.
+func arrow(b BoxView, turn int) string {
+	x, y := b.X+b.W/2, b.Y+b.H/2
+	switch turn {
+	case 90:
+		return fmt.Sprintf("M%g %gl7 -9h-14z", x, b.Y+b.H+9)
+	case 180:
+		return fmt.Sprintf("M%g %gl9 -7v14z", b.X-9, y)
+	case 270:
+		return fmt.Sprintf("M%g %gl7 9h-14z", x, b.Y-9)
+	}
+	return fmt.Sprintf("M%g %gl-9 -7v14z", b.X+b.W+9, y)
+}
+
+func whoAt(pic plan.Picture, s plan.StationAt) string {
+	if pic.Plan.Move {
+		return "who comes with the group"
+	}
+	if s.Leader == nil {
+		return s.Drill.Leader.String()
+	}
+	who := say.First(s.Leader.Name)
+	if s.Leader.Role == coach.RoleLead {
+		who += " (lead)"
+	}
+	return who
+}
+
+// tokens places every group for every moment: at its station while it works and, at a change, already on the way to the next;
+// all together in the middle of the floor otherwise.
+func (v *FloorView) tokens(pic plan.Picture) {
+	in := pic.Floor.Inside()
+	cx, cy := (in.X+in.Length/2)*v.Scale+v.Margin, (in.Y+in.Width/2)*v.Scale+v.Margin
+	spot := func(station, group int) (x, y float64) {
+		if station < 0 { // resting groups stand along the bottom edge
+			return 30 + float64(group)*70, v.H - 24
+		}
+		s := v.Stations[station]
+		x = s.X + s.W/2
+		switch { // under what is written in it, and where that fills it, below it
+		case s.H > 70:
+			y = s.Y + s.H/2 + 16
+		case s.H > 56:
+			y = s.Y + s.H - 12
+		default:
+			y = s.Y + s.H + 11
+		}
+		if len(pic.Groups) > 0 && s.Double {
+			y += float64(group%2)*22 - 11
+		}
+		return math.Round(x), math.Round(y)
+	}
+	n := len(pic.Groups)
+	cols := int(math.Ceil(math.Sqrt(float64(n))))
+	for _, g := range pic.Groups {
+		t := tokenView{Group: g.Index, Shape: g.Shape, Count: len(g.Players)}
+		var names []string
+		for i, p := range g.Players {
+			names = append(names, p.Name)
+			t.Dots = append(t.Dots, [2]float64{(float64(i%6) - float64(min(len(g.Players), 6)-1)/2) * 18, float64(i/6) * 18})
+		}
+		t.Names = strings.Join(names, ", ")
+		var spots []string
+		for _, m := range pic.Moments {
+			var x, y float64
+			switch {
+			case m.Kind == "work":
+				x, y = spot(g.Route[m.Round-1], g.Index)
+			case m.Kind == "change" && m.Round < len(g.Route):
+				x, y = spot(g.Route[m.Round], g.Index)
+			case m.Kind == "brief" && len(g.Route) > 0:
+				x, y = spot(g.Route[0], g.Index)
+			default:
+				x = math.Round(cx + (float64(g.Index%cols)-float64(cols-1)/2)*130)
+				y = math.Round(cy + (float64(g.Index/cols)-float64((n-1)/cols)/2)*44)
+			}
+			spots = append(spots, fmt.Sprintf("%g,%g", x, y))
+		}
+		t.ByMoment = strings.Join(spots, " ")
+		if len(g.Route) > 0 {
+			t.X, t.Y = spot(g.Route[0], g.Index)
+		} else {
+			t.X, t.Y = cx, cy
+		}
+		v.Tokens = append(v.Tokens, t)
+	}
+	if len(v.Stations) < 2 {
+		return
+	}
+	seen := map[[2]int]bool{}
+	for _, g := range pic.Groups {
+		for i := 1; i < len(g.Route); i++ {
+			a, b := g.Route[i-1], g.Route[i]
+			if a < 0 || b < 0 || seen[[2]int{a, b}] || a == b {
+				continue
+			}
+			seen[[2]int{a, b}] = true
+			s, t := v.Stations[a], v.Stations[b]
+			v.Paths = append(v.Paths, pathView{s.X + s.W/2, s.Y + s.H/2, t.X + t.W/2, t.Y + t.H/2, g.Index})
+		}
+	}
+}
+
+// fit shortens words to about a width, at a font size, both in the drawing's units.
+func fit(s string, width, size float64) string {
+	letters := int(width / (size * 0.53))
+	runes := []rune(s)
+	if len(runes) <= letters {
+		return s
+	}
+	if letters < 3 {
+		return ""
+	}
+	return strings.TrimRight(string(runes[:letters-1]), " ,") + "…"
+}
