@@ -1,0 +1,65 @@
+package plan
+
+import (
+	"fmt"
+	"strings"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/target"
+)
+
+func (pic *Picture) checkTarget(in Input, s StationAt, where string) {
+	if s.Drill.TrySeconds <= 0 || len(pic.Rounds) == 0 {
+		return
+	}
+	var chances []float64
+	for _, g := range pic.Groups {
+		for _, p := range g.Players {
+			r, _ := in.Chance(p, s.Drill)
+			chances = append(chances, r.P)
+		}
+	}
+	if len(chances) == 0 {
+		return
+	}
+	round := coach.Clock(time.Duration(pic.Plan.Work) * time.Second)
+	own := pic.OwnTime(s)
+	try, fetch := wholeSeconds(s.Drill.TrySeconds), wholeSeconds(s.Drill.Fetch)
+	if s.Target.Kind == coach.Race {
+		if a, ok := target.FitRace(s.Target, 0.5, own, try, fetch); ok && a.N < s.Target.N {
+			pic.find(Note, "target "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("A race %s will not be over in a round of %s. First to %d takes %s.", s.Target, round, a.N, a.Because), mend(fmt.Sprintf("Make it %d", a.N), "target", s.Index, a.N))
+		}
+		return
+	}
+	if _, has := target.For(s.Target, 0.5); !has {
+		return
+	}
+	reach := target.Reach(s.Target, chances, own, try, fetch)
+	if reach >= 0.5 && reach <= 0.97 {
+		return
+	}
+	advice, ok := target.Fit(s.Target, chances, own, try, fetch)
+	chain, _ := target.For(s.Target, mean(chances))
+	tries, err := chain.Tries()
+	if err != nil || !ok || advice.N == s.Target.N {
+		if reach < 0.5 {
+			says := fmt.Sprintf("%s: hardly anyone gets to %s in a round of %s.", s.Drill.Name, short(s.Target), round)
+			if s.Target.Kind == coach.SetOfStreaks && s.Target.Back == string(target.AllOver) {
+				says += " Starting all over is for strong players only."
+			}
+			pic.find(Note, "target "+pic.station(s.Index), where, pic.begin(), says)
+		}
+		return
+	}
+	says := fmt.Sprintf("%s would take these players about %.0f tries: a round of %s is short. %d takes %.0f.", upper(short(s.Target)), tries, round, advice.N, advice.Tries)
+	if reach > 0.97 {
+		says = fmt.Sprintf("Nearly all reach %s at once. %d takes about %.0f tries.", short(s.Target), advice.N, advice.Tries)
+	}
+	pic.find(Note, "target "+pic.station(s.Index), where, pic.begin(), says, mend(fmt.Sprintf("Make it %d", advice.N), "target", s.Index, advice.N))
+}
+
+func short(t coach.Target) string {
+	w, _, _ := strings.Cut(t.String(), ",")
+	return w
+}
