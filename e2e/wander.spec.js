@@ -7,7 +7,7 @@ import { Wanderer, told } from './wander.js'
 
 const long = Boolean(process.env.SEEDS || process.env.STEPS)
 const seeds = Number(process.env.SEEDS || 1),
-  steps = Number(process.env.STEPS || 8),
+  steps = Number(process.env.STEPS || 12),
   from = Number(process.env.SEED || 1)
 const sizes = { laptop: { width: 1280, height: 800 }, phone: { width: 390, height: 844 } }
 const only = (wish, list) => (wish ? list.filter((x) => wish.split(',').includes(x)) : list)
@@ -123,8 +123,10 @@ for (const club of only(process.env.CLUB, long ? Object.keys(clubs) : ['demo', '
     const ways = await ready(browser, club),
       found = []
     let walked = 0
-    for (const who of only(process.env.WHO, Object.keys(ways))) {
-      for (const size of only(process.env.SIZE, Object.keys(sizes))) {
+    for (const [i, who] of only(process.env.WHO, Object.keys(ways)).entries()) {
+      // the short walk takes each role at one size here, and at the other one in the other club
+      const here = long ? Object.keys(sizes) : [Object.keys(sizes)[(i + (club === 'demo')) % 2]]
+      for (const size of only(process.env.SIZE, here)) {
         for (let seed = from; seed < from + seeds; seed++) {
           const context = await browser.newContext({
             baseURL: process.env.GRUPPO_URL,
