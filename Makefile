@@ -3,15 +3,10 @@ PORT ?= 8080
 export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
 export GOTOOLCHAIN = auto
 
-.PHONY: install-all demo dev run test test-go test-race test-browser check bench fuzz siege wander screenshots build install assets clean
+.PHONY: install-all demo run test test-go test-race test-browser check bench fuzz siege wander screenshots build install assets clean
 
 demo: build ## the demo club at http://127.0.0.1:$(PORT)
 	@exec bin/gruppo demo --addr 127.0.0.1:$(PORT)
-
-dev: install ## the demo club, built and started anew whenever a file changes
-	go run github.com/air-verse/air@v1.67.4 --build.cmd "go build -o bin/gruppo ./cmd/gruppo" --build.bin bin/gruppo \
-		--build.args_bin "demo,--addr,127.0.0.1:$(PORT)" --build.include_ext go,html,css,js,sql --build.exclude_dir e2e,docs,bin,.run \
-		--build.send_interrupt true --build.kill_delay 3s --tmp_dir .run/dev
 
 run: build ## your own clubs, kept in .run/own
 	@exec bin/gruppo run --addr 127.0.0.1:$(PORT) --dir .run/own
