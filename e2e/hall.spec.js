@@ -1,6 +1,5 @@
 // The hall with several devices: two programs on one database, killed and started again, a phone without network for a whole session, every pad, the door,
 // the register, the big screen.
-import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 import { spawn } from 'node:child_process'
 import { createHmac } from 'node:crypto'
@@ -8,7 +7,7 @@ import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { password, signIn, watch } from './steps.js'
+import { accessible, password, signIn, watch } from './steps.js'
 
 // The phone's own outbox, as it ships (Playwright would take it for another kind of module).
 const { Outbox, newID } = await import(
@@ -88,13 +87,7 @@ const device = async (browser, url, who, phone = true) => {
       hasTouch: phone,
     })
   ).newPage()
-  if (who) {
-    await page.goto('/sign-in')
-    await page.getByLabel('E-mail').fill(who + '@saltmarsh.example')
-    await page.getByLabel('Password').fill(password)
-    await page.getByRole('button', { name: 'Sign in' }).click()
-    await page.waitForURL(url + '/')
-  }
+  if (who) await signIn(page, who)
   return page
 }
 const floor = async (page) => {
@@ -121,29 +114,7 @@ const flashGone = async (page) => {
       .catch(() => {})
 }
 const quantile = (xs, q) => [...xs].sort((a, b) => a - b)[Math.floor(xs.length * q)]
-const contrast = async (page, what) => {
-  const r = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice'])
-    .options({ rules: { 'color-contrast-enhanced': { enabled: true } } })
-    .analyze()
-  expect
-    .soft(
-      r.violations.map(
-        (v) =>
-          `${what}: ${v.id} at ${v.nodes
-            .slice(0, 3)
-            .map((n) => n.target)
-            .join(', ')}: ${v.nodes[0].failureSummary}`,
-      ),
-    )
-    .toEqual([])
-  expect
-    .soft(
-      await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth),
-      what + ' is wider than the screen',
-    )
-    .toBeLessThanOrEqual(0)
-}
+const contrast = (page, what) => accessible(page, what, true)
 
 let lead, other
 

@@ -28,9 +28,11 @@ export async function signIn(page, who = 'ines') {
 }
 
 // accessible runs axe with the rules of WCAG 2.2 A and AA, and looks for pages wider than the screen.
-export async function accessible(page, what) {
+// With readable it also asks for the contrast of AAA, as a phone in the sun needs it.
+export async function accessible(page, what, readable = false) {
   const r = await new AxeBuilder({ page })
     .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .options({ rules: { 'color-contrast-enhanced': { enabled: readable } } })
     .analyze()
   expect
     .soft(

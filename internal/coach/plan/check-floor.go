@@ -36,7 +36,11 @@ func (pic *Picture) checkFloor(in Input) {
 		}
 		switch t.What {
 		case "off":
-			pic.find(Settle, key, where, always, s.Drill.Name+" leaves the floor"+map[bool]string{true: " you have booked", false: ""}[in.Floor.Use.Length > 0]+".", laid()...)
+			leaves := s.Drill.Name + " leaves the floor"
+			if in.Floor.Use.Length > 0 {
+				leaves += " you have booked"
+			}
+			pic.find(Settle, key, where, always, leaves+".", laid()...)
 		case "blocked":
 			pic.find(Stop, key, where, always, fmt.Sprintf("%s stands on %s.", s.Drill.Name, t.Where), laid()...)
 		case "overlap":

@@ -79,8 +79,12 @@ func (pic *Picture) checkMoving(s StationAt, where string, needed bool) {
 			pic.find(Settle, "moving "+pic.station(s.Index), where, round.From, fmt.Sprintf("%s needs %s; nobody goes with the %s in round %d.", s.Drill.Name, s.Drill.Leader, strings.ToLower(pic.Groups[g].Shape.Name), r+1), mend("Leaders stay at stations", "leaders", 0, "stay"))
 			return
 		case !s.Drill.Leader.Enough(l.Role) || !l.covers(round.From, round.To):
+			short := "and not for all of it"
+			if l.covers(round.From, round.To) {
+				short = "a " + string(l.Role)
+			}
 			pic.find(Settle, "moving "+pic.station(s.Index), where, round.From, fmt.Sprintf("%s needs %s; in round %d only %s is there, %s.", s.Drill.Name, s.Drill.Leader, r+1, say.First(l.Name),
-				map[bool]string{true: "a " + string(l.Role), false: "and not for all of it"}[l.covers(round.From, round.To)]), mend("Leaders stay at stations", "leaders", 0, "stay"))
+				short), mend("Leaders stay at stations", "leaders", 0, "stay"))
 			return
 		}
 	}

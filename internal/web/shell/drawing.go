@@ -83,7 +83,11 @@ func DrawDrawing(d coach.Drawing, width, height float64, step int, bare bool) Dr
 	var xs, ys []string
 	for _, l := range f.Lines {
 		if l.Arc {
-			v.Lines = append(v.Lines, CourtLine{fmt.Sprintf("M%g %gA%g %g 0 0 %d %g %g", x(l.X1), y(l.Y1), toTenth(l.Radius*k), toTenth(l.Radius*k), map[bool]int{true: 1}[l.Sweep], x(l.X2), y(l.Y2)), l.Dashed})
+			sweep := 0
+			if l.Sweep {
+				sweep = 1
+			}
+			v.Lines = append(v.Lines, CourtLine{fmt.Sprintf("M%g %gA%g %g 0 0 %d %g %g", x(l.X1), y(l.Y1), toTenth(l.Radius*k), toTenth(l.Radius*k), sweep, x(l.X2), y(l.Y2)), l.Dashed})
 			continue
 		}
 		if l.X1 == l.X2 {
