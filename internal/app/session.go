@@ -23,7 +23,7 @@ type Loaded struct {
 	Players []store.Player              // of the class, and guests
 	Said    map[string]store.Attendance // the register, by player
 	Input   plan.Input
-	Picture plan.Picture
+	Picture plan.Checked
 	Marks   []coach.Mark // of the players, for the stage each is on; not in the hall
 	Notes   []store.Note // that come back: open, of its players
 	Undo    string       // what would be taken back
@@ -65,7 +65,7 @@ func ReadSession(ctx context.Context, tx *store.Tx, s store.Session, programs []
 }
 
 // Work works the plan out, for the players who are coming.
-func (l *Loaded) Work() { l.Picture = plan.Work(l.Input) }
+func (l *Loaded) Work() { l.Picture = plan.Check1(l.Input) }
 
 func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Program, now time.Time, loc *time.Location) (err error) {
 	for _, p := range programs {

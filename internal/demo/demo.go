@@ -528,12 +528,14 @@ func (l *loader) planFor(c store.Class, week int, coming []store.Player) (plan.P
 			}
 		}
 	}
-	return p, p.DealOut(plan.Input{Players: players})
+	in := plan.Input{Plan: p, Players: players}
+	err := in.DealOut()
+	return in.Plan, err
 }
 
 // on is the class's meeting a number of weeks from its next one.
 func (l *loader) on(c store.Class, weeks int) (time.Time, error) {
-	at, _, err := plan.On(plan.Next(time.Weekday(c.Weekday), l.now).AddDate(0, 0, 7*weeks), c.Starts, l.now.Location())
+	at, _, err := day.On(day.Next(time.Weekday(c.Weekday), l.now).AddDate(0, 0, 7*weeks), c.Starts, l.now.Location())
 	return at, err
 }
 

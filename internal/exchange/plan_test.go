@@ -76,7 +76,7 @@ func FuzzReadPlan(f *testing.F) {
 		for _, d := range file.Drills {
 			in.Drills[d.ID] = d
 		}
-		if in.Plan, err = in.Plan.Fit(in); err != nil {
+		if in.Plan, err = plan.Fit(in.Plan, in); err != nil {
 			return
 		}
 		pic := plan.Work(in)

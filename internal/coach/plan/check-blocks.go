@@ -12,7 +12,7 @@ import (
 )
 
 // warm is a mend that puts a drill into the first warm-up, or makes one.
-func (pic *Picture) warm(d coach.Drill) Mend {
+func (pic *checking) warm(d coach.Drill) Mend {
 	value := fmt.Sprintf("%s@%d", d.ID, d.Edition)
 	if i := slices.IndexFunc(pic.Plan.Blocks, func(b Block) bool { return b.Kind == Together && b.Drill == "" }); i >= 0 && i < pic.Plan.stationsAt() {
 		return mend(d.Name+" to warm up", "task", i, value)
@@ -21,7 +21,7 @@ func (pic *Picture) warm(d coach.Drill) Mend {
 }
 
 // checkBlocks: tasks of blocks other than stations.
-func (pic *Picture) checkBlocks(in Input) {
+func (pic *checking) checkBlocks(in Input) {
 	for _, b := range pic.Blocks {
 		if use, asks := map[Kind]suggest.Use{Together: suggest.WarmUp, Look: suggest.Partner, Pairs: suggest.Partner, Ladder: suggest.Parts, Game: suggest.Game}[b.Kind]; asks && b.Task == nil && b.Block.Game == nil && len(b.Steps) == 0 && b.Note == "" {
 			var mends []Mend
@@ -38,7 +38,7 @@ func (pic *Picture) checkBlocks(in Input) {
 					break
 				}
 			}
-			pic.find(Note, "nothing "+b.about(), b.Title, b.From, fmt.Sprintf("%s says nothing of what is done. Choose a task, or write it down.", b.Title), mends...).About = []string{b.about()}
+			pic.find(Note, "nothing "+about(b), b.Title, b.From, fmt.Sprintf("%s says nothing of what is done. Choose a task, or write it down.", b.Title), mends...).About = []string{about(b)}
 		}
 		if b.Task != nil && b.Kind != Circuit {
 			if says := pic.usualMinutes(b.Task, (b.To - b.From).Minutes()); says != "" {
@@ -46,7 +46,7 @@ func (pic *Picture) checkBlocks(in Input) {
 				if (b.To - b.From).Minutes() > float64(b.Task.Minutes[1]) {
 					to = b.Task.Minutes[1]
 				}
-				pic.find(Note, "minutes "+b.about(), b.Title, b.From, says, mend(fmt.Sprintf("%d min", to), "minutes", b.Index, to)).About = []string{b.about()}
+				pic.find(Note, "minutes "+about(b), b.Title, b.From, says, mend(fmt.Sprintf("%d min", to), "minutes", b.Index, to)).About = []string{about(b)}
 			}
 		}
 		if b.Kind == Ladder && len(b.Steps) > 0 {
@@ -62,23 +62,23 @@ func (pic *Picture) checkBlocks(in Input) {
 				if to := int(math.Ceil(need.Minutes())); to <= 60 {
 					mends = append(mends, mend(fmt.Sprintf("%s of %d min", b.Title, to), "minutes", b.Index, to))
 				}
-				pic.find(Note, "ladder "+b.about(), b.Title, b.From, fmt.Sprintf("Its steps take about %s until four in five hold them; within the %s most will not get past %s.", coach.Minutes(need), coach.Minutes(b.To-b.From), last), mends...).About = []string{b.about()}
+				pic.find(Note, "ladder "+about(b), b.Title, b.From, fmt.Sprintf("Its steps take about %s until four in five hold them; within the %s most will not get past %s.", coach.Minutes(need), coach.Minutes(b.To-b.From), last), mends...).About = []string{about(b)}
 			}
 		}
 		if b.Kind.partners() && b.Turn > 0 {
 			n, turns := len(in.Players), int((b.To-b.From).Seconds())/b.Turn
 			if b.Way == rotate.MoveOn && n%2 == 0 && n > 3 && turns > n/2 && max(2, b.Team) == 2 {
-				pic.find(Note, "ring "+b.about(), b.Title, b.From, b.Way.Advice(n), mend("One stays", "change-by", b.Index, string(rotate.OneStays))).About = []string{b.about()}
+				pic.find(Note, "ring "+about(b), b.Title, b.From, b.Way.Advice(n), mend("One stays", "change-by", b.Index, string(rotate.OneStays))).About = []string{about(b)}
 			}
 		}
 		if b.Task != nil && b.Kind != Circuit {
 			for _, p := range in.Players {
 				if what := in.forbidden(b.Side, p, *b.Task); what != "" {
-					pic.find(Stop, fmt.Sprint("limit", b.Index, p.ID), p.Name, b.From, fmt.Sprintf("No %s, and %s asks for it. Give another task then.", what, b.Task.Name), in.aside(p, []coach.Drill{*b.Task}, "block-side", b.Index)...).About = []string{"player " + p.ID}
+					pic.find(Stop, fmt.Sprint("limit", b.Index, p.ID), p.Name, b.From, fmt.Sprintf("No %s, and %s asks for it. Give another task then.", what, b.Task.Name), aside(in, p, []coach.Drill{*b.Task}, "block-side", b.Index)...).About = []string{"player " + p.ID}
 				}
 			}
 			if b.Task.Most > 0 && len(in.Players) > b.Task.Most && !b.Kind.partners() {
-				pic.find(Note, "crowd "+b.about(), b.Title, b.From, fmt.Sprintf("%s is for at most %d; %d are there. Play it in two halves.", b.Task.Name, b.Task.Most, len(in.Players))).About = []string{b.about()}
+				pic.find(Note, "crowd "+about(b), b.Title, b.From, fmt.Sprintf("%s is for at most %d; %d are there. Play it in two halves.", b.Task.Name, b.Task.Most, len(in.Players))).About = []string{about(b)}
 			}
 		}
 		if b.Block.Game != nil {
@@ -88,7 +88,7 @@ func (pic *Picture) checkBlocks(in Input) {
 				if len(games) > 0 {
 					mends = append(mends, mend(upper(games[0].String()), "game", b.Index, GameValue(games[0])))
 				}
-				pic.find(Note, "game "+b.about(), b.Title, b.From, fmt.Sprintf("%s is for %d; %d are there.", upper(b.Block.Game.String()), n, len(in.Players)), mends...).About = []string{b.about()}
+				pic.find(Note, "game "+about(b), b.Title, b.From, fmt.Sprintf("%s is for %d; %d are there.", upper(b.Block.Game.String()), n, len(in.Players)), mends...).About = []string{about(b)}
 			}
 		}
 	}

@@ -6,7 +6,7 @@ import (
 	"gruppo/internal/coach/say"
 )
 
-func (pic *Picture) checkBooking(in Input) {
+func (pic *checking) checkBooking(in Input) {
 	for _, t := range in.Taken {
 		if from, until := max(0, t.From), min(pic.Booked, t.Until); from < until {
 			pic.find(Stop, "taken "+t.What, "Place", from, fmt.Sprintf("%s has this place from %s to %s. Choose another place or zone under What if.", t.What, pic.clock(t.From), pic.clock(t.Until)))

@@ -9,7 +9,7 @@ import (
 )
 
 // checkCriteria: looks that are planned for today and no station shows, and what most of the class lacks and nobody will see.
-func (pic *Picture) checkCriteria(in Input) {
+func (pic *checking) checkCriteria(in Input) {
 	if len(in.Players) > 0 && !slices.ContainsFunc(in.Players, func(p coach.Player) bool { return p.Stage != "" }) {
 		pic.find(Settle, "no-stage", "Criteria", always, "Nobody here stands on a stage, so nothing can be marked. Choose their stage on the roster.")
 	}

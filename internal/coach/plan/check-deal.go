@@ -7,7 +7,7 @@ import (
 	"gruppo/internal/coach/say"
 )
 
-func (pic *Picture) checkDeal(in Input) {
+func (pic *checking) checkDeal(in Input) {
 	if len(pic.Undealt) > 0 && len(pic.Groups) > 0 {
 		var names []string
 		for _, p := range pic.Undealt {

@@ -9,7 +9,7 @@ import (
 )
 
 // checkEditions offers the newer edition of what was changed on the shelf since.
-func (pic *Picture) checkEditions(in Input) {
+func (pic *checking) checkEditions(in Input) {
 	newest := map[string]coach.Drill{}
 	for _, d := range in.Shelf {
 		newest[d.ID] = d

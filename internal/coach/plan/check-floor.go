@@ -8,7 +8,7 @@ import (
 	"gruppo/internal/coach/floor"
 )
 
-func (pic *Picture) checkFloor(in Input) {
+func (pic *checking) checkFloor(in Input) {
 	var sizes []floor.Size
 	var spots []floor.Spot
 	for _, s := range pic.Stations {
@@ -30,9 +30,9 @@ func (pic *Picture) checkFloor(in Input) {
 	for _, t := range floor.Check(in.Floor, spots, sizes) {
 		s := pic.Stations[t.Station]
 		where := fmt.Sprintf("Station %d", s.Index+1)
-		key := t.What + " " + pic.station(t.Station)
+		key := t.What + " " + station(pic.Picture, t.Station)
 		if t.Other >= 0 {
-			key += " " + pic.station(t.Other)
+			key += " " + station(pic.Picture, t.Other)
 		}
 		switch t.What {
 		case "off":
@@ -54,13 +54,13 @@ func (pic *Picture) checkFloor(in Input) {
 	pic.checkEdges(in, spots, sizes)
 	for i, s := range pic.Stations {
 		if !s.Fits && s.Station.Spot == nil && (s.Spot.Length < min(sizes[i].Length, sizes[i].Width)-0.1 || s.Spot.Width < min(sizes[i].Length, sizes[i].Width)-0.1 || s.Spot.Length*s.Spot.Width < sizes[i].Length*sizes[i].Width-0.1) {
-			pic.find(Settle, "small "+pic.station(i), fmt.Sprintf("Station %d", i+1), always, fmt.Sprintf("%s asks for %s and %s clear; there is no such place left on the floor.", s.Drill.Name, in.Units.Area(s.Drill.Length, s.Drill.Width), in.Units.Long(s.Drill.Clearance)))
+			pic.find(Settle, "small "+station(pic.Picture, i), fmt.Sprintf("Station %d", i+1), always, fmt.Sprintf("%s asks for %s and %s clear; there is no such place left on the floor.", s.Drill.Name, in.Units.Area(s.Drill.Length, s.Drill.Width), in.Units.Long(s.Drill.Clearance)))
 		}
 	}
 }
 
 // checkEdges looks at what lies round a station: the clearance it asks for and where its balls fly on.
-func (pic *Picture) checkEdges(in Input, spots []floor.Spot, sizes []floor.Size) {
+func (pic *checking) checkEdges(in Input, spots []floor.Spot, sizes []floor.Size) {
 	better := func(i int, at floor.Spot) bool { // than it is now: no trouble of its own there
 		moved := slices.Clone(spots)
 		moved[i] = at
@@ -95,7 +95,7 @@ func (pic *Picture) checkEdges(in Input, spots []floor.Spot, sizes []floor.Size)
 		if flies {
 			says = fmt.Sprintf("What is thrown or struck at %s flies on %s. See that a wall or a net stops it and nobody is there.", s.Drill.Name, beyond)
 		}
-		pic.find(weight, t.What+" "+t.Where+" "+pic.station(s.Index), fmt.Sprintf("Station %d", s.Index+1), always, says, mends...)
+		pic.find(weight, t.What+" "+t.Where+" "+station(pic.Picture, s.Index), fmt.Sprintf("Station %d", s.Index+1), always, says, mends...)
 	}
 }
 

@@ -6,7 +6,7 @@ import (
 	"gruppo/internal/coach/say"
 )
 
-func (pic *Picture) checkKit() {
+func (pic *checking) checkKit() {
 	for _, k := range pic.Kit {
 		if k.Short == 0 {
 			continue

@@ -11,7 +11,7 @@ import (
 	"gruppo/internal/coach/say"
 )
 
-func (pic *Picture) checkLeader(in Input, s StationAt, where string) {
+func (pic *checking) checkLeader(in Input, s StationAt, where string) {
 	needed := s.Drill.Leader != coach.SelfRun && s.Drill.Leader != ""
 	at := func(l Leader) bool {
 		return slices.ContainsFunc(pic.Stations, func(o StationAt) bool { return o.Leader != nil && o.Leader.ID == l.ID })
@@ -41,12 +41,12 @@ func (pic *Picture) checkLeader(in Input, s StationAt, where string) {
 				says = fmt.Sprintf("%s needs %s, and nobody free may do it.", s.Drill.Name, s.Drill.Leader)
 				mends = pic.instead(in, s, func(d coach.Drill) bool { return d.Leader == coach.SelfRun })
 			}
-			pic.find(Settle, "leader "+pic.station(s.Index), where, pic.begin(), says, mends...)
+			pic.find(Settle, "leader "+station(pic.Picture, s.Index), where, pic.begin(), says, mends...)
 		}
 		return
 	}
 	if !s.Drill.Leader.Enough(s.Leader.Role) {
-		pic.find(Settle, "role "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("%s needs %s; %s is a %s.", s.Drill.Name, s.Drill.Leader, say.First(s.Leader.Name), s.Leader.Role), could()...)
+		pic.find(Settle, "role "+station(pic.Picture, s.Index), where, pic.begin(), fmt.Sprintf("%s needs %s; %s is a %s.", s.Drill.Name, s.Drill.Leader, say.First(s.Leader.Name), s.Leader.Role), could()...)
 	}
 	for _, r := range pic.Rounds {
 		if s.Leader.covers(r.From, r.To) || s.Visits[r.Number-1] == rotate.Rest {
@@ -59,12 +59,12 @@ func (pic *Picture) checkLeader(in Input, s StationAt, where string) {
 		if !needed {
 			weight = Note
 		}
-		pic.find(weight, "gone "+pic.station(s.Index), where, r.From, says, could()...)
+		pic.find(weight, "gone "+station(pic.Picture, s.Index), where, r.From, says, could()...)
 		return
 	}
 }
 
-func (pic *Picture) checkMoving(s StationAt, where string, needed bool) {
+func (pic *checking) checkMoving(s StationAt, where string, needed bool) {
 	if !needed {
 		return
 	}
@@ -76,34 +76,21 @@ func (pic *Picture) checkMoving(s StationAt, where string, needed bool) {
 		round := pic.Rounds[r]
 		switch {
 		case l == nil:
-			pic.find(Settle, "moving "+pic.station(s.Index), where, round.From, fmt.Sprintf("%s needs %s; nobody goes with the %s in round %d.", s.Drill.Name, s.Drill.Leader, strings.ToLower(pic.Groups[g].Shape.Name), r+1), mend("Leaders stay at stations", "leaders", 0, "stay"))
+			pic.find(Settle, "moving "+station(pic.Picture, s.Index), where, round.From, fmt.Sprintf("%s needs %s; nobody goes with the %s in round %d.", s.Drill.Name, s.Drill.Leader, strings.ToLower(pic.Groups[g].Shape.Name), r+1), mend("Leaders stay at stations", "leaders", 0, "stay"))
 			return
 		case !s.Drill.Leader.Enough(l.Role) || !l.covers(round.From, round.To):
 			short := "and not for all of it"
 			if l.covers(round.From, round.To) {
 				short = "a " + string(l.Role)
 			}
-			pic.find(Settle, "moving "+pic.station(s.Index), where, round.From, fmt.Sprintf("%s needs %s; in round %d only %s is there, %s.", s.Drill.Name, s.Drill.Leader, r+1, say.First(l.Name),
+			pic.find(Settle, "moving "+station(pic.Picture, s.Index), where, round.From, fmt.Sprintf("%s needs %s; in round %d only %s is there, %s.", s.Drill.Name, s.Drill.Leader, r+1, say.First(l.Name),
 				short), mend("Leaders stay at stations", "leaders", 0, "stay"))
 			return
 		}
 	}
 }
 
-// begin is when the first round does.
-func (pic *Picture) begin() time.Duration {
-	if len(pic.Rounds) == 0 {
-		return always
-	}
-	return pic.Rounds[0].From
-}
-
-// covers reports whether the leader is there for all rounds.
-func (pic *Picture) covers(l Leader) bool {
-	return len(pic.Rounds) == 0 || l.covers(pic.Rounds[0].From, pic.Rounds[len(pic.Rounds)-1].To)
-}
-
-func (pic *Picture) checkLeaders(in Input) {
+func (pic *checking) checkLeaders(in Input) {
 	for _, l := range in.Leaders {
 		for _, o := range in.Elsewhere {
 			from, until := max(0, o.From, l.From), min(pic.Booked, o.Until)
@@ -136,7 +123,7 @@ func (pic *Picture) checkLeaders(in Input) {
 }
 
 // relieve puts others, or nobody, where a leader stands.
-func (pic *Picture) relieve(in Input, gone Leader) []Mend {
+func (pic *checking) relieve(in Input, gone Leader) []Mend {
 	left := in
 	left.Plan = in.Plan.clone()
 	left.Leaders = slices.Clone(in.Leaders)
@@ -160,7 +147,7 @@ func (pic *Picture) relieve(in Input, gone Leader) []Mend {
 	return []Mend{m}
 }
 
-func (pic *Picture) lastOf(leader string) (at int) {
+func (pic *checking) lastOf(leader string) (at int) {
 	for _, s := range pic.Stations {
 		if s.Leader != nil && s.Leader.ID == leader {
 			at = s.Index

@@ -10,7 +10,7 @@ import (
 )
 
 // instead offers another drill of the same skill from the shelf.
-func (pic *Picture) instead(in Input, s StationAt, will func(coach.Drill) bool) (out []Mend) {
+func (pic *checking) instead(in Input, s StationAt, will func(coach.Drill) bool) (out []Mend) {
 	for _, d := range in.Shelf {
 		shares := slices.ContainsFunc(d.Skills, func(k string) bool { return slices.Contains(s.Drill.Skills, k) })
 		planned := slices.ContainsFunc(pic.Stations, func(o StationAt) bool { return o.Drill.ID == d.ID })
@@ -23,7 +23,7 @@ func (pic *Picture) instead(in Input, s StationAt, will func(coach.Drill) bool) 
 
 // aside is what one player could do instead of drills they must not do: the station or block stays as it is for the others. First a drill
 // of the same skill that one can do alone and that runs itself, else any such; and sitting out there.
-func (in Input) aside(p coach.Player, drills []coach.Drill, do string, at ...int) []Mend {
+func aside(in Input, p coach.Player, drills []coach.Drill, do string, at ...int) []Mend {
 	var best *coach.Drill
 	fit := func(d coach.Drill) (n int) {
 		if d.Leader == coach.SelfRun || d.Leader == "" {
@@ -57,7 +57,7 @@ func (in Input) aside(p coach.Player, drills []coach.Drill, do string, at ...int
 	return []Mend{own, out}
 }
 
-func (pic *Picture) checkPlayers(in Input) {
+func (pic *checking) checkPlayers(in Input) {
 	var unseen []string
 	hasLead := false
 	for _, row := range pic.Ledger {
@@ -98,9 +98,9 @@ func (pic *Picture) checkPlayers(in Input) {
 		}
 		about := []string{"player " + row.Player.ID}
 		for _, s := range stations {
-			about = append(about, pic.station(s))
+			about = append(about, station(pic.Picture, s))
 		}
-		pic.find(Stop, "limit "+row.Player.ID, row.Player.Name, round, fmt.Sprintf("No %s%s, and %s asks for it. Give another task there.", what, until, say.List(at)), in.aside(row.Player, drills, "side", stations...)...).About = about
+		pic.find(Stop, "limit "+row.Player.ID, row.Player.Name, round, fmt.Sprintf("No %s%s, and %s asks for it. Give another task there.", what, until, say.List(at)), aside(in, row.Player, drills, "side", stations...)...).About = about
 	}
 	if len(unseen) > 0 {
 		who := few(unseen)

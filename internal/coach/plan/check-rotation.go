@@ -11,7 +11,7 @@ import (
 )
 
 // checkRotation: groups that rest a whole round, and stations that most groups never come to.
-func (pic *Picture) checkRotation() {
+func (pic *checking) checkRotation() {
 	if len(pic.Rounds) == 0 || len(pic.Groups) == 0 {
 		return
 	}
@@ -43,13 +43,13 @@ func (pic *Picture) checkRotation() {
 		if len(seen)*2 >= len(pic.Groups) || len(pic.Rounds) >= len(pic.Stations) {
 			continue
 		}
-		pic.find(Note, "seldom "+pic.station(s.Index), fmt.Sprintf("Station %d", s.Index+1), pic.begin(), fmt.Sprintf("Only %d of the %s %s to %s in %s.", len(seen), say.Count(len(pic.Groups), "group"), say.Does(len(seen), "come"), s.Drill.Name, say.Count(len(pic.Rounds), "round")),
+		pic.find(Note, "seldom "+station(pic.Picture, s.Index), fmt.Sprintf("Station %d", s.Index+1), pic.begin(), fmt.Sprintf("Only %d of the %s %s to %s in %s.", len(seen), say.Count(len(pic.Groups), "group"), say.Does(len(seen), "come"), s.Drill.Name, say.Count(len(pic.Rounds), "round")),
 			mend("Until everyone was everywhere", "rounds", 0, 0), mend("Without it", "drop-station", s.Index, ""))
 	}
 }
 
 // usualMinutes finds a task that has less than half or more than twice the time it usually takes.
-func (pic *Picture) usualMinutes(w *coach.Drill, minutes float64) string {
+func (pic *checking) usualMinutes(w *coach.Drill, minutes float64) string {
 	from, to := w.Minutes[0], w.Minutes[1]
 	if to <= 0 || minutes*2 >= float64(from) && minutes <= float64(to)*2 {
 		return ""
@@ -62,7 +62,7 @@ func (pic *Picture) usualMinutes(w *coach.Drill, minutes float64) string {
 }
 
 // checkRoutes: hard ones in a row, and what must not come before something else.
-func (pic *Picture) checkRoutes(in Input) {
+func (pic *checking) checkRoutes(in Input) {
 	hard := false
 	broken := map[string]bool{}
 	before := in.before(in.Plan.stationsAt())
@@ -74,7 +74,7 @@ func (pic *Picture) checkRoutes(in Input) {
 			}
 			st := pic.Stations[s]
 			for _, need := range st.Drill.NotBefore {
-				key := "before " + pic.station(s) + need
+				key := "before " + station(pic.Picture, s) + need
 				if slices.Contains(given, need) || broken[key] {
 					continue
 				}

@@ -11,7 +11,7 @@ import (
 	"gruppo/internal/coach/say"
 )
 
-func (pic *Picture) checkSize(s StationAt, where string) {
+func (pic *checking) checkSize(s StationAt, where string) {
 	small, large := 999, 0
 	for r := range s.Visits {
 		if n := pic.at(s, r); n > 0 {
@@ -30,17 +30,17 @@ func (pic *Picture) checkSize(s StationAt, where string) {
 		if s.Double {
 			mends = append(mends, mend("One group at a time", "double", s.Index, ""))
 		}
-		pic.find(Settle, "most "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("%s is for at most %d; a group of %d comes.", s.Drill.Name, s.Drill.Most, large), mends...)
+		pic.find(Settle, "most "+station(pic.Picture, s.Index), where, pic.begin(), fmt.Sprintf("%s is for at most %d; a group of %d comes.", s.Drill.Name, s.Drill.Most, large), mends...)
 	case small < s.Drill.Least:
 		var mends []Mend
 		if fewer := len(pic.Ledger) / max(1, s.Drill.Least); fewer >= 1 && fewer < len(pic.Groups) {
 			mends = append(mends, mend("Make "+say.Count(fewer, "group"), "groups", 0, fewer))
 		}
-		pic.find(Settle, "least "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("%s needs at least %d; a group of %d comes.", s.Drill.Name, s.Drill.Least, small), mends...)
+		pic.find(Settle, "least "+station(pic.Picture, s.Index), where, pic.begin(), fmt.Sprintf("%s needs at least %d; a group of %d comes.", s.Drill.Name, s.Drill.Least, small), mends...)
 	}
 }
 
-func (pic *Picture) checkRest(s StationAt, where string) {
+func (pic *checking) checkRest(s StationAt, where string) {
 	if s.Drill.Work <= 0 || s.Drill.Rest <= 0 {
 		return
 	}
@@ -50,7 +50,7 @@ func (pic *Picture) checkRest(s StationAt, where string) {
 		largest = max(largest, len(g.Players))
 	}
 	if takes, round := t.Series(largest, s.Drill.Series, 1, 0), time.Duration(pic.Plan.Work)*time.Second; takes > round && largest > 0 {
-		pic.find(Note, "series "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("%s for each of %d with its rest takes %s; the round is %s.", say.Count(s.Drill.Series, "turn"), largest, coach.Clock(takes), coach.Clock(round)),
+		pic.find(Note, "series "+station(pic.Picture, s.Index), where, pic.begin(), fmt.Sprintf("%s for each of %d with its rest takes %s; the round is %s.", say.Count(s.Drill.Series, "turn"), largest, coach.Clock(takes), coach.Clock(round)),
 			mend("Rounds of "+coach.Clock(takes.Truncate(30*time.Second)+30*time.Second), "work", 0, int(takes.Truncate(30*time.Second).Seconds())+30))
 	}
 	for _, g := range pic.Groups {
@@ -63,24 +63,15 @@ func (pic *Picture) checkRest(s StationAt, where string) {
 			if fewer := len(pic.Ledger) / t.FullGroup(); fewer >= 1 && fewer < len(pic.Groups) {
 				mends = append(mends, mend(fmt.Sprintf("%s of %d", say.Count(fewer, "group"), (len(pic.Ledger)+fewer-1)/fewer), "groups", 0, fewer))
 			}
-			pic.find(Note, "rest "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("In turns of %s a group of %d rests %s; %s asks for %s. Add a pause of %s, or let a light skill fill it; %s %s none.",
+			pic.find(Note, "rest "+station(pic.Picture, s.Index), where, pic.begin(), fmt.Sprintf("In turns of %s a group of %d rests %s; %s asks for %s. Add a pause of %s, or let a light skill fill it; %s %s none.",
 				coach.Clock(t.Work), n, coach.Clock(rest), s.Drill.Name, coach.Clock(t.Rest), coach.Clock(add), say.Count(t.FullGroup(), "player"), say.Does(t.FullGroup(), "need")), mends...)
 			return
 		}
 	}
 }
 
-// OwnTime is how long each player of a group has a place of the station in a round.
-func (pic *Picture) OwnTime(s StationAt) time.Duration {
-	size := 0
-	for _, g := range pic.Groups {
-		size = max(size, len(g.Players))
-	}
-	return load.Of(s.Drill).At(size, time.Duration(pic.Plan.Work)*time.Second).Active
-}
-
 // checkPractice: random practice is for those who can just do it, blocked practice for those who cannot yet.
-func (pic *Picture) checkPractice(in Input, s StationAt, where string) {
+func (pic *checking) checkPractice(in Input, s StationAt, where string) {
 	if s.Drill.Practice != "random" && s.Drill.Practice != "blocked" {
 		return
 	}
@@ -100,17 +91,17 @@ func (pic *Picture) checkPractice(in Input, s StationAt, where string) {
 		p := sum / float64(known)
 		switch {
 		case s.Drill.Practice == "random" && p < 0.5:
-			pic.find(Note, "phase "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("%s mixes its tries at random; the %s make %.0f in 10 and are still discovering. The same again and again serves them better.", s.Drill.Name, strings.ToLower(g.Shape.Name), p*10), pic.instead(in, s, func(d coach.Drill) bool { return d.Practice != "random" })...)
+			pic.find(Note, "phase "+station(pic.Picture, s.Index), where, pic.begin(), fmt.Sprintf("%s mixes its tries at random; the %s make %.0f in 10 and are still discovering. The same again and again serves them better.", s.Drill.Name, strings.ToLower(g.Shape.Name), p*10), pic.instead(in, s, func(d coach.Drill) bool { return d.Practice != "random" })...)
 			return
 		case s.Drill.Practice == "blocked" && p > 0.9:
-			pic.find(Note, "phase "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("%s repeats the same; for the %s, who make %.0f in 10, it is automatic. Mixed tries, as in a game, serve them better.", s.Drill.Name, strings.ToLower(g.Shape.Name), p*10), pic.instead(in, s, func(d coach.Drill) bool { return d.Practice == "random" || d.Practice == "varied" })...)
+			pic.find(Note, "phase "+station(pic.Picture, s.Index), where, pic.begin(), fmt.Sprintf("%s repeats the same; for the %s, who make %.0f in 10, it is automatic. Mixed tries, as in a game, serve them better.", s.Drill.Name, strings.ToLower(g.Shape.Name), p*10), pic.instead(in, s, func(d coach.Drill) bool { return d.Practice == "random" || d.Practice == "varied" })...)
 			return
 		}
 	}
 }
 
 // checkAfter: a step whose "comes after" a group has not shown.
-func (pic *Picture) checkAfter(in Input, s StationAt, where string) {
+func (pic *checking) checkAfter(in Input, s StationAt, where string) {
 	for _, skill := range s.Drill.After {
 		for _, g := range pic.Groups {
 			if !slices.Contains(g.Route, s.Index) {
@@ -123,7 +114,7 @@ func (pic *Picture) checkAfter(in Input, s StationAt, where string) {
 				}
 			}
 			if lack*2 > len(g.Players) {
-				pic.find(Note, "after "+pic.station(s.Index)+skill, where, pic.begin(), fmt.Sprintf("%s comes after %s; %d of the %d %s %s not shown that yet.", s.Drill.Name, skill, lack, len(g.Players), strings.ToLower(g.Shape.Name), say.Verb(lack, "has", "have")))
+				pic.find(Note, "after "+station(pic.Picture, s.Index)+skill, where, pic.begin(), fmt.Sprintf("%s comes after %s; %d of the %d %s %s not shown that yet.", s.Drill.Name, skill, lack, len(g.Players), strings.ToLower(g.Shape.Name), say.Verb(lack, "has", "have")))
 				break
 			}
 		}

@@ -9,7 +9,7 @@ import (
 	"gruppo/internal/coach/target"
 )
 
-func (pic *Picture) checkTarget(in Input, s StationAt, where string) {
+func (pic *checking) checkTarget(in Input, s StationAt, where string) {
 	if s.Drill.TrySeconds <= 0 || len(pic.Rounds) == 0 {
 		return
 	}
@@ -28,7 +28,7 @@ func (pic *Picture) checkTarget(in Input, s StationAt, where string) {
 	try, fetch := wholeSeconds(s.Drill.TrySeconds), wholeSeconds(s.Drill.Fetch)
 	if s.Target.Kind == coach.Race {
 		if a, ok := target.FitRace(s.Target, 0.5, own, try, fetch); ok && a.N < s.Target.N {
-			pic.find(Note, "target "+pic.station(s.Index), where, pic.begin(), fmt.Sprintf("A race %s will not be over in a round of %s. First to %d takes %s.", s.Target, round, a.N, a.Because), mend(fmt.Sprintf("Make it %d", a.N), "target", s.Index, a.N))
+			pic.find(Note, "target "+station(pic.Picture, s.Index), where, pic.begin(), fmt.Sprintf("A race %s will not be over in a round of %s. First to %d takes %s.", s.Target, round, a.N, a.Because), mend(fmt.Sprintf("Make it %d", a.N), "target", s.Index, a.N))
 		}
 		return
 	}
@@ -48,7 +48,7 @@ func (pic *Picture) checkTarget(in Input, s StationAt, where string) {
 			if s.Target.Kind == coach.SetOfStreaks && s.Target.Back == string(target.AllOver) {
 				says += " Starting all over is for strong players only."
 			}
-			pic.find(Note, "target "+pic.station(s.Index), where, pic.begin(), says)
+			pic.find(Note, "target "+station(pic.Picture, s.Index), where, pic.begin(), says)
 		}
 		return
 	}
@@ -56,7 +56,7 @@ func (pic *Picture) checkTarget(in Input, s StationAt, where string) {
 	if reach > 0.97 {
 		says = fmt.Sprintf("Nearly all reach %s at once. %d takes about %.0f tries.", short(s.Target), advice.N, advice.Tries)
 	}
-	pic.find(Note, "target "+pic.station(s.Index), where, pic.begin(), says, mend(fmt.Sprintf("Make it %d", advice.N), "target", s.Index, advice.N))
+	pic.find(Note, "target "+station(pic.Picture, s.Index), where, pic.begin(), says, mend(fmt.Sprintf("Make it %d", advice.N), "target", s.Index, advice.N))
 }
 
 func short(t coach.Target) string {

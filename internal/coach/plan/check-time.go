@@ -11,7 +11,7 @@ import (
 )
 
 // Offers are what could give when the plan is too long by so much, in the coach's order of what gives first.
-func (pic *Picture) Offers(over time.Duration) (out []Mend) {
+func Offers(pic *Picture, over time.Duration) (out []Mend) {
 	give := append(slices.Clone(pic.Plan.Gives), Game, Circuit, Pairs, Look, Ladder, Together, OneKey, Break, Close)
 	minutes := int(math.Ceil(over.Minutes() - 1e-9))
 	seen := map[Kind]bool{}
@@ -46,13 +46,13 @@ func (pic *Picture) Offers(over time.Duration) (out []Mend) {
 		}
 	}
 	if len(out) == 0 {
-		out = pic.several(over, give)
+		out = several(pic, over, give)
 	}
 	return out
 }
 
 // several takes a part from each block that can give one, in the order of giving, until the plan fits. Nothing when all together is too little.
-func (pic *Picture) several(over time.Duration, give []Kind) []Mend {
+func several(pic *Picture, over time.Duration, give []Kind) []Mend {
 	m := Mend{Words: "Take from several"}
 	done := map[int]bool{}
 	for _, k := range give {
@@ -80,10 +80,10 @@ func (pic *Picture) several(over time.Duration, give []Kind) []Mend {
 	return []Mend{m}
 }
 
-func (pic *Picture) checkTime(in Input) {
+func (pic *checking) checkTime(in Input) {
 	left := pic.Booked - pic.Total
 	if left < 0 {
-		offers := pic.Offers(-left)
+		offers := Offers(pic.Picture, -left)
 		says := fmt.Sprintf("The plan runs %s over the booked time.", coach.Clock(-left))
 		if len(offers) == 0 {
 			says += " No one block can give that much: take a station out, or make several shorter."

@@ -36,7 +36,7 @@ type Mend struct {
 }
 
 // applies says why a mend cannot be made, or nil.
-func (p Plan) applies(m Mend) (err error) {
+func applies(p Plan, m Mend) (err error) {
 	for _, e := range m.Edits {
 		if p, _, err = p.Apply(e); err != nil {
 			return err
@@ -47,18 +47,40 @@ func (p Plan) applies(m Mend) (err error) {
 
 const always = time.Duration(-1)
 
-func (pic *Picture) find(w Weight, key, where string, at time.Duration, says string, mends ...Mend) *Finding {
+// Checked is a plan worked out, with what the check found in it.
+type Checked struct {
+	Picture
+	Findings []Finding
+}
+
+// Check1 works the plan out and checks it; a plan that runs in the hall is not checked any more.
+func Check1(in Input) Checked {
+	pic := Work(in)
+	c := checking{Picture: &pic}
+	if !in.Running {
+		c.check(in)
+	}
+	return Checked{pic, c.Findings}
+}
+
+// checking is a check under way.
+type checking struct {
+	*Picture
+	Findings []Finding
+}
+
+func (pic *checking) find(w Weight, key, where string, at time.Duration, says string, mends ...Mend) *Finding {
 	f := Finding{Key: key, Weight: w, Where: where, At: at, Says: says, Mends: mends}
 	var n int
 	if _, err := fmt.Sscanf(where, "Station %d", &n); err == nil && n <= len(pic.Stations) {
-		f.About = []string{pic.station(n - 1)}
+		f.About = []string{station(pic.Picture, n-1)}
 	}
 	pic.Findings = append(pic.Findings, f)
 	return &pic.Findings[len(pic.Findings)-1]
 }
 
 // station names a station by its drill, so that it is the same one in another picture where it has another number.
-func (pic *Picture) station(i int) string {
+func station(pic *Picture, i int) string {
 	same := 0
 	for _, o := range pic.Stations[:i] {
 		if o.Drill.ID == pic.Stations[i].Drill.ID {
@@ -69,12 +91,12 @@ func (pic *Picture) station(i int) string {
 }
 
 // has reports whether what a finding is about is still in the picture.
-func (pic *Picture) has(about string) bool {
-	kind, id, _ := strings.Cut(about, " ")
+func (pic Checked) Has(what string) bool {
+	kind, id, _ := strings.Cut(what, " ")
 	switch kind {
 	case "station":
 		for i := range pic.Stations {
-			if pic.station(i) == about {
+			if station(&pic.Picture, i) == what {
 				return true
 			}
 		}
@@ -84,13 +106,13 @@ func (pic *Picture) has(about string) bool {
 	case "leader":
 		return slices.ContainsFunc(pic.leaders, func(l Leader) bool { return l.ID == id && pic.covers(l) })
 	case "block":
-		return slices.ContainsFunc(pic.Blocks, func(b Span) bool { return b.about() == about })
+		return slices.ContainsFunc(pic.Blocks, func(b Span) bool { return about(b) == what })
 	}
 	return true
 }
 
 // lead names the lead who is there, where one is.
-func (pic *Picture) lead() string {
+func (pic *checking) lead() string {
 	for _, l := range pic.leaders {
 		if l.Role == coach.RoleLead {
 			return "leader " + l.ID
@@ -100,18 +122,18 @@ func (pic *Picture) lead() string {
 }
 
 // about names a block by what it is.
-func (s Span) about() string { return "block " + string(s.Kind) + " " + s.Title }
+func about(s Span) string { return "block " + string(s.Kind) + " " + s.Title }
 
 func mend(words, do string, at int, value any) Mend {
 	return Mend{words, []Edit{{Do: do, At: at, Value: fmt.Sprint(value)}}}
 }
 
 // Stops reports whether the plan has a finding that should stop the session from going on like this.
-func (pic Picture) Stops() bool {
+func (pic Checked) Stops() bool {
 	return slices.ContainsFunc(pic.Findings, func(f Finding) bool { return f.Weight == Stop })
 }
 
-func (pic *Picture) check(in Input) {
+func (pic *checking) check(in Input) {
 	if len(in.Players) == 0 {
 		pic.find(Settle, "nobody", "Players", always, "Nobody is expected yet. Enrol players in the class, or take back an absence.")
 	}
@@ -136,7 +158,7 @@ func (pic *Picture) check(in Input) {
 			if pic.Plan.Work > s.Drill.Minutes[1]*60 {
 				to = s.Drill.Minutes[1]
 			}
-			pic.find(Note, "minutes "+pic.station(s.Index), where, pic.begin(), says, mend("Rounds of "+coach.Clock(time.Duration(to)*time.Minute), "work", 0, to*60))
+			pic.find(Note, "minutes "+station(pic.Picture, s.Index), where, pic.begin(), says, mend("Rounds of "+coach.Clock(time.Duration(to)*time.Minute), "work", 0, to*60))
 		}
 	}
 	pic.checkLeaders(in)
@@ -151,10 +173,10 @@ func (pic *Picture) check(in Input) {
 	}
 	for i := range pic.Findings { // only what can be done is offered
 		f := &pic.Findings[i]
-		f.Mends = slices.DeleteFunc(f.Mends, func(m Mend) bool { return pic.Plan.applies(m) != nil })
+		f.Mends = slices.DeleteFunc(f.Mends, func(m Mend) bool { return applies(pic.Plan, m) != nil })
 	}
 	order := map[Weight]int{Stop: 0, Settle: 1, Note: 2}
 	slices.SortStableFunc(pic.Findings, func(a, b Finding) int { return order[a.Weight] - order[b.Weight] })
 }
 
-func (pic *Picture) clock(at time.Duration) string { return pic.Start.Add(at).Format("15:04") }
+func (pic *checking) clock(at time.Duration) string { return pic.Start.Add(at).Format("15:04") }

@@ -2,46 +2,15 @@ package plan
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 	"testing"
 	"time"
 
 	"gruppo/internal/coach"
-	"gruppo/internal/coach/deal"
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/rotate"
-	"gruppo/internal/coach/target"
 	"gruppo/internal/day"
 )
-
-// mended is the input with a mend applied as the page applies it.
-func mended(t *testing.T, in Input, m Mend) Input {
-	t.Helper()
-	for _, e := range m.Edits {
-		next, needs, err := in.Plan.Apply(e)
-		if err != nil {
-			t.Fatalf("mend %q: %v", m.Words, err)
-		}
-		in.Plan = next
-		if needs == NewDeal {
-			err = in.Plan.DealOut(in)
-		} else if needs == Refit {
-			err = in.Plan.Redeal(in)
-		}
-		if err != nil {
-			t.Fatal(err)
-		}
-	}
-	for _, task := range in.Plan.Tasks() { // what the page reads from the shelf
-		for _, d := range in.Shelf {
-			if d.ID == task.Drill {
-				in.Drills[d.ID] = d
-			}
-		}
-	}
-	return in
-}
 
 // Every finding of rules.md §5: how it comes about, what it says, and that its mend settles it.
 func TestEveryFindingAndItsMend(t *testing.T) {
@@ -219,15 +188,15 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 		t.Run(c.name, func(t *testing.T) {
 			in := tuesday(t)
 			c.make(&in)
-			f := says(Work(in), c.says)
+			f := says(Check1(in), c.says)
 			if f == nil {
-				t.Fatalf("not found in %s", list(Work(in)))
+				t.Fatalf("not found in %s", list(Check1(in)))
 			}
 			if f.Weight != c.weight || (len(f.Mends) > 0) != c.mends {
 				t.Errorf("%s with %d mends: %+v", f.Weight, len(f.Mends), f)
 			}
 			for _, m := range f.Mends {
-				after := Work(mended(t, in, m))
+				after := Check1(mended(t, in, m))
 				for _, g := range after.Findings {
 					if g.Key == f.Key && g.Says == f.Says {
 						t.Errorf("%q stands after %q", f.Says, m.Words)
@@ -238,22 +207,6 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 	}
 }
 
-func marks(in *Input, skill string, made, of float64) map[string]map[string][]target.Series {
-	out := map[string]map[string][]target.Series{}
-	for _, p := range in.Players {
-		out[p.ID] = map[string][]target.Series{skill: {{Made: made, Tries: of}}}
-	}
-	return out
-}
-
-func list(pic Picture) string {
-	var out []string
-	for _, f := range pic.Findings {
-		out = append(out, f.Where+": "+f.Says)
-	}
-	return strings.Join(out, "\n")
-}
-
 func TestTheLeastImportantGivesWhenWishesClash(t *testing.T) {
 	in := tuesday(t)
 	for _, id := range []string{"wall", "shot"} {
@@ -261,14 +214,14 @@ func TestTheLeastImportantGivesWhenWishesClash(t *testing.T) {
 		d.NotBefore = map[string][]string{"wall": {"shot"}, "shot": {"wall"}}[id]
 		in.Drills[id] = d
 	}
-	pic := Work(in)
+	pic := Check1(in)
 	if f := says(pic, "Rotation: It cannot hold that"); f == nil || len(pic.Rounds) != 3 {
 		t.Errorf("each before the other: %s", list(pic))
 	}
 	// With more stations than groups there is a choice, and the one who may not jump keeps away.
 	in = tuesday(t)
 	in.Plan.Groups = 2
-	if err := in.Plan.DealOut(in); err != nil {
+	if err := in.DealOut(); err != nil {
 		t.Fatal(err)
 	}
 	in.Plan.Rounds = 2
@@ -276,315 +229,85 @@ func TestTheLeastImportantGivesWhenWishesClash(t *testing.T) {
 	d.Asks = []string{"jumping"}
 	in.Drills["shot"] = d
 	in.Players[0].Limits = []coach.Limit{{What: "jumping"}}
-	if pic := Work(in); says(pic, "No jumping") != nil {
+	if pic := Check1(in); says(pic, "No jumping") != nil {
 		t.Errorf("there was a way round: %s", list(pic))
 	}
 }
 
-func TestSplitRoundsAndTheLateComer(t *testing.T) {
+// A limit of one player gives that player something else; the others do what they did, and one fewer share the places.
+func TestALimitGivesOnePlayerAnotherTask(t *testing.T) {
 	in := tuesday(t)
-	whole := Work(in)
-	at := in.Plan.stationsAt()
-	in = mended(t, in, Mend{"", []Edit{{Do: "split-block", At: at, Value: "2"}, {Do: "add-block", At: at + 1, Value: string(Break)}}})
-	pic := Work(in)
-	if pic.Rounds[2].Block != at+2 || pic.Blocks[at].Count != 2 || pic.Blocks[at+2].Count != 1 || pic.Total != whole.Total+3*time.Minute-whole.Change {
-		t.Errorf("two rounds, a drink, one round: %+v, %v", pic.Rounds, pic.Total)
+	d := in.Drills["shot"]
+	d.Asks = []string{"jumping"}
+	in.Drills["shot"] = d
+	in.Players[5].Limits = []coach.Limit{{What: "jumping", Until: day.Of(start).Add(3)}}
+	in.Shelf = []coach.Drill{{ID: "calm", Edition: 2, Name: "Calm throws", Skills: []string{"shot"}, Least: 1, Most: 6, Places: 1, Pace: 6, Length: 3, Width: 3}}
+	in.Drills["calm"] = in.Shelf[0]
+	before := Check1(in)
+	f := says(before, "Player 05: No jumping")
+	if f == nil || len(f.Mends) != 2 || f.Mends[0].Words != "Calm throws for Player" || f.Mends[1].Words != "Player sits out there" {
+		t.Fatalf("%+v", f)
 	}
-	moments := time.Duration(0)
-	for i, m := range pic.Moments {
-		if i > 0 && m.From != pic.Moments[i-1].To {
-			t.Errorf("a gap before %+v", m)
+	for i, m := range f.Mends {
+		was := in
+		was.Plan = mended(t, in, m).Plan
+		after := Check1(was)
+		if says(after, "Player 05: No jumping") != nil || after.Stations[1].Drill.ID != "shot" {
+			t.Errorf("%s: still found, or the station is another", m.Words)
 		}
-		moments += m.To - m.From
-	}
-	if moments != pic.Total {
-		t.Errorf("the moments take %v of %v", moments, pic.Total)
-	}
-	in.There = map[string]There{"p0": {From: pic.Rounds[1].From}}
-	late := Work(in)
-	row := func(p Picture, id string) Row {
-		for _, r := range p.Ledger {
-			if r.Player.ID == id {
-				return r
+		row := func(pic Checked, id string) Row {
+			for _, r := range pic.Ledger {
+				if r.Player.ID == id {
+					return r
+				}
+			}
+			t.Fatal(id)
+			return Row{}
+		}
+		mate := ""
+		for _, g := range in.Plan.Deal {
+			for _, id := range g {
+				if fmt.Sprint(g) != "" && id != "p5" && strings.Contains(fmt.Sprint(g), "p5") {
+					mate = id
+				}
 			}
 		}
-		t.Fatal(id)
-		return Row{}
-	}
-	if a, b := row(pic, "p0"), row(late, "p0"); b.Reps >= a.Reps || b.Away != pic.Rounds[1].From-2*time.Minute-pic.Change && b.Away == 0 || late.Ledger[0].Player.ID != "p0" {
-		t.Errorf("late: %.0f of %.0f repetitions, away %v; on top is %s", b.Reps, a.Reps, b.Away, late.Ledger[0].Player.ID)
+		if row(after, mate).Reps <= row(before, mate).Reps {
+			t.Errorf("%s: the others get %.1f tries of %.1f", m.Words, row(after, mate).Reps, row(before, mate).Reps)
+		}
+		if own := row(after, "p5"); i == 0 && own.Reps == 0 || i == 1 && own.Resting <= row(before, "p5").Resting {
+			t.Errorf("%s: %+v", m.Words, own)
+		}
+		if len(after.Instead) != 1 || after.Instead[0].Where != "2 shot" || after.Instead[0].Does != []string{"Calm throws", "sits out"}[i] {
+			t.Errorf("%s: %+v", m.Words, after.Instead)
+		}
 	}
 }
 
-func TestLeadersMoveWithTheirGroup(t *testing.T) {
+func TestFindingsSayWhatIsWrongAndMendIt(t *testing.T) {
 	in := tuesday(t)
-	in.Plan.Stations[0].Leader, in.Plan.Stations[1].Leader = "ines", "kofi"
-	in = mended(t, in, Mend{"", []Edit{{Do: "leaders", Value: "move"}}})
-	pic := Work(in)
-	for _, row := range pic.Ledger {
-		if (len(row.LeadSees) == 3) != (row.Group == 0) {
-			t.Errorf("%s of group %d is seen by the lead in %v", row.Player.Name, row.Group, row.LeadSees)
+	in.Players[3].Limits = []coach.Limit{{What: "jumping", Until: day.Of(start).Add(3)}}
+	d := in.Drills["shot"]
+	d.Asks, d.Leader, d.Target = []string{"jumping"}, coach.AnyHelper, coach.Target{Kind: coach.RunOf, N: 10}
+	in.Drills["shot"] = d
+	in.Plan.Stations[1].Leader = "bea"
+	in.Plan.Blocks[3].Minutes = 60
+	pic := Check1(in)
+	for _, want := range []string{"Player 03: No jumping until 27 Nov", "Time: The plan runs", "Station 2: Bea leaves at 18:30", "Station 2: 10 in a row would take"} {
+		if says(pic, want) == nil {
+			t.Errorf("no finding %q in %+v", want, pic.Findings)
 		}
 	}
-	if c := pic.Leaders[0].Cells; !strings.HasPrefix(c[len(c)-1].Where, "Close") || pic.Leaders[1].Cells[len(pic.Leaders[1].Cells)-1].To != 30*time.Minute {
-		t.Errorf("minute by minute: %+v", pic.Leaders)
-	}
-}
-
-func TestKitIsCountedForEachStationAtOnce(t *testing.T) {
-	in := tuesday(t)
-	for id, kit := range map[string][]string{"wall": {"a ball each"}, "shot": {"6 balls"}, "feint": {"4 cones"}} {
-		d := in.Drills[id]
-		d.Kit = kit
-		in.Drills[id] = d
-	}
-	in.Kit = []coach.Kit{{Name: "ball", Count: 8}, {Name: "cone", Count: 10}}
-	pic := Work(in)
-	if k := pic.Kit[0]; k.Name != "ball" || k.Need != 10 || k.Short != 2 || fmt.Sprint(k.Where) != "[1 2]" {
-		t.Errorf("%+v", pic.Kit)
-	}
-}
-
-func TestAPlanFromAFileIsHeldToItsLimits(t *testing.T) {
-	good := tuesday(t).Plan
-	if err := good.Check(); err != nil {
-		t.Fatal(err)
-	}
-	for i, spoil := range []func(*Plan){
-		func(p *Plan) { p.Way = "x" }, func(p *Plan) { p.Groups = 99 }, func(p *Plan) { p.Work = 0 }, func(p *Plan) { p.Blocks[0].Minutes = 0 }, func(p *Plan) { p.Blocks[0].Kind = "nap" },
-		func(p *Plan) { p.Deal = [][]string{{"a"}, {"a"}} }, func(p *Plan) { p.Stations[0].Spot = &floor.Spot{X: 1, Y: 1, Length: 0, Width: 3} }, func(p *Plan) { p.Stations = make([]Station, 9) },
-		func(p *Plan) { p.Blocks[0].Game = &rotate.Game{Areas: -1} }, func(p *Plan) { p.Blocks[0].Scores = []Made{{Pairs: [][2]int{{-7, 0}}}} },
-	} {
-		p := good.clone()
-		spoil(&p)
-		if p.Check() == nil {
-			t.Errorf("case %d is taken", i)
+	// Applying the mends settles what they are for.
+	for _, words := range []string{"The plan runs", "Bea leaves", "10 in a row"} {
+		f := says(pic, words)
+		if f == nil || len(f.Mends) == 0 {
+			t.Fatalf("no mend for %q", words)
+		}
+		in = mended(t, in, f.Mends[0])
+		pic = Check1(in)
+		if says(pic, words) != nil {
+			t.Errorf("%q stands after its mend: %+v", words, f)
 		}
 	}
-}
-
-// hall is 30 players, 6 leaders and a shelf: the size that the plan has to be quick at.
-func hall(players int) Input {
-	in := Input{Booked: 90 * time.Minute, Start: start, Floor: floor.Of("handball", 0, 0), Stages: map[string]string{"s0": "Shore", "s1": "Reef"}, Missing: map[string][]coach.Criterion{},
-		Kit: []coach.Kit{{Name: "ball", Count: 40}, {Name: "cone", Count: 40}}, Plan: Start(90*time.Minute, coach.BallGames)}
-	skills := []string{"passing", "catching", "shooting", "footwork", "balance", "defending", "dribbling"}
-	for i := range players {
-		p := coach.Player{ID: fmt.Sprintf("p%02d", i), Name: fmt.Sprintf("Player %02d", i), Level: float64(i%9) / 4, Stage: fmt.Sprint("s", i%2)}
-		in.Players = append(in.Players, p)
-		for j := range 3 {
-			k := skills[(i+j)%5]
-			in.Missing[p.ID] = append(in.Missing[p.ID], coach.Criterion{ID: k + p.Stage, StageID: p.Stage, Wording: k, Skill: k, Keys: []string{"key of " + k}})
-		}
-	}
-	in.Tries = marks(&in, "passing", 7, 10)
-	for i := range 40 {
-		d := coach.Drill{ID: fmt.Sprintf("d%02d", i), Edition: 1, Name: fmt.Sprintf("Drill %02d", i), Skills: []string{skills[i%7]}, Places: 1 + i%4, Least: 2, Most: 8, Pace: 4 + float64(i%9), Length: 6 + float64(i%4), Width: 5 + float64(i%3),
-			Clearance: 1, Chance: 0.6 + float64(i%4)/10, TrySeconds: 6, Fetch: 3, Leader: []coach.Leader{coach.SelfRun, coach.AnyHelper, coach.AnyCoach}[i%3], Kit: []string{"4 balls", "4 cones"}, Approach: "technique-first", Practice: "blocked",
-			Target: coach.Target{Kind: []coach.TargetKind{coach.RunOf, coach.Total, coach.RallyLadder}[i%3], N: 8}, Hard: i%6 == 5}
-		switch {
-		case i%10 == 7:
-			d.Approach, d.Form, d.Most = "game-first", "live", 30
-		case i%10 == 8:
-			d.Skills, d.Most, d.Leader, d.Warms = []string{"movement"}, 30, coach.SelfRun, []string{"shoulder"}
-		case i%10 == 9:
-			d.Work, d.Rest = 10, 60
-		}
-		in.Shelf = append(in.Shelf, d)
-	}
-	for i, role := range []coach.Role{coach.RoleLead, coach.RoleCoach, coach.RoleCoach, coach.RoleHelper, coach.RoleHelper, coach.RoleHelper} {
-		in.Leaders = append(in.Leaders, Leader{ID: fmt.Sprint("l", i), Name: fmt.Sprintf("Leader%d X", i), Role: role})
-	}
-	return in
-}
-
-func proposed(t testing.TB, in Input, shape string, aim Aim) Input {
-	t.Helper()
-	p, err := Propose(in, shape, aim)
-	if err != nil {
-		t.Fatal(err)
-	}
-	in.Plan, in.Drills = p, map[string]coach.Drill{}
-	for _, d := range in.Shelf {
-		in.Drills[d.ID] = d
-	}
-	return in
-}
-
-func TestAPlanFromNothingHoldsInEveryShape(t *testing.T) {
-	for _, s := range SessionShapes {
-		for _, n := range []int{9, 17, 30} {
-			for _, minutes := range []time.Duration{45, 90} {
-				in := hall(n)
-				in.Booked = minutes * time.Minute
-				in = proposed(t, in, s.Key, Aim{Kind: "lack"})
-				pic := Work(in)
-				if pic.Stops() {
-					t.Errorf("%s for %d in %d min stops: %s", s.Name, n, minutes, list(pic))
-				}
-				if pic.Total > in.Booked || in.Booked-pic.Total > 15*time.Minute {
-					t.Errorf("%s for %d: %v of %v min", s.Name, n, pic.Total, minutes)
-				}
-				if len(pic.Undealt) > 0 || in.Plan.Why["shape"] == "" || in.Plan.Key == "" && s.Key != "parts" && s.Key != "intervals" && s.Key != "routine" {
-					t.Errorf("%s for %d: %d not dealt, why %q, key %q", s.Name, n, len(pic.Undealt), in.Plan.Why["shape"], in.Plan.Key)
-				}
-				for _, st := range in.Plan.Stations {
-					if st.Why == "" {
-						t.Errorf("%s: %s has no reason", s.Name, st.Drill)
-					}
-				}
-				for _, st := range pic.Stations {
-					if !st.Fits {
-						t.Errorf("%s for %d: %s does not fit the hall", s.Name, n, st.Drill.Name)
-					}
-				}
-			}
-		}
-	}
-}
-
-func TestAgainKeepsWhatIsPinned(t *testing.T) {
-	in := proposed(t, hall(17), "circuit", Aim{Kind: "skill", Value: "catching"})
-	if d := in.Drills[in.Plan.Stations[0].Drill]; d.Skills[0] != "catching" || in.Plan.Key != "key of catching" {
-		t.Errorf("for catching: %v, key %q", d.Skills, in.Plan.Key)
-	}
-	in.Plan.Stations[2].Pinned, in.Plan.Blocks[3].Pinned, in.Plan.Blocks[3].Title = true, true, "Our own game"
-	in.Plan.Pinned = []string{"deal"}
-	kept, dealt := in.Plan.Stations[2].Drill, fmt.Sprint(in.Plan.Deal)
-	changed := 0
-	for range 4 {
-		next := proposed(t, in, "circuit", Aim{Kind: "skill", Value: "catching"})
-		if next.Plan.Stations[2].Drill != kept || next.Plan.Blocks[3].Title != "Our own game" || fmt.Sprint(next.Plan.Deal) != dealt {
-			t.Fatalf("a pinned choice changed: %+v", next.Plan)
-		}
-		for i, s := range next.Plan.Stations {
-			if i < len(in.Plan.Stations) && s.Drill != in.Plan.Stations[i].Drill {
-				changed++
-			}
-		}
-		in = next
-	}
-	if changed == 0 {
-		t.Error("four times again, and nothing that is not pinned changed")
-	}
-}
-
-func TestWhatIfMovesFewAndFits(t *testing.T) {
-	before := proposed(t, hall(17), "circuit", Aim{Kind: "lack"})
-	was := Work(before)
-	for _, c := range []struct {
-		name  string
-		what  []Happens
-		moves int // at most
-		holds func(in Input, pic Picture) bool
-	}{
-		{"one absent", []Happens{{Kind: Absent, Player: before.Players[3]}}, 2, func(in Input, pic Picture) bool { return len(pic.Ledger) == 16 }},
-		{"one guest", []Happens{{Kind: Guest, Player: coach.Player{ID: "guest", Name: "Guest"}}}, 1, func(in Input, pic Picture) bool { return len(pic.Ledger) == 18 && len(pic.Undealt) == 0 }},
-		{"late", []Happens{{Kind: Late, Player: before.Players[0], At: 40 * time.Minute}}, 0, func(in Input, pic Picture) bool { return pic.Ledger[0].Player.ID == "p00" && pic.Ledger[0].Away > 0 }},
-		{"a leader gone", []Happens{{Kind: Gone, Leader: was.Stations[0].Station.Leader, At: 50 * time.Minute}}, 0, func(in Input, pic Picture) bool { return len(pic.Rounds) == len(was.Rounds) }},
-		{"a station lost", []Happens{{Kind: Lost, Station: 1}}, 6, func(in Input, pic Picture) bool {
-			return len(pic.Stations) == len(was.Stations)-1 && pic.Total <= in.Booked
-		}},
-		{"ten minutes lost", []Happens{{Kind: Time, Minutes: 10}}, 0, func(in Input, pic Picture) bool { return pic.Booked == 80*time.Minute && pic.Total <= pic.Booked }},
-		{"to the gym", []Happens{{Kind: Moved, Floor: floor.Of("hall", 15, 12), Where: "the gym"}}, 17, func(in Input, pic Picture) bool {
-			return pic.Floor.Length == 15 && len(pic.Stations) >= 1 && pic.Stations[0].Fits && len(pic.Undealt) == 0
-		}},
-		{"all at once", []Happens{{Kind: Absent, Player: before.Players[3]}, {Kind: Hurt, Player: before.Players[4], No: "jumping"}, {Kind: Time, Minutes: 15}, {Kind: Lost, Station: 0}}, 8, func(in Input, pic Picture) bool { return pic.Total <= in.Booked }},
-	} {
-		after, err := WhatIf(before, c.what)
-		if err != nil {
-			t.Fatal(c.name, err)
-		}
-		pic := Work(after)
-		moved := 0
-		for _, m := range Compare(was, pic).Moves {
-			if m.From >= 0 && m.To >= 0 {
-				moved++
-			}
-		}
-		if moved > c.moves || !c.holds(after, pic) {
-			t.Errorf("%s: %d move, %d stations, %v of %v: %s", c.name, moved, len(pic.Stations), pic.Total, pic.Booked, list(pic))
-		}
-		if fmt.Sprint(Work(before).Total) != fmt.Sprint(was.Total) {
-			t.Fatalf("%s changed the plan before it was taken", c.name)
-		}
-	}
-	if d := Compare(was, Work(before)); len(d.Moves)+len(d.Figures)+len(d.New)+len(d.Settled) > 0 {
-		t.Errorf("nothing happened, and yet %+v", d)
-	}
-}
-
-func TestWhoMetFadesAndWhoLacksCountsOnce(t *testing.T) {
-	met := Met([][][]string{{{"b", "a"}, {"c", "d"}}, {{"a", "b", "c"}}, nil, {{"c", "d"}}})
-	for pair, want := range map[[2]string]float64{{"a", "b"}: 1 + 0.75, {"a", "c"}: 0.75, {"c", "d"}: 1 + 0.421875, {"a", "d"}: 0} {
-		if met[pair] != want {
-			t.Errorf("%v: %v, want %v", pair, met[pair], want)
-		}
-	}
-	in := Input{Players: []coach.Player{{ID: "a"}, {ID: "b"}}, Missing: map[string][]coach.Criterion{"a": {{Skill: "passing"}, {Skill: "passing"}}, "b": {{Skill: "passing"}, {Skill: "balance"}}, "gone": {{Skill: "balance"}}}}
-	if got := in.Lacks(); got["passing"] != 2 || got["balance"] != 1 {
-		t.Errorf("%v", got)
-	}
-}
-
-func TestDealKnowsWhoWasTogether(t *testing.T) {
-	in := hall(12)
-	in.Plan.Groups, in.Plan.Way = 3, deal.Chance
-	if err := in.Plan.DealOut(in); err != nil {
-		t.Fatal(err)
-	}
-	in.Met = map[[2]string]float64{}
-	for _, g := range in.Plan.Deal {
-		for i, a := range g {
-			for _, b := range g[:i] {
-				in.Met[[2]string{min(a, b), max(a, b)}] = 1
-			}
-		}
-	}
-	last := in.Met
-	if err := in.Plan.DealOut(in); err != nil {
-		t.Fatal(err)
-	}
-	again := 0
-	for _, g := range in.Plan.Deal {
-		for i, a := range g {
-			for _, b := range g[:i] {
-				again += int(last[[2]string{min(a, b), max(a, b)}])
-			}
-		}
-	}
-	if again > 3 { // four from groups of four: at least one pair of each new group was together
-		t.Errorf("%d pairs are together again, 3 cannot be helped", again)
-	}
-}
-
-// late reports the 95th of a hundred durations: what a coach waits at worst.
-func late(b *testing.B, took []time.Duration) {
-	slices.Sort(took)
-	b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "ms-p95")
-}
-
-func BenchmarkPropose(b *testing.B) {
-	in := hall(30)
-	var took []time.Duration
-	b.ReportAllocs()
-	for b.Loop() {
-		start := time.Now()
-		in = proposed(b, in, "circuit", Aim{Kind: "lack"})
-		Work(in)
-		took = append(took, time.Since(start))
-	}
-	late(b, took)
-}
-
-func BenchmarkRecheck(b *testing.B) {
-	in := proposed(b, hall(30), "circuit", Aim{Kind: "lack"})
-	var took []time.Duration
-	b.ReportAllocs()
-	for i := 0; b.Loop(); i++ {
-		in.Plan.Work = 300 + i%5*30
-		start := time.Now()
-		Work(in)
-		took = append(took, time.Since(start))
-	}
-	late(b, took)
 }

@@ -23,7 +23,7 @@ type MovedPlayer struct {
 }
 
 // Compare says what is different from one picture to the next.
-func Compare(a, b Picture) (d Difference) {
+func Compare(a, b Checked) (d Difference) {
 	at := map[string]int{}
 	for _, g := range a.Groups {
 		for _, p := range g.Players {
@@ -72,7 +72,7 @@ func Compare(a, b Picture) (d Difference) {
 		}
 	}
 	for _, f := range a.Findings {
-		if !has(b.Findings, f.Key) && !slices.ContainsFunc(f.About, func(about string) bool { return !b.has(about) }) { // what it is about is gone: nothing is settled by that
+		if !has(b.Findings, f.Key) && !slices.ContainsFunc(f.About, func(about string) bool { return !b.Has(about) }) { // what it is about is gone: nothing is settled by that
 			d.Settled = append(d.Settled, f)
 		}
 	}

@@ -20,7 +20,7 @@ func document(t *testing.T, p plan.Plan) string {
 }
 
 // held works a plan out and says what cannot be in any: time that is lost or made, rounds that no part holds, players in two groups.
-func held(t *testing.T, in plan.Input, what any) plan.Picture {
+func held(t *testing.T, in plan.Input, what any) plan.Checked {
 	t.Helper()
 	defer func() {
 		if r := recover(); r != nil {
@@ -28,9 +28,9 @@ func held(t *testing.T, in plan.Input, what any) plan.Picture {
 		}
 	}()
 	in.Running = true
-	plan.Work(in)
+	plan.Check1(in)
 	in.Running = false
-	pic := plan.Work(in)
+	pic := plan.Check1(in)
 	parts, rounds, at := 0, 0, time.Duration(0)
 	for _, b := range pic.Blocks {
 		if b.From != at || b.To < b.From {
@@ -95,9 +95,9 @@ func TestAnyPlanCanBeWorkedOutAndEdited(t *testing.T) {
 			after.Plan = next
 			switch needs {
 			case plan.NewDeal:
-				err = after.Plan.DealOut(after)
+				err = after.DealOut()
 			case plan.Refit:
-				err = after.Plan.Redeal(after)
+				err = after.Redeal()
 			}
 			if err != nil {
 				continue // a clash of wishes, in words

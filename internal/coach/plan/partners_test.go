@@ -11,14 +11,6 @@ import (
 	"gruppo/internal/coach/rotate"
 )
 
-func adults(n int) Input {
-	in := Input{Stages: map[string]string{}}
-	for i := range n {
-		in.Players = append(in.Players, coach.Player{ID: fmt.Sprint("p", i), Name: fmt.Sprintf("Player %02d", i)})
-	}
-	return in
-}
-
 // Nine adults, an odd number on purpose. Common practice, no source: about half a minute a pairing, eight play and one rests.
 func TestNineInTheRingAllMeetAndRestOnce(t *testing.T) {
 	turns := PairTurns(adults(9), Block{Kind: Look, Minutes: 5, Turn: 33, Way: rotate.MoveOn}, 10*time.Minute)
@@ -165,12 +157,12 @@ func TestARallyLadderHasNoWinnerToStay(t *testing.T) {
 	in.Drills = map[string]coach.Drill{"rally": {ID: "rally", Name: "Rally", Places: 4, Least: 2, Most: 20, Target: coach.Target{Kind: coach.RallyLadder, N: 7}}}
 	in.Plan = Plan{Groups: 1, Work: 300, Blocks: []Block{{Kind: Pairs, Title: "Pairs", Minutes: 8, Turn: 60, Way: rotate.WinnerStays, Drill: "rally", Edition: 1}}}
 	in.Booked = time.Hour
-	b := Work(in).Blocks[0]
+	b := Check1(in).Blocks[0]
 	if turns := PairTurns(in, b.Block, 0); b.Way != rotate.MoveOn || len(turns) != 8 {
 		t.Errorf("%s: %d turns of 8", b.Way, len(turns))
 	}
 	in.Drills["rally"] = coach.Drill{ID: "rally", Name: "Points", Places: 4, Least: 2, Most: 20, Target: coach.Target{Kind: coach.Race, N: 7}}
-	if b := Work(in).Blocks[0]; b.Way != rotate.WinnerStays {
+	if b := Check1(in).Blocks[0]; b.Way != rotate.WinnerStays {
 		t.Errorf("where points are played the winner %s", b.Way)
 	}
 }

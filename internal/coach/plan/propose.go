@@ -178,7 +178,11 @@ func (pr *proposal) deal() error {
 		return nil
 	}
 	pr.p.Why["deal"] = map[deal.Way]string{deal.Near: "Near in level, so that a task suits the whole group.", deal.Mixed: "Mixed, so that the weaker learn from the stronger."}[pr.p.Way]
-	return pr.p.DealOut(pr.in)
+	in := pr.in
+	in.Plan = pr.p
+	err := in.DealOut()
+	pr.p.Deal = in.Plan.Deal
+	return err
 }
 
 // time fills the booked time: the rounds grow or shrink, then the last game.

@@ -7,25 +7,6 @@ import (
 	"gruppo/internal/coach/load"
 )
 
-// Segment is a stretch of the running clock: a block, the brief, a round's work or the change after it.
-type Segment struct {
-	Kind     string // block, brief, work, change
-	Label    string
-	Round    int // from 1 for work and change
-	Duration time.Duration
-	Block    int  // of the plan, from 0
-	What     Kind // of block
-}
-
-// Segments is the plan as the clock runs through it.
-func (pic Picture) Segments() []Segment {
-	var out []Segment
-	for _, m := range pic.Moments {
-		out = append(out, Segment{Kind: m.Kind, Label: m.Label, Round: m.Round, Duration: m.To - m.From, Block: m.Block, What: pic.Plan.Blocks[m.Block].Kind})
-	}
-	return out
-}
-
 // Event is something the leader did to the running clock.
 type Event struct {
 	ID string    `json:"id"`
@@ -137,9 +118,9 @@ type Given struct {
 	Planned               float64 // tries each
 }
 
-// Given works out what each round gave, from how the plan went and the tries counted in a round of each player. Rounds that were left out
+// Gave works out what each round gave, from how the plan went and the tries counted in a round of each player. Rounds that were left out
 // or lasted less than half a minute gave nothing.
-func (pic Picture) Given(t Timeline, tries func(round int, drill, player string) (n int, counted bool)) (out []Given) {
+func Gave(pic Picture, t Timeline, tries func(round int, drill, player string) (n int, counted bool)) (out []Given) {
 	for i, s := range pic.Segments() {
 		if s.Kind != "work" || i+1 >= len(t.Bounds) {
 			continue
@@ -168,26 +149,4 @@ func (pic Picture) Given(t Timeline, tries func(round int, drill, player string)
 		}
 	}
 	return out
-}
-
-// Gives are what could still give when the running plan ends so much after the booked time: offers for what has not begun. Now is the segment
-// that is running.
-func (pic *Picture) Gives(over time.Duration, now int) (out []Mend) {
-	segments := pic.Segments()
-	rounds := slices.ContainsFunc(segments[:min(now+1, len(segments))], func(s Segment) bool { return s.Kind == "work" })
-	for _, m := range pic.Offers(over) {
-		ahead := true
-		for _, e := range m.Edits {
-			switch e.Do {
-			case "work", "rounds":
-				ahead = ahead && !rounds
-			default:
-				ahead = ahead && now < len(segments) && e.At > segments[now].Block
-			}
-		}
-		if ahead {
-			out = append(out, m)
-		}
-	}
-	return out[:min(3, len(out))]
 }

@@ -2,7 +2,6 @@ package plan
 
 import (
 	"fmt"
-	"math"
 	"slices"
 	"time"
 
@@ -85,7 +84,7 @@ func WhatIf(in Input, what []Happens) (Input, error) {
 			}
 			p.Stations = slices.Delete(p.Stations, h.Station, h.Station+1)
 			if p.Groups > len(p.Stations) && len(p.Stations) > 0 {
-				in.fewer(&p)
+				fewer(&p)
 			}
 			refit, shorten = true, true
 		case Time:
@@ -100,7 +99,7 @@ func WhatIf(in Input, what []Happens) (Input, error) {
 			for len(p.Stations) > 1 && !fitsFloor(in) { // the last that finds no place goes
 				p.Stations = p.Stations[:len(p.Stations)-1]
 				if p.Groups > len(p.Stations) {
-					in.fewer(&p)
+					fewer(&p)
 				}
 				in.Plan = p
 				refit, shorten = true, true
@@ -115,21 +114,20 @@ func WhatIf(in Input, what []Happens) (Input, error) {
 	}
 	in.Plan = p
 	if refit {
-		if err := p.Redeal(in); err != nil {
+		if err := in.Redeal(); err != nil {
 			return in, err
 		}
-		in.Plan = p
 	}
-	in.games()
+	games(&in)
 	if shorten {
-		in.fit()
+		fit(&in)
 	}
 	in.lead(left)
 	return in, nil
 }
 
 // fewer makes one group less: a station that is to be shared by two rather, where it has room, is the coach's own choice.
-func (in Input) fewer(p *Plan) {
+func fewer(p *Plan) {
 	p.Groups = max(1, len(p.Stations))
 	if p.Rounds > len(p.Stations) {
 		p.Rounds = 0
@@ -141,109 +139,8 @@ func fitsFloor(in Input) bool {
 	return !slices.ContainsFunc(Work(in).Stations, func(s StationAt) bool { return !s.Fits })
 }
 
-// lead gives the places of those who leave to who stays: every station that asks for somebody has one who may, if that can be, and as few as
-// possible change places. A coach may take the leaver's place and a helper the coach's. Where leaders go with groups, a group is a place.
-func (in *Input) lead(left []string) {
-	if !slices.ContainsFunc(left, in.Plan.leads) {
-		return
-	}
-	work := *in
-	work.Running = true
-	pic := Work(work)
-	var places []leaderPlace
-	if in.Plan.Move {
-		for g := range in.Plan.With {
-			p := leaderPlace{who: &in.Plan.With[g]}
-			if g < len(pic.Groups) {
-				for _, s := range pic.Groups[g].Route {
-					if s != rotate.Rest {
-						p.needs = append(p.needs, pic.Stations[s].Drill.Leader)
-					}
-				}
-			}
-			places = append(places, p)
-		}
-	} else {
-		for i := range in.Plan.Stations {
-			places = append(places, leaderPlace{who: &in.Plan.Stations[i].Leader, needs: []coach.Leader{pic.Stations[i].Drill.Leader}})
-		}
-	}
-	leaders := in.Leaders[:min(len(in.Leaders), 12)]
-	// best[mask] is the least cost of the places so far with the leaders of the mask at them.
-	type way struct {
-		cost int
-		at   []int // a leader for each place, or −1
-	}
-	best := map[int]way{0: {}}
-	for _, place := range places {
-		next := map[int]way{}
-		for mask, w := range best {
-			for l := -1; l < len(leaders); l++ {
-				to := mask
-				if l >= 0 {
-					if mask&(1<<l) != 0 {
-						continue
-					}
-					to |= 1 << l
-				}
-				cost := w.cost + pic.cost(place, leaders, l)
-				if o, known := next[to]; !known || cost < o.cost || cost == o.cost && slices.Compare(append(slices.Clone(w.at), l), o.at) > 0 {
-					next[to] = way{cost, append(slices.Clone(w.at), l)}
-				}
-			}
-		}
-		best = next
-	}
-	least := way{cost: math.MaxInt}
-	for _, w := range best {
-		if w.cost < least.cost || w.cost == least.cost && slices.Compare(w.at, least.at) > 0 {
-			least = w
-		}
-	}
-	for i, l := range least.at {
-		if *places[i].who = ""; l >= 0 {
-			*places[i].who = leaders[l].ID
-		}
-	}
-}
-
-// leaderPlace is a station, or a group that a leader goes with: who is there, and what its drills ask for.
-type leaderPlace struct {
-	who   *string
-	needs []coach.Leader
-}
-
-// cost of a leader at a place, −1 for nobody: nobody where one is asked for weighs most, then one who may not or who leaves, then a change.
-func (pic *Picture) cost(p leaderPlace, leaders []Leader, l int) (cost int) {
-	for _, need := range p.needs {
-		switch {
-		case need == coach.SelfRun || need == "":
-		case l < 0 || leaders[l].Until > 0 && leaders[l].Until <= time.Second:
-			cost += 1000
-		case !need.Enough(leaders[l].Role):
-			cost += 600
-		case !pic.covers(leaders[l]):
-			cost += 400
-		}
-	}
-	switch {
-	case l < 0 && *p.who != "":
-		return cost + 10
-	case l >= 0 && leaders[l].Until > 0 && leaders[l].Until <= time.Second:
-		return cost + 50 // gone before it begins
-	case l >= 0 && leaders[l].ID != *p.who:
-		return cost + 11
-	}
-	return cost
-}
-
-// leads reports whether somebody stands at a station or goes with a group.
-func (p Plan) leads(who string) bool {
-	return p.Move && slices.Contains(p.With, who) || !p.Move && slices.ContainsFunc(p.Stations, func(s Station) bool { return s.Leader == who })
-}
-
 // games fits the games to the number there is.
-func (in *Input) games() {
+func games(in *Input) {
 	n := len(in.Players)
 	for i := range in.Plan.Blocks {
 		b := &in.Plan.Blocks[i]
@@ -258,7 +155,7 @@ func (in *Input) games() {
 }
 
 // fit makes a plan that is too long fit, by what gives first; the coach sees it before taking it.
-func (in *Input) fit() {
+func fit(in *Input) {
 	for range 3 {
 		work := *in
 		work.Running = true
@@ -267,7 +164,7 @@ func (in *Input) fit() {
 		if over <= 0 {
 			return
 		}
-		offers := pic.Offers(over)
+		offers := Offers(&pic, over)
 		if len(offers) == 0 {
 			return // what it takes is the coach's to say: the finding names it
 		}

@@ -62,3 +62,16 @@ func (pic *Picture) leaderRows(in Input) {
 		pic.Leaders = append(pic.Leaders, row)
 	}
 }
+
+// begin is when the first round does.
+func (pic *Picture) begin() time.Duration {
+	if len(pic.Rounds) == 0 {
+		return always
+	}
+	return pic.Rounds[0].From
+}
+
+// covers reports whether the leader is there for all rounds.
+func (pic *Picture) covers(l Leader) bool {
+	return len(pic.Rounds) == 0 || l.covers(pic.Rounds[0].From, pic.Rounds[len(pic.Rounds)-1].To)
+}

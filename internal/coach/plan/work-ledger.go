@@ -239,3 +239,12 @@ func (in Input) forbidden(sides map[string]Task, p coach.Player, d coach.Drill) 
 	}
 	return ""
 }
+
+// OwnTime is how long each player of a group has a place of the station in a round.
+func (pic *Picture) OwnTime(s StationAt) time.Duration {
+	size := 0
+	for _, g := range pic.Groups {
+		size = max(size, len(g.Players))
+	}
+	return load.Of(s.Drill).At(size, time.Duration(pic.Plan.Work)*time.Second).Active
+}

@@ -156,11 +156,3 @@ func (in Input) before(block int) (out []string) {
 	}
 	return out
 }
-
-// stationsAt is the first block that holds rounds, or the number of blocks.
-func (p Plan) stationsAt() int {
-	if i := slices.IndexFunc(p.Blocks, func(b Block) bool { return b.Kind == Circuit }); i >= 0 {
-		return i
-	}
-	return len(p.Blocks)
-}

@@ -81,7 +81,6 @@ type Picture struct {
 	Leaders  []LeaderRow
 	Kit      []KitRow
 	Criteria []CriterionRow
-	Findings []Finding
 	Instead  []Instead // who does something else than the others, and where
 	Reps     float64   // mean a player
 	Active   float64   // share of the session the players move, mean
@@ -173,7 +172,6 @@ func Work(in Input) Picture {
 		pic.leaderRows(in)
 		pic.kit(in)
 		pic.criteria(in)
-		pic.check(in)
 	}
 	return pic
 }

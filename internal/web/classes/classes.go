@@ -114,8 +114,8 @@ func listWith(c *shell.Ctx, wrong string) error {
 					}
 				}
 			}
-			next := plan.Next(time.Weekday(cl.Weekday), c.Now)
-			if at, _, err := plan.On(next, cl.Starts, c.Loc); err == nil && at.Before(c.Now) { // today's is over or under way
+			next := day.Next(time.Weekday(cl.Weekday), c.Now)
+			if at, _, err := day.On(next, cl.Starts, c.Loc); err == nil && at.Before(c.Now) { // today's is over or under way
 				next = next.AddDate(0, 0, 7)
 			}
 			for _, s := range ahead {
@@ -124,7 +124,7 @@ func listWith(c *shell.Ctx, wrong string) error {
 				}
 				r.Planned = append(r.Planned, sessionRow{Session: s, When: s.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04")})
 				if d := s.StartsAt.In(c.Loc); d.Format(time.DateOnly) >= next.Format(time.DateOnly) {
-					next = plan.Next(time.Weekday(cl.Weekday), d.AddDate(0, 0, 1))
+					next = day.Next(time.Weekday(cl.Weekday), d.AddDate(0, 0, 1))
 				}
 			}
 			r.Next = next.Format(time.DateOnly)
@@ -168,7 +168,7 @@ func add(c *shell.Ctx) error {
 			return store.ErrNone
 		}
 		cl := classes[i]
-		if s.StartsAt, note, err = plan.On(date, cl.Starts, c.Loc); err != nil {
+		if s.StartsAt, note, err = day.On(date, cl.Starts, c.Loc); err != nil {
 			return err
 		}
 		s.Minutes, s.Venue.ID, s.Zone = cl.Minutes, cl.VenueID, cl.Zone
@@ -192,9 +192,9 @@ func add(c *shell.Ctx) error {
 		return err
 	})
 	if err == nil {
-		p := s.Plan
-		if p.DealOut(l.Input) == nil { // else the plan page says why nobody is dealt yet
-			s.Plan = p
+		in := l.Input
+		if in.Plan = s.Plan; in.DealOut() == nil { // else the plan page says why nobody is dealt yet
+			s.Plan = in.Plan
 		}
 		err = c.Change("", "Made the session", func(tx *store.Tx) error { return tx.AddSession(c.Ctx(), s) })
 	}

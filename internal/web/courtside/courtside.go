@@ -223,9 +223,8 @@ func eased(c *shell.Ctx) error {
 // redeal fits the groups to who is there, moving as few as possible.
 func redeal(c *shell.Ctx) error {
 	return change(c, "Plan: dealt again for who is here", func(l app.Loaded, _ []plan.Event) (plan.Plan, error) {
-		next := l.Session.Plan
-		err := next.Redeal(l.Input)
-		return next, err
+		err := l.Input.Redeal()
+		return l.Input.Plan, err
 	})
 }
 

@@ -351,7 +351,7 @@ func keepRounds(c *shell.Ctx) error {
 	}
 	l.Work()
 	t := plan.Fold(l.Picture.Segments(), events)
-	given := l.Picture.Given(t, func(round int, drill, player string) (n int, counted bool) {
+	given := plan.Gave(l.Picture.Picture, t, func(round int, drill, player string) (n int, counted bool) {
 		for _, k := range tallies {
 			if k.Round == round && k.Player == player && (k.Drill == "" || k.Drill == drill) && k.Tries != "" {
 				n, counted = n+len(k.Tries), true

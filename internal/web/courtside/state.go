@@ -279,7 +279,7 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 		}
 		v := station{Block: b.Index, Aside: map[string]string{}}
 		if b.Task != nil {
-			v = stationOf(pic, plan.StationAt{Drill: *b.Task, Target: b.Task.Target})
+			v = stationOf(pic.Picture, plan.StationAt{Drill: *b.Task, Target: b.Task.Target})
 			v.Block, v.Each, v.Criteria, v.Forms = b.Index, 0, shows(*b.Task), nil
 		}
 		what, how := b.Does()
@@ -292,7 +292,7 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 		st.Tasks = append(st.Tasks, v)
 	}
 	for _, s := range pic.Stations {
-		v := stationOf(pic, s)
+		v := stationOf(pic.Picture, s)
 		v.Criteria = shows(s.Drill)
 		for _, o := range pic.Instead {
 			if o.Do == "side" && o.At == s.Index {
@@ -343,7 +343,7 @@ func gives(l *app.Loaded, events []plan.Event, now time.Time) (time.Duration, []
 	if over < 30*time.Second {
 		return min(0, over), nil
 	}
-	return over, l.Picture.Gives(over, t.Index(at))
+	return over, plan.Gives(&l.Picture.Picture, over, t.Index(at))
 }
 
 func stationOf(pic plan.Picture, s plan.StationAt) station {

@@ -11,6 +11,7 @@ import (
 
 	"gruppo/internal/app"
 	"gruppo/internal/coach/plan"
+	"gruppo/internal/day"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -175,7 +176,7 @@ func fitted(l *app.Loaded, p plan.Plan) plan.Plan {
 			}
 		}
 	}
-	p, err := p.Fit(l.Input)
+	p, err := plan.Fit(p, l.Input)
 	if err != nil {
 		p.Deal = nil // the plan page says why nobody is dealt
 	}
@@ -217,7 +218,7 @@ func copyPlan(c *shell.Ctx) error {
 			return store.ErrNone
 		}
 		cl := classes[i]
-		at, _, err := plan.On(date, cl.Starts, c.Loc)
+		at, _, err := day.On(date, cl.Starts, c.Loc)
 		if err != nil {
 			return err
 		}

@@ -305,7 +305,7 @@ func (v *planView) draw() {
 	v.When = start.Format("Mon 2 Jan, 15:04")
 	v.Until = start.Add(v.Picture.Booked).Format("15:04")
 	v.Floor = svg.Floor(v.Picture, v.Program.Units)
-	v.Strip = svg.Strip(v.Picture)
+	v.Strip = svg.Strip(v.Picture.Picture)
 	if v.Shows("stations") {
 		for _, s := range v.Picture.Stations {
 			v.Forms = append(v.Forms, v.form(s))
@@ -378,7 +378,7 @@ func placed(f *shell.Form) string {
 func change(c *shell.Ctx, e plan.Edit, asked string) error {
 	return save(c, asked, &e, words(e), func(l *app.Loaded) error {
 		if e.Do == "mend" || e.Do == "spot" { // these rest on what is found and where things stand
-			l.Picture = plan.Work(l.Input)
+			l.Picture = plan.Check1(l.Input)
 		}
 		edits := []plan.Edit{e}
 		if e.Do == "mend" {
@@ -387,7 +387,7 @@ func change(c *shell.Ctx, e plan.Edit, asked string) error {
 			}
 		}
 		if e.Do == "spot" && e.Value != "" {
-			l.Input.Plan = l.Input.Plan.Stay(l.Picture)
+			l.Input.Plan = l.Picture.Stay()
 		}
 		for _, e := range edits {
 			next, needs, err := l.Input.Plan.Apply(e)
@@ -396,9 +396,9 @@ func change(c *shell.Ctx, e plan.Edit, asked string) error {
 			}
 			l.Input.Plan = next
 			if needs == plan.NewDeal {
-				err = l.Input.Plan.DealOut(l.Input)
+				err = l.Input.DealOut()
 			} else if needs == plan.Refit {
-				err = l.Input.Plan.Redeal(l.Input)
+				err = l.Input.Redeal()
 			}
 			if err != nil {
 				return err
@@ -443,7 +443,7 @@ func save(c *shell.Ctx, asked string, e *plan.Edit, says string, make func(*app.
 		}
 	}
 	v.Session.Plan, v.Session.ChangedBy, v.Undo, v.Redo = v.Input.Plan, c.Member.Name, "Plan: "+says, ""
-	v.Picture = plan.Work(v.Input)
+	v.Picture = plan.Check1(v.Input)
 	v.Tab = openTab(c)
 	v.draw()
 	return answer(c, v)

@@ -27,7 +27,7 @@ type whatView struct {
 	When    string
 	Now     int // minutes into the session, for what happens in the hall
 	Asked   []string
-	After   *plan.Picture
+	After   *plan.Checked
 	Differ  plan.Difference
 	Problem string
 	what    []plan.Happens
@@ -211,7 +211,7 @@ func (v *whatView) work(c *shell.Ctx) error {
 	case err != nil:
 		return err
 	}
-	pic := plan.Work(after)
+	pic := plan.Check1(after)
 	v.After, v.Differ = &pic, plan.Compare(v.Picture, pic)
 	return nil
 }

@@ -65,7 +65,7 @@ type pathView struct {
 	Group          int
 }
 
-func Floor(pic plan.Picture, units coach.Units) FloorView {
+func Floor(pic plan.Checked, units coach.Units) FloorView {
 	f := pic.Floor
 	const margin = 12
 	k := math.Min(640/f.Length, 330/f.Width)
@@ -103,7 +103,7 @@ func Floor(pic plan.Picture, units coach.Units) FloorView {
 		b := box(s.Spot, "")
 		sv := stationView{StationAt: s, BoxView: b, Clear: box(s.Spot.Grown(s.Drill.Clearance), ""), Place: fmt.Sprintf("%g %g %d %g %g", s.Spot.X, s.Spot.Y, s.Spot.Turn, s.Spot.Length, s.Spot.Width)}
 		sv.Name = fit(strconv.Itoa(s.Index+1)+" "+s.Drill.Name, b.W-12, 13)
-		sv.Under = fit(whoAt(pic, s), b.W-12, 12)
+		sv.Under = fit(whoAt(pic.Picture, s), b.W-12, 12)
 		if s.Drill.Fire > 0 {
 			fire := box(s.Fire(), "")
 			sv.Fire = &fire
@@ -113,7 +113,7 @@ func Floor(pic plan.Picture, units coach.Units) FloorView {
 		sv.Trouble = slices.ContainsFunc(pic.Findings, func(f plan.Finding) bool { return f.Where == where && f.Weight != plan.Note })
 		v.Stations = append(v.Stations, sv)
 	}
-	v.tokens(pic)
+	v.tokens(pic.Picture)
 	v.Caption = units.Area(f.Length, f.Width) + ", to scale"
 	if pic.Longest > 0 {
 		v.Caption += fmt.Sprintf(" · longest walk at a change %s, about %s with settling", units.Long(math.Round(pic.Longest)), coach.Clock(plan.ChangeFor(pic.Longest)))

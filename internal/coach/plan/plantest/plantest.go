@@ -114,7 +114,8 @@ func document(r *rand.Rand, in plan.Input) plan.Plan {
 	}
 	in.Plan = p
 	if r.IntN(6) > 0 && len(in.Players) > 0 {
-		_ = p.DealOut(in) // what cannot be dealt stays undealt
+		_ = in.DealOut() // what cannot be dealt stays undealt
+		p = in.Plan
 	}
 	if p.Move {
 		for range p.Groups {

@@ -1,4 +1,4 @@
-package plan
+package day
 
 import (
 	"strings"
@@ -6,6 +6,8 @@ import (
 	"time"
 	_ "time/tzdata"
 )
+
+var start = time.Date(2026, 11, 24, 18, 0, 0, 0, time.UTC) // a Tuesday
 
 // The European Union's summer time (Directive 2000/84/EC) begins at 01:00 UTC on the last Sunday of March: in Lisbon the clocks
 // go from 01:00 to 02:00, in Berlin from 02:00 to 03:00.
