@@ -4,7 +4,7 @@ import { readFileSync } from 'node:fs'
 import { test } from 'node:test'
 import { fold, index, interval, Offset } from '../internal/web/shell/assets/scripts/run.js'
 
-const file = JSON.parse(readFileSync(new URL('../internal/coach/plan/testdata/run.json', import.meta.url)))
+const file = JSON.parse(readFileSync(new URL('../internal/coach/plan/run/testdata/run.json', import.meta.url)))
 const segments = file.segments.map((s) => ({ ...s, seconds: s.minutes * 60 }))
 const start = Date.UTC(2026, 10, 24, 18)
 

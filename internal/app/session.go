@@ -7,7 +7,8 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/check"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/register"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
@@ -22,8 +23,8 @@ type Loaded struct {
 	Program store.Program
 	Players []store.Player              // of the class, and guests
 	Said    map[string]store.Attendance // the register, by player
-	Input   plan.Input
-	Picture plan.Checked
+	Input   work.Input
+	Picture check.Picture
 	Marks   []coach.Mark // of the players, for the stage each is on; not in the hall
 	Notes   []store.Note // that come back: open, of its players
 	Undo    string       // what would be taken back
@@ -38,7 +39,7 @@ func Read(ctx context.Context, tx *store.Tx, id string, now time.Time, loc *time
 
 // ReadRunning is Read for the hall: without the check, which is for planning.
 func ReadRunning(ctx context.Context, tx *store.Tx, id string, now time.Time, loc *time.Location) (Loaded, error) {
-	l := Loaded{Input: plan.Input{Running: true}}
+	l := Loaded{Input: work.Input{Running: true}}
 	err := l.read(ctx, tx, id, now, loc)
 	return l, err
 }
@@ -65,7 +66,7 @@ func ReadSession(ctx context.Context, tx *store.Tx, s store.Session, programs []
 }
 
 // Work works the plan out, for the players who are coming.
-func (l *Loaded) Work() { l.Picture = plan.Check1(l.Input) }
+func (l *Loaded) Work() { l.Picture = check.Plan(l.Input) }
 
 func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Program, now time.Time, loc *time.Location) (err error) {
 	for _, p := range programs {
@@ -76,7 +77,7 @@ func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Progra
 	if l.Players, l.Said, err = tx.Expected(ctx, l.Session); err != nil {
 		return err
 	}
-	in := plan.Input{Plan: l.Session.Plan, Booked: time.Duration(l.Session.Minutes) * time.Minute, Start: l.Session.StartsAt.In(loc), Stages: map[string]string{}, There: map[string]plan.There{},
+	in := work.Input{Plan: l.Session.Plan, Booked: time.Duration(l.Session.Minutes) * time.Minute, Start: l.Session.StartsAt.In(loc), Stages: map[string]string{}, There: map[string]work.There{},
 		Family: l.Program.Family, Units: l.Program.Units, Floor: l.Session.Venue.Draw(l.Session.Zone), Running: l.Input.Running}
 	for _, s := range l.Program.Stages {
 		in.Stages[s.ID] = s.Name
@@ -91,11 +92,11 @@ func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Progra
 		in.Players = append(in.Players, p.Coach(l.Program))
 		ids = append(ids, p.ID)
 		if said.FromMinute > 0 || said.UntilMinute > 0 || said.NoWhat != "" {
-			in.There[p.ID] = plan.There{From: time.Duration(said.FromMinute) * time.Minute, Until: time.Duration(said.UntilMinute) * time.Minute, No: said.NoWhat}
+			in.There[p.ID] = work.There{From: time.Duration(said.FromMinute) * time.Minute, Until: time.Duration(said.UntilMinute) * time.Minute, No: said.NoWhat}
 		}
 	}
 	for _, m := range l.Session.Leaders {
-		in.Leaders = append(in.Leaders, plan.Leader{ID: m.Member, Name: m.Name, Role: coach.Role(m.Role), From: time.Duration(m.From) * time.Minute, Until: time.Duration(m.Until) * time.Minute})
+		in.Leaders = append(in.Leaders, work.Leader{ID: m.Member, Name: m.Name, Role: coach.Role(m.Role), From: time.Duration(m.From) * time.Minute, Until: time.Duration(m.Until) * time.Minute})
 	}
 	if in.Running {
 		if in.Drills, err = tx.PlanDrills(ctx, in.Plan); err != nil {
@@ -112,7 +113,7 @@ func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Progra
 }
 
 // ground reads what planning needs beside the plan: the shelf, what players have shown, kit, history and bookings.
-func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *plan.Input, ids []string, now time.Time) (err error) {
+func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *work.Input, ids []string, now time.Time) (err error) {
 	if in.Shelf, in.Drills, err = tx.Shelf(ctx, in.Plan); err != nil {
 		return err
 	}
@@ -157,11 +158,11 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *plan.Input, ids [
 	in.Kit, in.PerAdult, l.Undo, l.Redo = g.Kit, g.PerAdult, g.Undo, g.Redo
 	for _, e := range g.Elsewhere {
 		from := e.Starts.Sub(l.Session.StartsAt)
-		in.Elsewhere = append(in.Elsewhere, plan.Elsewhere{Leader: e.Leader, What: e.What, From: from, Until: from + time.Duration(e.Minutes)*time.Minute})
+		in.Elsewhere = append(in.Elsewhere, work.Elsewhere{Leader: e.Leader, What: e.What, From: from, Until: from + time.Duration(e.Minutes)*time.Minute})
 	}
 	for _, t := range g.Taken {
 		from := t.Starts.Sub(in.Start)
-		in.Taken = append(in.Taken, plan.Taken{What: t.What, From: from, Until: from + time.Duration(t.Minutes)*time.Minute})
+		in.Taken = append(in.Taken, work.Taken{What: t.What, From: from, Until: from + time.Duration(t.Minutes)*time.Minute})
 	}
 	l.Notes = g.Notes
 	for i := range in.Shelf {
@@ -180,6 +181,6 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *plan.Input, ids [
 			}
 		}
 	}
-	in.Met = plan.Met(deals)
+	in.Met = work.Met(deals)
 	return nil
 }

@@ -17,7 +17,9 @@ import (
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/path"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/run"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/register"
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/day"
@@ -327,7 +329,7 @@ func (l *loader) used() error {
 	for _, s := range all {
 		for _, name := range []string{"Hoop throws", "Jump-shot approach"} {
 			d := l.drill[name]
-			if !s.StartsAt.Before(l.now) || !slices.ContainsFunc(s.Plan.Stations, func(x plan.Station) bool { return x.Drill == d.ID }) {
+			if !s.StartsAt.Before(l.now) || !slices.ContainsFunc(s.Plan.Stations, func(x doc.Station) bool { return x.Drill == d.ID }) {
 				continue
 			}
 			weeks := l.now.Sub(s.StartsAt).Hours() / 24 / 7
@@ -499,12 +501,12 @@ var circuits = map[string][][]string{
 var classNames = []string{"Skipping club", "Tuesday hall", "Adult beginners", "Thursday hall", "Saturday Shore", "Saturday squad"}
 
 // planFor is a class's plan in a week, dealt to the players who come.
-func (l *loader) planFor(c store.Class, week int, coming []store.Player) (plan.Plan, error) {
-	p := plan.Start(time.Duration(c.Minutes)*time.Minute, coach.BallGames)
+func (l *loader) planFor(c store.Class, week int, coming []store.Player) (doc.Plan, error) {
+	p := doc.Start(time.Duration(c.Minutes)*time.Minute, coach.BallGames)
 	names := circuits[c.Name][week%len(circuits[c.Name])]
 	for i, n := range names {
 		d := l.drill[n]
-		s := plan.Station{Drill: d.ID, Edition: d.Edition}
+		s := doc.Station{Drill: d.ID, Edition: d.Edition}
 		if d.Leader != coach.SelfRun && i < len(c.Members) {
 			s.Leader = c.Members[i%len(c.Members)].Member
 		}
@@ -513,7 +515,7 @@ func (l *loader) planFor(c store.Class, week int, coming []store.Player) (plan.P
 	p.Groups, p.Seed = len(names), uint64(week)
 	if c.Name == "Tuesday hall" {
 		p.Key = "elbow over ear"
-		p.Blocks = []plan.Block{{Kind: plan.Together, Title: "Warm-up", Minutes: 10, Drill: l.drill["Harbour round"].ID, Edition: 1}, {Kind: plan.Look, Title: "First look", Minutes: 9, Way: rotate.MoveOn, Turn: 45, Drill: l.drill["Rally for two"].ID, Edition: 1}, {Kind: plan.OneKey, Title: "One key", Minutes: 5}, {Kind: plan.Circuit, Title: "Stations"}, {Kind: plan.Game, Title: "Game with floaters", Minutes: 24}, {Kind: plan.Close, Title: "Close", Minutes: 6}}
+		p.Blocks = []doc.Block{{Kind: doc.Together, Title: "Warm-up", Minutes: 10, Drill: l.drill["Harbour round"].ID, Edition: 1}, {Kind: doc.Look, Title: "First look", Minutes: 9, Way: rotate.MoveOn, Turn: 45, Drill: l.drill["Rally for two"].ID, Edition: 1}, {Kind: doc.OneKey, Title: "One key", Minutes: 5}, {Kind: doc.Circuit, Title: "Stations"}, {Kind: doc.Game, Title: "Game with floaters", Minutes: 24}, {Kind: doc.Close, Title: "Close", Minutes: 6}}
 		if week%3 == 0 {
 			p.Stations[1].Leader, p.Stations[2].Leader, p.Stations[3].Leader = l.member["Ines"], l.member["Tomasz"], l.member["Bea"]
 		}
@@ -528,7 +530,7 @@ func (l *loader) planFor(c store.Class, week int, coming []store.Player) (plan.P
 			}
 		}
 	}
-	in := plan.Input{Plan: p, Players: players}
+	in := work.Input{Plan: p, Players: players}
 	err := in.DealOut()
 	return in.Plan, err
 }
@@ -638,8 +640,8 @@ func (l *loader) pastSession(c store.Class, week int) error {
 }
 
 // hall is what a session left beside its marks: what the rounds gave, who has which key, and notes that come back.
-func (l *loader) hall(c store.Class, s store.Session, pl plan.Plan, coming []store.Player, week int) error {
-	var given []plan.Given
+func (l *loader) hall(c store.Class, s store.Session, pl doc.Plan, coming []store.Player, week int) error {
+	var given []run.Given
 	for i, st := range pl.Stations {
 		if i >= len(pl.Deal) || len(pl.Deal[i]) == 0 {
 			continue
@@ -647,7 +649,7 @@ func (l *loader) hall(c store.Class, s store.Session, pl plan.Plan, coming []sto
 		d, n := l.drillByID(st.Drill), len(pl.Deal[i])
 		work := time.Duration(pl.Work) * time.Second
 		at := load.Of(d).At(n, work)
-		given = append(given, plan.Given{Round: 1, Station: i, Group: i, Drill: d.ID, Time: work, AtOnce: at.AtOnce, Players: n, Counted: n, Tries: int(at.Reps*float64(n)*0.86 + 0.5), Planned: at.Reps})
+		given = append(given, run.Given{Round: 1, Station: i, Group: i, Drill: d.ID, Time: work, AtOnce: at.AtOnce, Players: n, Counted: n, Tries: int(at.Reps*float64(n)*0.86 + 0.5), Planned: at.Reps})
 	}
 	if err := l.tx.PutRounds(l.ctx, s.ID, given); err != nil {
 		return err
@@ -679,7 +681,7 @@ func (l *loader) hall(c store.Class, s store.Session, pl plan.Plan, coming []sto
 }
 
 // marksOf are the marks of one player in a session: for the criteria that its drills can show.
-func (l *loader) marksOf(p store.Player, c store.Class, s store.Session, pl plan.Plan, i, week int) error {
+func (l *loader) marksOf(p store.Player, c store.Class, s store.Session, pl doc.Plan, i, week int) error {
 	st, ok := p.In(c.ProgramID)
 	if !ok {
 		return nil
@@ -690,7 +692,7 @@ func (l *loader) marksOf(p store.Player, c store.Class, s store.Session, pl plan
 			continue
 		}
 		for j, k := range stage.Criteria {
-			shows := slices.ContainsFunc(pl.Stations, func(x plan.Station) bool { return l.showing.Shows(k, l.drillByID(x.Drill)) })
+			shows := slices.ContainsFunc(pl.Stations, func(x doc.Station) bool { return l.showing.Shows(k, l.drillByID(x.Drill)) })
 			if !shows || (i+j+week+24)%3 != 0 {
 				continue
 			}

@@ -13,7 +13,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/path"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
 )
 
 // demoPack is the demo's shelf: a real pack of 73 drills.
@@ -78,7 +78,7 @@ func TestABadPackSaysWhyAndGivesNothing(t *testing.T) {
 		"has the same id as drill 1":   written(t, twice),
 	} {
 		got, err := ReadPack(b)
-		var in *plan.ErrInput
+		var in *doc.ErrInput
 		if !errors.As(err, &in) || !strings.Contains(in.Says, says) {
 			t.Errorf("want %q, got %v (%d drills)", says, err, len(got.Drills))
 		}
@@ -146,7 +146,7 @@ func FuzzReadPack(f *testing.F) {
 	f.Fuzz(func(t *testing.T, b []byte) {
 		p, err := ReadPack(b)
 		if err != nil {
-			var in *plan.ErrInput
+			var in *doc.ErrInput
 			if !errors.As(err, &in) || in.Says == "" {
 				t.Fatalf("not a sentence: %v", err)
 			}

@@ -8,7 +8,7 @@ import (
 	"io"
 
 	"gruppo/internal/coach"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
 )
 
 // PlanFile is a plan as a file: docs/plan-file.md describes it. Drills are those the plan uses, in the editions it was made with;
@@ -19,7 +19,7 @@ type PlanFile struct {
 	Class   string            `json:"class"`
 	Date    string            `json:"date"`
 	Minutes int               `json:"minutes"`
-	Plan    plan.Plan         `json:"plan"`
+	Plan    doc.Plan          `json:"plan"`
 	Drills  []coach.Drill     `json:"drills"`
 	Players map[string]string `json:"players"`
 }
@@ -92,5 +92,5 @@ func head(b []byte, what, format string, newest int) error {
 
 // sentence is an error that says to the coach what is wrong with the file.
 func sentence(format string, args ...any) error {
-	return &plan.ErrInput{Says: fmt.Sprintf(format, args...)}
+	return &doc.ErrInput{Says: fmt.Sprintf(format, args...)}
 }

@@ -9,14 +9,17 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/partners"
+	"gruppo/internal/coach/plan/whatif"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/rotate"
 )
 
 func planFile(t testing.TB) (PlanFile, []byte) {
 	t.Helper()
-	p := plan.Start(90*time.Minute, coach.BallGames)
-	p.Stations = []plan.Station{{Drill: "a", Edition: 2, Leader: "ines", Spot: &floor.Spot{X: 1, Y: 2, Length: 8, Width: 6, Turn: 90}, Variant: map[string]string{"Reef": "Closer"}}}
+	p := doc.Start(90*time.Minute, coach.BallGames)
+	p.Stations = []doc.Station{{Drill: "a", Edition: 2, Leader: "ines", Spot: &floor.Spot{X: 1, Y: 2, Length: 8, Width: 6, Turn: 90}, Variant: map[string]string{"Reef": "Closer"}}}
 	p.Blocks[0].Game = &rotate.Game{Areas: 2, A: 4, B: 4}
 	p.Deal = [][]string{{"p1"}, {"p2"}}
 	f := PlanFile{Class: "Tuesday hall", Date: "2026-11-24", Minutes: 90, Plan: p, Drills: []coach.Drill{{ID: "a", Edition: 2, Name: "Wall passing"}}, Players: map[string]string{"p1": "Bo", "p2": "Ceri"}}
@@ -72,16 +75,16 @@ func FuzzReadPlan(f *testing.F) {
 		if err != nil {
 			return
 		}
-		in := plan.Input{Plan: file.Plan, Booked: time.Hour, Floor: floor.Of("hall", 20, 12), Players: []coach.Player{{ID: "p1", Name: "Bo"}, {ID: "p2", Name: "Ceri"}, {ID: "p3", Name: "Davi"}}, Drills: map[string]coach.Drill{}}
+		in := work.Input{Plan: file.Plan, Booked: time.Hour, Floor: floor.Of("hall", 20, 12), Players: []coach.Player{{ID: "p1", Name: "Bo"}, {ID: "p2", Name: "Ceri"}, {ID: "p3", Name: "Davi"}}, Drills: map[string]coach.Drill{}}
 		for _, d := range file.Drills {
 			in.Drills[d.ID] = d
 		}
-		if in.Plan, err = plan.Fit(in.Plan, in); err != nil {
+		if in.Plan, err = whatif.Fit(in.Plan, in); err != nil {
 			return
 		}
-		pic := plan.Work(in)
+		pic := work.Out(in)
 		for i, s := range pic.Blocks {
-			plan.PairTurns(in, s.Block, s.From)
+			partners.Turns(in, s.Block, s.From)
 			if i > 0 && s.From != pic.Blocks[i-1].To {
 				t.Errorf("a gap before block %d", i)
 			}

@@ -14,7 +14,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/path"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/suggest"
 )
 
@@ -49,7 +49,7 @@ func only(ds []coach.Drill, err error) (coach.Drill, error) {
 }
 
 // Shelf lists the drills on the shelf in their newest edition, and by id those of a plan in the editions it was made with.
-func (tx *Tx) Shelf(ctx context.Context, p plan.Plan) (newest []coach.Drill, planned map[string]coach.Drill, err error) {
+func (tx *Tx) Shelf(ctx context.Context, p doc.Plan) (newest []coach.Drill, planned map[string]coach.Drill, err error) {
 	ids, editions := []string{}, []int{}
 	for _, t := range p.Tasks() {
 		ids, editions = append(ids, t.Drill), append(editions, t.Edition)

@@ -10,7 +10,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"gruppo/internal/coach"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/run"
 	"gruppo/internal/day"
 )
 
@@ -74,7 +74,7 @@ func (tx *Tx) Heard(ctx context.Context, session, member string, at time.Time) e
 
 // Hall is what is kept of a running session beside its plan and marks.
 type Hall struct {
-	Events  []plan.Event
+	Events  []run.Event
 	Tallies []Tally
 	Keys    []KeyMark // the newest word about every key of the players
 	Notes   []Note    // open ones of the players that are due by the day, and all of this session
@@ -248,7 +248,7 @@ func (tx *Tx) AddClimb(ctx context.Context, session string, k Climb) error {
 }
 
 // PutRounds keeps what the rounds of a session gave, in place of what was kept before.
-func (tx *Tx) PutRounds(ctx context.Context, session string, rounds []plan.Given) error {
+func (tx *Tx) PutRounds(ctx context.Context, session string, rounds []run.Given) error {
 	if err := tx.exec(ctx, "clear the rounds", `delete from round_done where session_id = $1`, session); err != nil {
 		return err
 	}
@@ -263,12 +263,12 @@ func (tx *Tx) PutRounds(ctx context.Context, session string, rounds []plan.Given
 }
 
 // Rounds lists what the rounds of a session gave.
-func (tx *Tx) Rounds(ctx context.Context, session string) ([]plan.Given, error) {
+func (tx *Tx) Rounds(ctx context.Context, session string) ([]run.Given, error) {
 	rows, err := tx.Query(ctx, `select round, station, unit, drill_id, seconds, places, players, counted, tries, planned from round_done where session_id = $1 order by round, station, unit`, session)
 	if err != nil {
 		return nil, err
 	}
-	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (g plan.Given, err error) {
+	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (g run.Given, err error) {
 		var seconds float64
 		err = row.Scan(&g.Round, &g.Station, &g.Group, &g.Drill, &seconds, &g.AtOnce, &g.Players, &g.Counted, &g.Tries, &g.Planned)
 		g.Time = time.Duration(seconds * float64(time.Second))

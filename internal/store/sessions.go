@@ -12,7 +12,8 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/load"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/run"
 	"gruppo/internal/coach/register"
 )
 
@@ -26,7 +27,7 @@ type Session struct {
 	Minutes    int
 	Venue      Venue
 	Zone       string // of the venue; empty: all of it
-	Plan       plan.Plan
+	Plan       doc.Plan
 	Version    int
 	ChangedBy  string // name; empty: nobody yet
 	ChangedAt  *time.Time
@@ -154,7 +155,7 @@ func (tx *Tx) AddSession(ctx context.Context, s Session) error {
 }
 
 // SetPlan stores the plan if the session still has the version it was made on, and returns the new one; else ErrChangedSince.
-func (tx *Tx) SetPlan(ctx context.Context, session string, version int, p plan.Plan, by string, at time.Time) (next int, err error) {
+func (tx *Tx) SetPlan(ctx context.Context, session string, version int, p doc.Plan, by string, at time.Time) (next int, err error) {
 	doc, err := json.Marshal(p)
 	if err != nil {
 		return 0, err
@@ -184,7 +185,7 @@ func (tx *Tx) SetSessionLeader(ctx context.Context, session string, l SessionLea
 }
 
 // PlanDrills are the drills of a plan, each in the edition it was planned with, by id.
-func (tx *Tx) PlanDrills(ctx context.Context, plans ...plan.Plan) (map[string]coach.Drill, error) {
+func (tx *Tx) PlanDrills(ctx context.Context, plans ...doc.Plan) (map[string]coach.Drill, error) {
 	ids, editions := []string{}, []int{}
 	for _, p := range plans {
 		for _, t := range p.Tasks() {
@@ -278,9 +279,9 @@ type Ground struct {
 		Minutes int       `json:"minutes"`
 	}
 	History []struct { // the class's last sessions before, the newest first
-		Starts   time.Time      `json:"starts"`
-		Deal     [][]string     `json:"deal"`
-		Stations []plan.Station `json:"stations"`
+		Starts   time.Time     `json:"starts"`
+		Deal     [][]string    `json:"deal"`
+		Stations []doc.Station `json:"stations"`
 	}
 	Notes      []Note // of the class's players, open and due by the day
 	Rounds     Rounds // what the class's last rounds really gave
@@ -393,12 +394,12 @@ func (tx *Tx) AddEvent(ctx context.Context, id, session, what string, at time.Ti
 }
 
 // Events lists what was done to the session's clock.
-func (tx *Tx) Events(ctx context.Context, session string) ([]plan.Event, error) {
+func (tx *Tx) Events(ctx context.Context, session string) ([]run.Event, error) {
 	rows, err := tx.Query(ctx, `select id, what as do, at from run_event where session_id = $1 order by at, id`, session)
 	if err != nil {
 		return nil, err
 	}
-	return pgx.CollectRows(rows, pgx.RowToStructByPos[plan.Event])
+	return pgx.CollectRows(rows, pgx.RowToStructByPos[run.Event])
 }
 
 // AccessEnded begins the notice that a member's access ended, on one device or all; the member's id follows.

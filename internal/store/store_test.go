@@ -15,7 +15,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"gruppo/internal/coach"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/day"
 	"gruppo/internal/demo"
 	"gruppo/internal/localpg"
@@ -295,10 +295,10 @@ func TestAPlanOnAnOldVersionIsRefused(t *testing.T) {
 		}
 		_, member, _ := account(st, demo.Members[0].Email)
 		s := ss[0]
-		if _, err := tx.SetPlan(ctx, s.ID, s.Version, plan.Start(time.Hour, coach.BallGames), member, time.Now()); err != nil {
+		if _, err := tx.SetPlan(ctx, s.ID, s.Version, doc.Start(time.Hour, coach.BallGames), member, time.Now()); err != nil {
 			return err
 		}
-		_, err = tx.SetPlan(ctx, s.ID, s.Version, plan.Start(time.Hour, coach.BallGames), member, time.Now())
+		_, err = tx.SetPlan(ctx, s.ID, s.Version, doc.Start(time.Hour, coach.BallGames), member, time.Now())
 		return err
 	})
 	if !errors.Is(err, store.ErrChangedSince) {

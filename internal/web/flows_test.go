@@ -15,7 +15,7 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/store"
 )
 
@@ -764,7 +764,7 @@ func TestEveryDemoPlanAddsUp(t *testing.T) {
 		if len(dealt) != session.Expected {
 			t.Errorf("%s: %d dealt, %d expected", class, len(dealt), session.Expected)
 		}
-		if len(session.Plan.Stations) < 3 || len(session.Plan.Blocks) < 3 || session.Plan.Blocks[0].Kind != plan.Together {
+		if len(session.Plan.Stations) < 3 || len(session.Plan.Blocks) < 3 || session.Plan.Blocks[0].Kind != doc.Together {
 			t.Errorf("%s: %s", class, fmt.Sprint(session.Plan))
 		}
 	}

@@ -14,8 +14,9 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/plantest"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/demo"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -391,7 +392,7 @@ func TestAnyPlanCanBeShown(t *testing.T) {
 		seeds = n
 	}
 	for seed := range seeds {
-		put := func(now store.Session) (p plan.Plan) {
+		put := func(now store.Session) (p doc.Plan) {
 			p = planFor(t, s, now, uint64(seed))
 			_, err := s.st.Change(ctx, s.club, session.Leaders[0].Member, now.ID, "Another plan", func(tx *store.Tx) error {
 				_, err := tx.SetPlan(ctx, now.ID, now.Version, p, session.Leaders[0].Member, evening)
@@ -431,7 +432,7 @@ func TestAnyPlanCanBeShown(t *testing.T) {
 			if stage == "before" { // an edit, taken back, leaves the very same document
 				was := in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, session.ID) })
 				doc, _ := json.Marshal(was.Plan)
-				edits := plantest.Edits(plan.Input{Plan: p, Shelf: plantest.Input(uint64(seed)).Shelf})
+				edits := plantest.Edits(work.Input{Plan: p, Shelf: plantest.Input(uint64(seed)).Shelf})
 				e := edits[(7*seed+3)%len(edits)]
 				code, _ := ines.do("POST", "/sessions/"+session.ID+"/plan", "application/x-www-form-urlencoded", strings.NewReader(url.Values{"do": {e.Do}, "at": {strconv.Itoa(e.At)}, "value": {ofDemo(t, s, was, e.Value)}, "version": {strconv.Itoa(was.Version)}}.Encode()), "HX-Request", "true")
 				if code >= 500 {
@@ -454,7 +455,7 @@ func TestAnyPlanCanBeShown(t *testing.T) {
 }
 
 // planFor is a made plan for the people and drills of a session.
-func planFor(t testing.TB, s site, of store.Session, seed uint64) (p plan.Plan) {
+func planFor(t testing.TB, s site, of store.Session, seed uint64) (p doc.Plan) {
 	t.Helper()
 	doc, err := json.Marshal(plantest.Input(seed).Plan)
 	if err != nil {

@@ -15,7 +15,7 @@ import (
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
@@ -172,7 +172,7 @@ func add(c *shell.Ctx) error {
 			return err
 		}
 		s.Minutes, s.Venue.ID, s.Zone = cl.Minutes, cl.VenueID, cl.Zone
-		s.Plan = plan.Start(time.Duration(cl.Minutes)*time.Minute, cl.Family)
+		s.Plan = doc.Start(time.Duration(cl.Minutes)*time.Minute, cl.Family)
 		last, err := tx.Sessions(c.Ctx(), store.SessionFilter{Class: cl.ID, Newest: true, Limit: 1})
 		if err != nil {
 			return err

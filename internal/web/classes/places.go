@@ -12,7 +12,8 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/check"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 	"gruppo/internal/web/svg"
@@ -139,7 +140,7 @@ func (v *venueView) draw() {
 	if p.Length >= 3 && p.Width >= 3 {
 		f := p.Draw("")
 		v.Source = f.Source
-		v.Floor = svg.Floor(plan.Checked{Picture: plan.Picture{Floor: f}}, v.Form.Units)
+		v.Floor = svg.Floor(check.Picture{Picture: work.Picture{Floor: f}}, v.Form.Units)
 		for _, z := range p.Zones {
 			at := func(m float64) float64 { return m*v.Floor.Scale + v.Floor.Margin }
 			v.Zones = append(v.Zones, svg.BoxView{X: at(z.X), Y: at(z.Y), W: z.Length * v.Floor.Scale, H: z.Width * v.Floor.Scale, Name: z.Name})

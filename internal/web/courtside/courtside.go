@@ -11,7 +11,9 @@ import (
 	"time"
 
 	"gruppo/internal/app"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/check"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/run"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -169,9 +171,9 @@ func ask(c *shell.Ctx, into any) error {
 }
 
 // change changes the running plan, and answers with the state it makes: it reads, works out with no transaction open, and writes if nobody was faster.
-func change(c *shell.Ctx, says string, f func(l app.Loaded, events []plan.Event) (plan.Plan, error)) error {
+func change(c *shell.Ctx, says string, f func(l app.Loaded, events []run.Event) (doc.Plan, error)) error {
 	var l app.Loaded
-	var events []plan.Event
+	var events []run.Event
 	err := c.In(func(tx *store.Tx) (err error) {
 		if l, err = mine(c, tx, after); err == nil {
 			events, err = tx.Events(c.Ctx(), l.Session.ID)
@@ -202,27 +204,27 @@ func eased(c *shell.Ctx) error {
 	if err := ask(c, &in); err != nil || in.By != 1 && in.By != -1 {
 		return refuse("Easier or harder? That was not understood.")
 	}
-	return change(c, "Plan: another form", func(l app.Loaded, _ []plan.Event) (plan.Plan, error) {
+	return change(c, "Plan: another form", func(l app.Loaded, _ []run.Event) (doc.Plan, error) {
 		pic := l.Picture
 		if in.Station < 0 || in.Station >= len(pic.Stations) || in.Group < 0 || in.Group >= len(pic.Groups) {
-			return plan.Plan{}, &shell.Problem{Status: http.StatusConflict, Says: "The plan has changed: that station or group is not there any more."}
+			return doc.Plan{}, &shell.Problem{Status: http.StatusConflict, Says: "The plan has changed: that station or group is not there any more."}
 		}
 		s, g := pic.Stations[in.Station], pic.Groups[in.Group]
 		if l := s.Leader; c.Member.Role == "helper" && (l == nil || l.ID != c.Member.ID) {
-			return plan.Plan{}, &shell.Problem{Status: http.StatusForbidden, Says: "That is for whoever stands at the station."}
+			return doc.Plan{}, &shell.Problem{Status: http.StatusForbidden, Says: "That is for whoever stands at the station."}
 		}
 		name, ok := s.Eased(s.Drill, g.Index, g.Stage, in.By)
 		if !ok {
-			return plan.Plan{}, refuse("There is no " + map[int]string{-1: "easier", 1: "harder"}[in.By] + " form of this drill.")
+			return doc.Plan{}, refuse("There is no " + map[int]string{-1: "easier", 1: "harder"}[in.By] + " form of this drill.")
 		}
-		next, _, err := l.Session.Plan.Apply(plan.Edit{Do: "variant", At: in.Station, Value: plan.GroupKey(in.Group) + "=" + name})
+		next, _, err := l.Session.Plan.Apply(doc.Edit{Do: "variant", At: in.Station, Value: doc.GroupKey(in.Group) + "=" + name})
 		return next, err
 	})
 }
 
 // redeal fits the groups to who is there, moving as few as possible.
 func redeal(c *shell.Ctx) error {
-	return change(c, "Plan: dealt again for who is here", func(l app.Loaded, _ []plan.Event) (plan.Plan, error) {
+	return change(c, "Plan: dealt again for who is here", func(l app.Loaded, _ []run.Event) (doc.Plan, error) {
 		err := l.Input.Redeal()
 		return l.Input.Plan, err
 	})
@@ -234,11 +236,11 @@ func give(c *shell.Ctx) error {
 	if err := ask(c, &in); err != nil {
 		return err
 	}
-	return change(c, "Plan: "+in.Words, func(l app.Loaded, events []plan.Event) (plan.Plan, error) {
+	return change(c, "Plan: "+in.Words, func(l app.Loaded, events []run.Event) (doc.Plan, error) {
 		_, offers := gives(&l, events, c.S.Now())
-		i := slices.IndexFunc(offers, func(m plan.Mend) bool { return m.Words == in.Words })
+		i := slices.IndexFunc(offers, func(m check.Mend) bool { return m.Words == in.Words })
 		if i < 0 {
-			return plan.Plan{}, refuse("That can give no more: it has begun, or the time fits already.")
+			return doc.Plan{}, refuse("That can give no more: it has begun, or the time fits already.")
 		}
 		next, err := l.Session.Plan, error(nil)
 		for _, e := range offers[i].Edits {
@@ -256,8 +258,8 @@ func keyToday(c *shell.Ctx) error {
 	if err := ask(c, &in); err != nil {
 		return err
 	}
-	return change(c, "Plan: key of the day", func(l app.Loaded, _ []plan.Event) (plan.Plan, error) {
-		next, _, err := l.Session.Plan.Apply(plan.Edit{Do: "key", Value: in.Key})
+	return change(c, "Plan: key of the day", func(l app.Loaded, _ []run.Event) (doc.Plan, error) {
+		next, _, err := l.Session.Plan.Apply(doc.Edit{Do: "key", Value: in.Key})
 		return next, err
 	})
 }

@@ -17,7 +17,8 @@ import (
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/run"
 	"gruppo/internal/coach/register"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
@@ -273,7 +274,7 @@ func (e *entry) keep(it item) error {
 	case "guest":
 		return e.keepGuest(it)
 	case "climb":
-		if it.Block < 0 || it.Block >= len(e.session.Plan.Blocks) || it.Unit < 0 || it.Unit > plan.Most || it.Step < 0 || it.Step > 12 {
+		if it.Block < 0 || it.Block >= len(e.session.Plan.Blocks) || it.Unit < 0 || it.Unit > doc.Most || it.Step < 0 || it.Step > 12 {
 			return refuse("That ladder is not in the plan any more.")
 		}
 		k := store.Climb{ID: it.ID, Block: it.Block, Unit: it.Unit, Step: it.Step, At: it.At, By: it.By}
@@ -334,7 +335,7 @@ func (e *entry) keepClock(it item) error {
 // keepRounds works out what every round gave, for the report and for the pace of the next plans.
 func keepRounds(c *shell.Ctx) error {
 	var l app.Loaded
-	var events []plan.Event
+	var events []run.Event
 	var tallies []store.Tally
 	err := c.In(func(tx *store.Tx) (err error) {
 		if l, err = app.ReadRunning(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
@@ -350,8 +351,8 @@ func keepRounds(c *shell.Ctx) error {
 		return err
 	}
 	l.Work()
-	t := plan.Fold(l.Picture.Segments(), events)
-	given := plan.Gave(l.Picture.Picture, t, func(round int, drill, player string) (n int, counted bool) {
+	t := run.Fold(l.Picture.Segments(), events)
+	given := run.Gave(l.Picture.Picture, t, func(round int, drill, player string) (n int, counted bool) {
 		for _, k := range tallies {
 			if k.Round == round && k.Player == player && (k.Drill == "" || k.Drill == drill) && k.Tries != "" {
 				n, counted = n+len(k.Tries), true
@@ -460,7 +461,7 @@ func (e *entry) keepMark(it item) error {
 	if it.Criterion != "" && !ok {
 		return refuse("That criterion has been taken out of the ladder.")
 	}
-	if it.Criterion == "" && !slices.ContainsFunc(e.session.Plan.Tasks(), func(t plan.Task) bool { return t.Drill == it.Drill }) {
+	if it.Criterion == "" && !slices.ContainsFunc(e.session.Plan.Tasks(), func(t doc.Task) bool { return t.Drill == it.Drill }) {
 		return refuse("That drill is not in the plan any more.")
 	}
 	if !slices.Contains([]string{"", "left", "right", "both"}, it.Side) {

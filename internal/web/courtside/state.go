@@ -10,7 +10,11 @@ import (
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/path"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/check"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/run"
+	"gruppo/internal/coach/plan/whatif"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -208,7 +212,7 @@ func read(c *shell.Ctx) (st state, err error) {
 		if shown, err = tx.Marks(c.Ctx(), store.MarkFilter{Program: l.Program.ID, Players: ids}); err != nil {
 			return err
 		}
-		if !slices.ContainsFunc(l.Session.Plan.Blocks, func(b plan.Block) bool { return b.Kind == plan.Ladder }) {
+		if !slices.ContainsFunc(l.Session.Plan.Blocks, func(b doc.Block) bool { return b.Kind == doc.Ladder }) {
 			return nil
 		}
 		if links, err = tx.Links(c.Ctx()); err != nil {
@@ -274,12 +278,12 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 		return ids
 	}
 	for _, b := range pic.Blocks {
-		if b.Kind == plan.Circuit || b.Kind == plan.Ladder {
+		if b.Kind == doc.Circuit || b.Kind == doc.Ladder {
 			continue
 		}
 		v := station{Block: b.Index, Aside: map[string]string{}}
 		if b.Task != nil {
-			v = stationOf(pic.Picture, plan.StationAt{Drill: *b.Task, Target: b.Task.Target})
+			v = stationOf(pic.Picture, work.StationAt{Drill: *b.Task, Target: b.Task.Target})
 			v.Block, v.Each, v.Criteria, v.Forms = b.Index, 0, shows(*b.Task), nil
 		}
 		what, how := b.Does()
@@ -309,7 +313,7 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 		st.Groups = append(st.Groups, v)
 	}
 	for _, b := range pic.Blocks {
-		if b.Kind == plan.Look && b.Task != nil && len(st.Look) == 0 {
+		if b.Kind == doc.Look && b.Task != nil && len(st.Look) == 0 {
 			st.Look = b.Task.Keys[:min(4, len(b.Task.Keys))]
 		}
 	}
@@ -330,8 +334,8 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 }
 
 // gives is how far past the booked end it runs, and what could give.
-func gives(l *app.Loaded, events []plan.Event, now time.Time) (time.Duration, []plan.Mend) {
-	t := plan.Fold(l.Picture.Segments(), events)
+func gives(l *app.Loaded, events []run.Event, now time.Time) (time.Duration, []check.Mend) {
+	t := run.Fold(l.Picture.Segments(), events)
 	if !t.Started || t.Ended || len(t.Bounds) == 0 {
 		return 0, nil
 	}
@@ -343,10 +347,10 @@ func gives(l *app.Loaded, events []plan.Event, now time.Time) (time.Duration, []
 	if over < 30*time.Second {
 		return min(0, over), nil
 	}
-	return over, plan.Gives(&l.Picture.Picture, over, t.Index(at))
+	return over, whatif.Gives(&l.Picture.Picture, over, t.Index(at))
 }
 
-func stationOf(pic plan.Picture, s plan.StationAt) station {
+func stationOf(pic work.Picture, s work.StationAt) station {
 	d := s.Drill
 	v := station{Name: d.Name, Drill: d.ID, Setup: string(shell.Markdown(d.Setup)), Target: s.Target.String(), Written: s.Changed(), Kind: string(s.Target.Kind), N: s.Target.N, Of: s.Target.Skills, Back: s.Target.Back, Seconds: s.Target.Seconds, Against: s.Target.Against,
 		Work: d.Work, Rest: d.Rest, Keys: d.Keys, Cautions: d.Cautions, Visits: s.Visits, Aside: map[string]string{}, Drawn: d.Diagram != nil}
@@ -452,7 +456,7 @@ func (st *state) players(c *shell.Ctx, l app.Loaded, stages map[string]string, s
 
 func (st *state) ladders(l app.Loaded, links []path.Link, names map[string]string) {
 	for i, b := range l.Picture.Plan.Blocks {
-		if b.Kind != plan.Ladder {
+		if b.Kind != doc.Ladder {
 			continue
 		}
 		v := ladder{Block: i}

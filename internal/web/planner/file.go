@@ -10,7 +10,9 @@ import (
 	"time"
 
 	"gruppo/internal/app"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/whatif"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/day"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
@@ -119,19 +121,19 @@ func readPlan(c *shell.Ctx) error {
 }
 
 // onShelf puts the shelf's drills in place of the file's; what is missing is left out and named.
-func onShelf(f exchange.PlanFile, in plan.Input) (p plan.Plan, missing []string) {
+func onShelf(f exchange.PlanFile, in work.Input) (p doc.Plan, missing []string) {
 	p = f.Plan
 	names := map[string]string{}
 	for _, d := range f.Drills {
 		names[d.ID] = d.Name
 	}
-	find := func(t plan.Task) (plan.Task, bool) {
+	find := func(t doc.Task) (doc.Task, bool) {
 		if d, ok := in.Drills[t.Drill]; ok && d.Edition == t.Edition {
 			return t, true
 		}
 		for _, d := range in.Shelf {
 			if d.ID == t.Drill || names[t.Drill] != "" && strings.EqualFold(d.Name, names[t.Drill]) {
-				return plan.Task{Drill: d.ID, Edition: d.Edition}, true
+				return doc.Task{Drill: d.ID, Edition: d.Edition}, true
 			}
 		}
 		if name := or(names[t.Drill], "a drill without a name"); !slices.Contains(missing, name) {
@@ -139,9 +141,9 @@ func onShelf(f exchange.PlanFile, in plan.Input) (p plan.Plan, missing []string)
 		}
 		return t, false
 	}
-	var stations []plan.Station
+	var stations []doc.Station
 	for _, s := range p.Stations {
-		if t, ok := find(plan.Task{Drill: s.Drill, Edition: s.Edition}); ok {
+		if t, ok := find(doc.Task{Drill: s.Drill, Edition: s.Edition}); ok {
 			s.Drill, s.Edition = t.Drill, t.Edition
 			stations = append(stations, s)
 		}
@@ -150,13 +152,13 @@ func onShelf(f exchange.PlanFile, in plan.Input) (p plan.Plan, missing []string)
 	for i := range p.Blocks {
 		b := &p.Blocks[i]
 		if b.Drill != "" {
-			t, ok := find(plan.Task{Drill: b.Drill, Edition: b.Edition})
+			t, ok := find(doc.Task{Drill: b.Drill, Edition: b.Edition})
 			if !ok {
-				t = plan.Task{}
+				t = doc.Task{}
 			}
 			b.Drill, b.Edition = t.Drill, t.Edition
 		}
-		var steps []plan.Task
+		var steps []doc.Task
 		for _, s := range b.Steps {
 			if t, ok := find(s); ok {
 				steps = append(steps, t)
@@ -168,7 +170,7 @@ func onShelf(f exchange.PlanFile, in plan.Input) (p plan.Plan, missing []string)
 }
 
 // fitted is a plan from elsewhere as it fits a session.
-func fitted(l *app.Loaded, p plan.Plan) plan.Plan {
+func fitted(l *app.Loaded, p doc.Plan) doc.Plan {
 	for _, t := range p.Tasks() {
 		for _, d := range l.Input.Shelf {
 			if _, known := l.Input.Drills[t.Drill]; !known && d.ID == t.Drill {
@@ -176,7 +178,7 @@ func fitted(l *app.Loaded, p plan.Plan) plan.Plan {
 			}
 		}
 	}
-	p, err := plan.Fit(p, l.Input)
+	p, err := whatif.Fit(p, l.Input)
 	if err != nil {
 		p.Deal = nil // the plan page says why nobody is dealt
 	}
@@ -229,7 +231,7 @@ func copyPlan(c *shell.Ctx) error {
 		if len(there) > 0 {
 			to = there[0]
 		} else {
-			to = store.Session{ID: store.NewID(), ClassID: cl.ID, StartsAt: at, Minutes: cl.Minutes, Zone: cl.Zone, Plan: plan.Start(time.Duration(cl.Minutes)*time.Minute, cl.Family)}
+			to = store.Session{ID: store.NewID(), ClassID: cl.ID, StartsAt: at, Minutes: cl.Minutes, Zone: cl.Zone, Plan: doc.Start(time.Duration(cl.Minutes)*time.Minute, cl.Family)}
 			to.Venue.ID, made = cl.VenueID, true
 			if err := tx.AddSession(c.Ctx(), to); err != nil {
 				return err

@@ -14,7 +14,10 @@ import (
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/deal"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/check"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/propose"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/register"
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/coach/suggest"
@@ -47,10 +50,10 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/sessions/:id/what-if", Needs: shell.ChangePlan, Handle: whatIf},
 	{Method: "POST", Path: "/sessions/:id/what-if", Needs: shell.ChangePlan, Handle: whatIf, Heavy: true},
 	{Method: "POST", Path: "/sessions/:id/what-if/take", Needs: shell.ChangePlan, Handle: takeWhatIf, Heavy: true},
-	{Method: "GET", Path: "/sessions/:id/partners/:block", Needs: shell.SeeSessions, Handle: partners},
+	{Method: "GET", Path: "/sessions/:id/partners/:block", Needs: shell.SeeSessions, Handle: partnersPage},
 	{Method: "POST", Path: "/sessions/:id/partners/:block", Needs: shell.ChangePlan, Handle: scores},
-	{Method: "POST", Path: "/sessions/:id/plan", Needs: shell.ChangePlan, Handle: edit},
-	{Method: "POST", Path: "/sessions/:id/propose", Needs: shell.ChangePlan, Handle: propose, Heavy: true},
+	{Method: "POST", Path: "/sessions/:id/plan", Needs: shell.ChangePlan, Handle: editPlan},
+	{Method: "POST", Path: "/sessions/:id/propose", Needs: shell.ChangePlan, Handle: proposePlan, Heavy: true},
 	{Method: "POST", Path: "/sessions/:id/undo", Needs: shell.ChangePlan, Handle: undo},
 	{Method: "POST", Path: "/sessions/:id/redo", Needs: shell.ChangePlan, Handle: redo},
 	{Method: "GET", Path: "/sessions/:id/live", Needs: shell.SeeSessions, Handle: live},
@@ -66,16 +69,16 @@ type planView struct {
 	Floor   svg.FloorView
 	Strip   svg.StripView
 	Problem string
-	Retry   *plan.Edit // what was asked for on an older plan
-	Tab     string     // the only one that is open and has to be filled; empty: all
-	Paper   bool       // to be printed: nothing can be moved
+	Retry   *doc.Edit // what was asked for on an older plan
+	Tab     string    // the only one that is open and has to be filled; empty: all
+	Paper   bool      // to be printed: nothing can be moved
 	Forms   []stationForm
 	Drawn   map[string]coach.Drill // on cards: the drills with their drawings
 }
 
 // stationForm is what can be set about a station.
 type stationForm struct {
-	plan.StationAt
+	work.StationAt
 	Groups  []groupForm
 	Ideas   []suggest.Suggestion
 	Reach   string // what the target means for these players
@@ -85,24 +88,24 @@ type stationForm struct {
 
 // groupForm is the form of a drill that a group does, and the edits that make it easier or harder; empty: there is none.
 type groupForm struct {
-	Group                     plan.Group
+	Group                     work.Group
 	Now, Says, Easier, Harder string
 }
 
 // Shows reports whether a tab has to be filled.
 func (v planView) Shows(tab string) bool { return v.Tab == "" || v.Tab == tab }
 
-func (v planView) Shapes() []plan.SessionShape { return plan.ShapesOf(v.Program.Family) }
-func (v planView) Ways() []deal.Way            { return deal.Ways }
+func (v planView) Shapes() []propose.Shape { return propose.ShapesOf(v.Program.Family) }
+func (v planView) Ways() []deal.Way        { return deal.Ways }
 
 // PartnerWays are the ways in which partners can change in a block.
-func (v planView) PartnerWays(b plan.Span) []rotate.Way {
+func (v planView) PartnerWays(b work.Span) []rotate.Way {
 	return slices.DeleteFunc(slices.Clone(rotate.Ways), func(w rotate.Way) bool { return w == rotate.WinnerStays && b.RallyLadder() })
 }
 
-func (v planView) Kinds() []plan.Kind {
-	return slices.DeleteFunc(slices.Clone(plan.Kinds), func(k plan.Kind) bool {
-		return k == plan.Circuit || k == plan.Game && !v.Program.Family.Plays()
+func (v planView) Kinds() []doc.Kind {
+	return slices.DeleteFunc(slices.Clone(doc.Kinds), func(k doc.Kind) bool {
+		return k == doc.Circuit || k == doc.Game && !v.Program.Family.Plays()
 	})
 }
 
@@ -124,19 +127,19 @@ func (v planView) ShapeName() string {
 	if v.Picture.Plan.Shape == "" {
 		return ""
 	}
-	return plan.ShapeOf(v.Picture.Plan.Shape, v.Program.Family).Name
+	return propose.ShapeOf(v.Picture.Plan.Shape, v.Program.Family).Name
 }
 
 // AimIs reports whether the plan was proposed for this aim.
 func (v planView) AimIs(kind, value string) bool {
-	return v.Picture.Plan.Aim == plan.Aim{Kind: kind, Value: value}
+	return v.Picture.Plan.Aim == doc.Aim{Kind: kind, Value: value}
 }
 
 // Pinned reports whether the plan's part of that name stays when it is proposed again.
 func (v planView) Pinned(what string) bool { return slices.Contains(v.Picture.Plan.Pinned, what) }
 
 // GivesFirst reports whether blocks of a kind give first when time is short.
-func (v planView) GivesFirst(k plan.Kind) bool {
+func (v planView) GivesFirst(k doc.Kind) bool {
 	g := v.Picture.Plan.Gives
 	return len(g) > 0 && g[0] == k
 }
@@ -152,7 +155,7 @@ func (v planView) ChangeBy(seconds int) int {
 }
 
 // Sees writes who looks at a player, and in which rounds the lead does.
-func (v planView) Sees(r plan.Row) string {
+func (v planView) Sees(r work.Row) string {
 	var out []string
 	for _, n := range r.LeadSees {
 		out = append(out, "r"+strconv.Itoa(n))
@@ -184,7 +187,7 @@ func (v planView) Skills() []string {
 // Bad counts the findings that are more than a note.
 func (v planView) Bad() (n int) {
 	for _, f := range v.Picture.Findings {
-		if f.Weight != plan.Note {
+		if f.Weight != check.Note {
 			n++
 		}
 	}
@@ -217,10 +220,10 @@ func (v planView) Seconds(n int) time.Duration { return time.Duration(n) * time.
 func (v planView) Step(seconds, by int) int { return seconds + by }
 
 // Length is how long a block takes.
-func (v planView) Length(s plan.Span) time.Duration { return s.To - s.From }
+func (v planView) Length(s work.Span) time.Duration { return s.To - s.From }
 
 // Steps are the drills of a ladder block.
-func (v planView) Steps(b plan.Span) (out []coach.Drill) {
+func (v planView) Steps(b work.Span) (out []coach.Drill) {
 	for _, t := range b.Steps {
 		out = append(out, v.Input.Drills[t.Drill])
 	}
@@ -228,7 +231,7 @@ func (v planView) Steps(b plan.Span) (out []coach.Drill) {
 }
 
 // Advice says what a block's way of changing partners gives this many players.
-func (v planView) Advice(b plan.Span) string { return b.Way.Advice(len(v.Input.Players)) }
+func (v planView) Advice(b work.Span) string { return b.Way.Advice(len(v.Input.Players)) }
 
 // Games are ways to put everybody into games on this floor.
 func (v planView) Games() []rotate.Game {
@@ -238,7 +241,7 @@ func (v planView) Games() []rotate.Game {
 }
 
 // GameValue is a game as the edit takes it.
-func (v planView) GameValue(g rotate.Game) string { return plan.GameValue(g) }
+func (v planView) GameValue(g rotate.Game) string { return check.GameValue(g) }
 
 // State is what the register says about a player.
 func (v planView) State(player string) string {
@@ -313,7 +316,7 @@ func (v *planView) draw() {
 	}
 }
 
-func (v *planView) form(s plan.StationAt) stationForm {
+func (v *planView) form(s work.StationAt) stationForm {
 	f := stationForm{StationAt: s, Trouble: v.trouble(s.Index)}
 	for _, g := range v.Picture.Groups {
 		if len(s.Drill.Variants) == 0 || !slices.Contains(g.Route, s.Index) {
@@ -325,7 +328,7 @@ func (v *planView) form(s plan.StationAt) stationForm {
 		}
 		for by, to := range map[int]*string{-1: &gv.Easier, 1: &gv.Harder} {
 			if name, ok := s.Eased(s.Drill, g.Index, g.Stage, by); ok {
-				*to = plan.GroupKey(g.Index) + "=" + name
+				*to = doc.GroupKey(g.Index) + "=" + name
 			}
 		}
 		f.Groups = append(f.Groups, gv)
@@ -349,14 +352,14 @@ func (v *planView) form(s plan.StationAt) stationForm {
 
 func (v planView) trouble(station int) bool {
 	where := fmt.Sprintf("Station %d", station+1)
-	return slices.ContainsFunc(v.Picture.Findings, func(f plan.Finding) bool { return f.Where == where && f.Weight != plan.Note })
+	return slices.ContainsFunc(v.Picture.Findings, func(f check.Finding) bool { return f.Where == where && f.Weight != check.Note })
 }
 
-// edit makes one change to the plan and answers with the three views as they are then.
-func edit(c *shell.Ctx) error {
+// editPlan makes one change to the plan and answers with the three views as they are then.
+func editPlan(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	at, _ := strconv.Atoi(f.Get("at"))
-	e := plan.Edit{Do: f.Get("do"), At: at, Value: f.Get("value")}
+	e := doc.Edit{Do: f.Get("do"), At: at, Value: f.Get("value")}
 	if e.Do == "place" {
 		e.Do, e.Value = "spot", placed(f)
 	}
@@ -375,15 +378,15 @@ func placed(f *shell.Form) string {
 	return strings.Join(words, " ")
 }
 
-func change(c *shell.Ctx, e plan.Edit, asked string) error {
+func change(c *shell.Ctx, e doc.Edit, asked string) error {
 	return save(c, asked, &e, words(e), func(l *app.Loaded) error {
 		if e.Do == "mend" || e.Do == "spot" { // these rest on what is found and where things stand
-			l.Picture = plan.Check1(l.Input)
+			l.Picture = check.Plan(l.Input)
 		}
-		edits := []plan.Edit{e}
+		edits := []doc.Edit{e}
 		if e.Do == "mend" {
 			if edits = mend(l.Picture.Findings, e); edits == nil {
-				return &plan.ErrInput{Says: "That is settled already."}
+				return &doc.ErrInput{Says: "That is settled already."}
 			}
 		}
 		if e.Do == "spot" && e.Value != "" {
@@ -395,9 +398,9 @@ func change(c *shell.Ctx, e plan.Edit, asked string) error {
 				return err
 			}
 			l.Input.Plan = next
-			if needs == plan.NewDeal {
+			if needs == doc.NewDeal {
 				err = l.Input.DealOut()
-			} else if needs == plan.Refit {
+			} else if needs == doc.Refit {
 				err = l.Input.Redeal()
 			}
 			if err != nil {
@@ -409,7 +412,7 @@ func change(c *shell.Ctx, e plan.Edit, asked string) error {
 }
 
 // save makes a change to the plan of the version asked for, stores it and answers with the plan as it then is, worked out once.
-func save(c *shell.Ctx, asked string, e *plan.Edit, says string, make func(*app.Loaded) error) error {
+func save(c *shell.Ctx, asked string, e *doc.Edit, says string, make func(*app.Loaded) error) error {
 	version, _ := strconv.Atoi(asked)
 	var v planView
 	err := c.In(func(tx *store.Tx) (err error) {
@@ -443,14 +446,14 @@ func save(c *shell.Ctx, asked string, e *plan.Edit, says string, make func(*app.
 		}
 	}
 	v.Session.Plan, v.Session.ChangedBy, v.Undo, v.Redo = v.Input.Plan, c.Member.Name, "Plan: "+says, ""
-	v.Picture = plan.Check1(v.Input)
+	v.Picture = check.Plan(v.Input)
 	v.Tab = openTab(c)
 	v.draw()
 	return answer(c, v)
 }
 
 // keepPlan stores a plan that was worked out for the version that l was read in, as one change; else ErrChangedSince.
-func keepPlan(c *shell.Ctx, l *app.Loaded, says string, p plan.Plan) error {
+func keepPlan(c *shell.Ctx, l *app.Loaded, says string, p doc.Plan) error {
 	return c.Change(l.Session.ID, says, func(tx *store.Tx) (err error) {
 		l.Session.Version, err = tx.SetPlan(c.Ctx(), l.Session.ID, l.Session.Version, p, c.Member.ID, c.Now)
 		return err
@@ -458,8 +461,8 @@ func keepPlan(c *shell.Ctx, l *app.Loaded, says string, p plan.Plan) error {
 }
 
 // after answers with the plan as it is now, and with what kept a change from being made.
-func after(c *shell.Ctx, err error, e *plan.Edit) error {
-	var in *plan.ErrInput
+func after(c *shell.Ctx, err error, e *doc.Edit) error {
+	var in *doc.ErrInput
 	var clash *deal.Clash
 	problem, clashed := "", errors.Is(err, store.ErrChangedSince)
 	switch {
@@ -486,7 +489,7 @@ func after(c *shell.Ctx, err error, e *plan.Edit) error {
 }
 
 // mend finds the edits of a finding's mend: the value is the finding's key and the mend's number.
-func mend(findings []plan.Finding, e plan.Edit) []plan.Edit {
+func mend(findings []check.Finding, e doc.Edit) []doc.Edit {
 	for _, f := range findings {
 		if f.Key == e.Value && e.At >= 0 && e.At < len(f.Mends) {
 			return f.Mends[e.At].Edits
@@ -517,28 +520,28 @@ func or(s, other string) string {
 }
 
 // known checks that every drill of the plan is on the shelf, in that edition or a newer one.
-func known(p plan.Plan, shelf []coach.Drill, planned map[string]coach.Drill) error {
+func known(p doc.Plan, shelf []coach.Drill, planned map[string]coach.Drill) error {
 	for _, t := range p.Tasks() {
 		d, was := planned[t.Drill]
 		if (!was || t.Edition > d.Edition) && !slices.ContainsFunc(shelf, func(d coach.Drill) bool { return d.ID == t.Drill && d.Edition == t.Edition }) {
-			return &plan.ErrInput{Field: "drill", Says: "That drill is not on the shelf."}
+			return &doc.ErrInput{Field: "drill", Says: "That drill is not on the shelf."}
 		}
 	}
 	return nil
 }
 
-// propose makes a whole plan; what is pinned stays.
-func propose(c *shell.Ctx) error {
+// proposePlan makes a whole plan; what is pinned stays.
+func proposePlan(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	kind, value, _ := strings.Cut(f.Get("aim"), " ")
-	return save(c, f.Get("version"), nil, "proposed: "+plan.ShapeOf(f.Get("shape"), "").Name, func(l *app.Loaded) (err error) {
-		l.Input.Plan, err = plan.Propose(l.Input, f.Get("shape"), plan.Aim{Kind: kind, Value: value})
+	return save(c, f.Get("version"), nil, "proposed: "+propose.ShapeOf(f.Get("shape"), "").Name, func(l *app.Loaded) (err error) {
+		l.Input.Plan, err = propose.Plan(l.Input, f.Get("shape"), doc.Aim{Kind: kind, Value: value})
 		return err
 	})
 }
 
 // words says an edit the way the undo offer does.
-func words(e plan.Edit) string {
+func words(e doc.Edit) string {
 	n := strconv.Itoa(e.At + 1)
 	seconds := func() string {
 		s, _ := strconv.Atoi(e.Value)
@@ -660,7 +663,7 @@ func leader(c *shell.Ctx) error {
 		f.Wrong("until", "Nobody can leave before they come.")
 	}
 	for _, problem := range f.Errors {
-		return after(c, &plan.ErrInput{Says: problem}, nil)
+		return after(c, &doc.ErrInput{Says: problem}, nil)
 	}
 	err := c.Change(c.Param("id"), "Changed who leads", func(tx *store.Tx) error {
 		if _, err := tx.Session(c.Ctx(), c.Param("id")); err != nil {

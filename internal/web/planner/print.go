@@ -9,7 +9,10 @@ import (
 	"time"
 
 	"gruppo/internal/coach/load"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/check"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/partners"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -50,7 +53,7 @@ func picture(c *shell.Ctx) error {
 }
 
 // Drawing is a station's drawing for its card, or nil.
-func (v planView) Drawing(s plan.StationAt) *shell.DrawingView {
+func (v planView) Drawing(s work.StationAt) *shell.DrawingView {
 	d := v.Drawn[s.Drill.ID].Diagram
 	if d == nil {
 		return nil
@@ -62,13 +65,13 @@ func (v planView) Drawing(s plan.StationAt) *shell.DrawingView {
 // cardVisit is who comes to a station when.
 type cardVisit struct {
 	At      string
-	Shapes  []plan.Shape
+	Shapes  []doc.Shape
 	Variant string
 	Leader  string
 }
 
 // Visits lists who comes to a station, round by round.
-func (v planView) Visits(s plan.StationAt) (out []cardVisit) {
+func (v planView) Visits(s work.StationAt) (out []cardVisit) {
 	for r := range s.Visits {
 		c := cardVisit{At: v.At(v.Picture.Rounds[r].From)}
 		for _, g := range []int{s.Visits[r], s.Also[r]} {
@@ -90,7 +93,7 @@ func (v planView) Visits(s plan.StationAt) (out []cardVisit) {
 }
 
 // Key is the one key at a station: the day's, where the drill has it, else the drill's first.
-func (v planView) Key(s plan.StationAt) string {
+func (v planView) Key(s work.StationAt) string {
 	for _, k := range s.Drill.Keys {
 		if k == v.Picture.Plan.Key {
 			return k
@@ -103,7 +106,7 @@ func (v planView) Key(s plan.StationAt) string {
 }
 
 // Balls is how many a feeder needs in reach for one player's turn in a round; 0 where nobody feeds.
-func (v planView) Balls(s plan.StationAt) int {
+func (v planView) Balls(s work.StationAt) int {
 	if !slices.Contains(s.Drill.Roles, "feeder") {
 		return 0
 	}
@@ -115,7 +118,7 @@ func (v planView) Balls(s plan.StationAt) int {
 }
 
 // Mini is the floor's outline with one station, in a box 100 wide: x, y, width, height, and the floor's height without and with its edge.
-func (v planView) Mini(s plan.StationAt) [6]float64 {
+func (v planView) Mini(s work.StationAt) [6]float64 {
 	k := 100 / v.Picture.Floor.Length
 	return [6]float64{s.Spot.X * k, s.Spot.Y * k, s.Spot.Length * k, s.Spot.Width * k, v.Picture.Floor.Width * k, v.Picture.Floor.Width*k + 2}
 }
@@ -123,7 +126,7 @@ func (v planView) Mini(s plan.StationAt) [6]float64 {
 // Stops counts the findings to stop for. What is handed to helpers says how many, and not about whom.
 func (v planView) Stops() (n int) {
 	for _, f := range v.Picture.Findings {
-		if f.Weight == plan.Stop {
+		if f.Weight == check.Stop {
 			n++
 		}
 	}
@@ -132,9 +135,9 @@ func (v planView) Stops() (n int) {
 
 // pairBlock is a partner block with its turns.
 type pairBlock struct {
-	plan.Span
-	Turns     []plan.PairTurn
-	Standings []plan.Standing
+	work.Span
+	Turns     []partners.Turn
+	Standings []partners.Standing
 	Met       []metRow
 	Ladder    bool // the pair's own score is carried on
 }
@@ -147,16 +150,16 @@ type metRow struct {
 // PairBlocks are the plan's partner blocks, worked out.
 func (v planView) PairBlocks() (out []pairBlock) {
 	for _, b := range v.Picture.Blocks {
-		if b.Kind == plan.Look || b.Kind == plan.Pairs {
+		if b.Kind == doc.Look || b.Kind == doc.Pairs {
 			out = append(out, v.pairs(b))
 		}
 	}
 	return out
 }
 
-func (v planView) pairs(b plan.Span) pairBlock {
-	pb := pairBlock{Span: b, Turns: plan.PairTurns(v.Input, b.Block, b.From)}
-	pb.Standings = plan.Standings(pb.Turns)
+func (v planView) pairs(b work.Span) pairBlock {
+	pb := pairBlock{Span: b, Turns: partners.Turns(v.Input, b.Block, b.From)}
+	pb.Standings = partners.Standings(pb.Turns)
 	pb.Ladder = b.RallyLadder()
 	times := map[[2]string]int{}
 	for _, t := range pb.Turns {
@@ -216,15 +219,15 @@ func field(side, pair int) string { return string("ab"[side]) + strconv.Itoa(pai
 
 func (v *partnersView) pick(c *shell.Ctx) error {
 	n, err := strconv.Atoi(c.Param("block"))
-	if err != nil || n < 0 || n >= len(v.Picture.Blocks) || v.Picture.Blocks[n].Kind != plan.Look && v.Picture.Blocks[n].Kind != plan.Pairs {
+	if err != nil || n < 0 || n >= len(v.Picture.Blocks) || v.Picture.Blocks[n].Kind != doc.Look && v.Picture.Blocks[n].Kind != doc.Pairs {
 		return shell.NotFound("That block has no partners.")
 	}
 	v.Block = v.pairs(v.Picture.Blocks[n])
 	return nil
 }
 
-// partners is a partner block's page: the pairings, turn by turn, with room for what was made.
-func partners(c *shell.Ctx) error {
+// partnersPage is a partner block's page: the pairings, turn by turn, with room for what was made.
+func partnersPage(c *shell.Ctx) error {
 	base, err := viewOf(c)
 	if err != nil {
 		return err
@@ -256,7 +259,7 @@ func scores(c *shell.Ctx) error {
 		made := [2]int{-1, -1}
 		for side := range made {
 			if name := field(side, i); f.Get(name) != "" {
-				made[side] = f.Int(name, 0, plan.MostScore, "A score")
+				made[side] = f.Int(name, 0, doc.MostScore, "A score")
 			}
 		}
 		if v.Block.Ladder || v.Block.Team > 2 {
@@ -266,7 +269,7 @@ func scores(c *shell.Ctx) error {
 			continue
 		}
 		for n, who := range team {
-			if p, _, err = p.Apply(plan.Edit{Do: "score", At: v.Block.Index, Value: fmt.Sprint(turn, " ", who.ID, " ", made[min(n, 1)])}); err != nil {
+			if p, _, err = p.Apply(doc.Edit{Do: "score", At: v.Block.Index, Value: fmt.Sprint(turn, " ", who.ID, " ", made[min(n, 1)])}); err != nil {
 				return err
 			}
 		}

@@ -6,12 +6,12 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/target"
 )
 
 // reach says what a station's target means for these players, and where their chances come from.
-func (v planView) reach(s plan.StationAt) (says, from string) {
+func (v planView) reach(s work.StationAt) (says, from string) {
 	var chances []float64
 	low, high := 1.0, 0.0
 	count := map[string]int{}

@@ -8,7 +8,8 @@ import (
 
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/run"
 	"gruppo/internal/coach/register"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
@@ -57,7 +58,7 @@ type runKey struct {
 
 // runGroup is who moved together, and where they were, round by round.
 type runGroup struct {
-	Shape   plan.Shape
+	Shape   doc.Shape
 	Players []string
 	At      []string
 }
@@ -76,7 +77,7 @@ func runPage(c *shell.Ctx) error {
 	var v runView
 	var h store.Hall
 	var marks []coach.Mark
-	var given []plan.Given
+	var given []run.Given
 	err := c.In(func(tx *store.Tx) (err error) {
 		if v.Loaded, err = app.ReadRunning(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
 			return err
@@ -101,7 +102,7 @@ func runPage(c *shell.Ctx) error {
 		return err
 	}
 	v.Work()
-	v.parts(plan.Fold(v.Picture.Segments(), h.Events), c)
+	v.parts(run.Fold(v.Picture.Segments(), h.Events), c)
 	v.stations(given)
 	v.where(given)
 	v.seen(marks)
@@ -142,7 +143,7 @@ func putAside(c *shell.Ctx) error {
 }
 
 // parts puts the blocks side by side; a block is all its segments.
-func (v *runView) parts(t plan.Timeline, c *shell.Ctx) {
+func (v *runView) parts(t run.Timeline, c *shell.Ctx) {
 	if !t.Started {
 		return
 	}
@@ -183,7 +184,7 @@ func (v *runView) parts(t plan.Timeline, c *shell.Ctx) {
 }
 
 // stations sums what the rounds gave by station. Where nobody was counted nothing is said.
-func (v *runView) stations(given []plan.Given) {
+func (v *runView) stations(given []run.Given) {
 	for _, s := range v.Picture.Stations {
 		r := runStation{Name: s.Drill.Name}
 		tries := 0
@@ -213,7 +214,7 @@ func (v *runView) stations(given []plan.Given) {
 }
 
 // where says who was where: of every round that was run, the group's station.
-func (v *runView) where(given []plan.Given) {
+func (v *runView) where(given []run.Given) {
 	for _, g := range v.Picture.Groups {
 		r := runGroup{Shape: g.Shape}
 		for _, p := range g.Players {

@@ -13,7 +13,10 @@ import (
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/deal"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/check"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/whatif"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/register"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -27,18 +30,18 @@ type whatView struct {
 	When    string
 	Now     int // minutes into the session, for what happens in the hall
 	Asked   []string
-	After   *plan.Checked
-	Differ  plan.Difference
+	After   *check.Picture
+	Differ  whatif.Difference
 	Problem string
-	what    []plan.Happens
+	what    []whatif.Happens
 }
 
 // Shape is the group's shape, for templates.
-func (v whatView) Shape(g int) *plan.Shape {
-	if g < 0 || g >= len(plan.Shapes) {
+func (v whatView) Shape(g int) *doc.Shape {
+	if g < 0 || g >= len(doc.Shapes) {
 		return nil
 	}
-	return &plan.Shapes[g]
+	return &doc.Shapes[g]
 }
 
 // Changing counts the players who leave one group for another.
@@ -130,7 +133,7 @@ func (v *whatView) work(c *shell.Ctx) error {
 	}
 	for _, id := range f.All("absent") {
 		if p, ok := v.player(id); ok {
-			v.what = append(v.what, plan.Happens{Kind: plan.Absent, Player: p})
+			v.what = append(v.what, whatif.Happens{Kind: whatif.Absent, Player: p})
 		}
 	}
 	for i, r := range v.Rows("late", "late-at", "15") {
@@ -139,12 +142,12 @@ func (v *whatView) work(c *shell.Ctx) error {
 			if err != nil || n < 0 || n > 480 {
 				f.Wrong(fmt.Sprint("late-at-", i), "Comes after how many minutes: a whole number from 0 to 480.")
 			}
-			v.what = append(v.what, plan.Happens{Kind: plan.Late, Player: p, At: time.Duration(n) * time.Minute})
+			v.what = append(v.what, whatif.Happens{Kind: whatif.Late, Player: p, At: time.Duration(n) * time.Minute})
 		}
 	}
 	for _, r := range v.Rows("hurt", "hurt-no", "") {
 		if p, ok := v.player(r.Who); ok {
-			v.what = append(v.what, plan.Happens{Kind: plan.Hurt, Player: p, No: strings.ToLower(r.What)})
+			v.what = append(v.what, whatif.Happens{Kind: whatif.Hurt, Player: p, No: strings.ToLower(r.What)})
 		}
 	}
 	if id := f.Get("guest"); id != "" && id != "new" {
@@ -152,27 +155,27 @@ func (v *whatView) work(c *shell.Ctx) error {
 		if i < 0 {
 			return store.ErrNone
 		}
-		v.what = append(v.what, plan.Happens{Kind: plan.Guest, Player: v.Guests[i].Coach(v.Program)})
+		v.what = append(v.what, whatif.Happens{Kind: whatif.Guest, Player: v.Guests[i].Coach(v.Program)})
 	} else if id == "new" {
 		name := f.Text("guest-name", 80, "What is the guest called?")
 		g := coach.Player{ID: newGuest, Name: name}
 		if len(v.Program.Stages) > 0 {
 			g.Stage, g.Level = v.Program.Stages[0].ID, float64(v.Program.Stages[0].Order)
 		}
-		v.what = append(v.what, plan.Happens{Kind: plan.Guest, Player: g})
+		v.what = append(v.what, whatif.Happens{Kind: whatif.Guest, Player: g})
 	}
-	if id := f.Get("gone"); slices.ContainsFunc(v.Input.Leaders, func(l plan.Leader) bool { return l.ID == id }) {
-		v.what = append(v.what, plan.Happens{Kind: plan.Gone, Leader: id, At: minutes("gone-at", "Leaves after how many minutes")})
+	if id := f.Get("gone"); slices.ContainsFunc(v.Input.Leaders, func(l work.Leader) bool { return l.ID == id }) {
+		v.what = append(v.what, whatif.Happens{Kind: whatif.Gone, Leader: id, At: minutes("gone-at", "Leaves after how many minutes")})
 	}
 	if n, err := strconv.Atoi(f.Get("lost")); err == nil && n >= 0 && n < len(v.Picture.Stations) {
-		v.what = append(v.what, plan.Happens{Kind: plan.Lost, Station: n})
+		v.what = append(v.what, whatif.Happens{Kind: whatif.Lost, Station: n})
 	}
 	if f.Get("time") != "" {
 		if n := f.Int("time", 0, 240, "Minutes lost"); n > 0 {
 			if n >= v.Session.Minutes-10 {
 				f.Wrong("time", "That leaves no session; at least ten minutes must be left.")
 			}
-			v.what = append(v.what, plan.Happens{Kind: plan.Time, Minutes: n})
+			v.what = append(v.what, whatif.Happens{Kind: whatif.Time, Minutes: n})
 		}
 	}
 	if venue, zone, ok := v.place(f.Get("venue")); ok && (venue.ID != v.Session.Venue.ID || zone != v.Session.Zone) {
@@ -180,7 +183,7 @@ func (v *whatView) work(c *shell.Ctx) error {
 		if zone != "" {
 			where += ", " + zone
 		}
-		v.what = append(v.what, plan.Happens{Kind: plan.Moved, Floor: venue.Draw(zone), Where: where})
+		v.what = append(v.what, whatif.Happens{Kind: whatif.Moved, Floor: venue.Draw(zone), Where: where})
 	}
 	if !f.OK() {
 		return nil
@@ -192,15 +195,15 @@ func (v *whatView) work(c *shell.Ctx) error {
 	for _, h := range v.what {
 		says := h.Words(v.Picture.Start)
 		for _, l := range v.Input.Leaders {
-			if h.Kind == plan.Gone && l.ID == h.Leader {
+			if h.Kind == whatif.Gone && l.ID == h.Leader {
 				says = strings.Replace(says, "a leader", l.Name, 1)
 			}
 		}
 		v.Asked = append(v.Asked, says)
 	}
-	after, err := plan.WhatIf(v.Input, v.what)
+	after, err := whatif.Plan(v.Input, v.what)
 	var clash *deal.Clash
-	var in *plan.ErrInput
+	var in *doc.ErrInput
 	switch {
 	case errors.As(err, &clash):
 		v.Problem = clash.Why
@@ -211,8 +214,8 @@ func (v *whatView) work(c *shell.Ctx) error {
 	case err != nil:
 		return err
 	}
-	pic := plan.Check1(after)
-	v.After, v.Differ = &pic, plan.Compare(v.Picture, pic)
+	pic := check.Plan(after)
+	v.After, v.Differ = &pic, whatif.Compare(v.Picture, pic)
 	return nil
 }
 
@@ -245,11 +248,11 @@ func takeWhatIf(c *shell.Ctx) error {
 		return c.Page(pages, http.StatusUnprocessableEntity, "what-if.html", "What if", v)
 	}
 	for i := range v.what { // a new guest has an id from here on
-		if v.what[i].Kind == plan.Guest && v.what[i].Player.ID == newGuest {
+		if v.what[i].Kind == whatif.Guest && v.what[i].Player.ID == newGuest {
 			v.what[i].Player.ID = store.NewID()
 		}
 	}
-	after, err := plan.WhatIf(v.Input, v.what)
+	after, err := whatif.Plan(v.Input, v.what)
 	if err != nil {
 		return err
 	}
@@ -275,23 +278,23 @@ func takeWhatIf(c *shell.Ctx) error {
 const newGuest = "guest"
 
 // happen keeps one thing that happened.
-func (v *whatView) happen(c *shell.Ctx, tx *store.Tx, h plan.Happens) error {
+func (v *whatView) happen(c *shell.Ctx, tx *store.Tx, h whatif.Happens) error {
 	set := func(a store.Attendance) error {
 		a.PlayerID = h.Player.ID
 		_, err := tx.SetAttendance(c.Ctx(), v.Session.ID, a, c.Member.ID, c.Now)
 		return err
 	}
 	switch h.Kind {
-	case plan.Absent:
+	case whatif.Absent:
 		if v.Session.Started {
 			return set(store.Attendance{State: "absent"})
 		}
 		return set(store.Attendance{State: "away"})
-	case plan.Late:
+	case whatif.Late:
 		return set(store.Attendance{State: "late", FromMinute: int(h.At.Minutes())})
-	case plan.Hurt:
+	case whatif.Hurt:
 		return set(store.Attendance{State: "hurt", NoWhat: h.No})
-	case plan.Guest:
+	case whatif.Guest:
 		if !slices.ContainsFunc(v.Guests, func(p store.Player) bool { return p.ID == h.Player.ID }) {
 			p := store.Player{ID: h.Player.ID, Name: h.Player.Name, Tags: []string{"guest"}, Joined: c.Today()}
 			if h.Player.Stage != "" {
@@ -302,17 +305,17 @@ func (v *whatView) happen(c *shell.Ctx, tx *store.Tx, h plan.Happens) error {
 			}
 		}
 		return tx.AddGuest(c.Ctx(), v.Session.ID, h.Player.ID, register.Nothing, c.Member.ID, c.Now)
-	case plan.Gone:
+	case whatif.Gone:
 		for _, l := range v.Session.Leaders {
 			if l.Member == h.Leader {
 				l.Until = int(h.At.Minutes())
 				return tx.SetSessionLeader(c.Ctx(), v.Session.ID, l, l.Until > 0)
 			}
 		}
-	case plan.Time:
+	case whatif.Time:
 		v.Session.Minutes -= h.Minutes
 		return tx.SetBooking(c.Ctx(), v.Session.ID, v.Session.Minutes, v.Session.Venue.ID, v.Session.Zone)
-	case plan.Moved:
+	case whatif.Moved:
 		venue, zone, _ := v.place(v.Form.Get("venue"))
 		v.Session.Venue.ID, v.Session.Zone = venue.ID, zone
 		return tx.SetBooking(c.Ctx(), v.Session.ID, v.Session.Minutes, venue.ID, zone)

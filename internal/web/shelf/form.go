@@ -9,7 +9,7 @@ import (
 	"strings"
 
 	"gruppo/internal/coach"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -271,7 +271,7 @@ func gives(c *shell.Ctx) error {
 	}
 	v.Forms, v.Own = v.Drill.Forms()
 	v.As, v.At = v.Drill, v.Own
-	v.work(c, plan.Input{})
+	v.work(c, work.Input{})
 	return c.Part(pages, "gives", formView{Gives: &v})
 }
 

@@ -12,7 +12,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/path"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
@@ -122,7 +122,7 @@ func brought(c *shell.Ctx) (v packView, err error) {
 		n := 0 // the same list gives the same ids, so that looking and taking speak of the same drills
 		v.Pack, v.Bad, bad = exchange.ReadDrills(data, func() string { n++; return fmt.Sprintf("00000000-0000-4000-8000-%012d", n) })
 	}
-	var in *plan.ErrInput
+	var in *doc.ErrInput
 	if errors.As(bad, &in) {
 		v.Problem = in.Says
 		return v, nil

@@ -14,7 +14,7 @@ import (
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/path"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/coach/suggest"
 	"gruppo/internal/coach/target"
@@ -123,7 +123,7 @@ func read(c *shell.Ctx) (v drillView, err error) {
 	if !store.IsID(id) {
 		return v, store.ErrNone
 	}
-	in := plan.Input{}
+	in := work.Input{}
 	err = c.In(func(tx *store.Tx) (err error) {
 		if v.Drill, err = tx.Drill(c.Ctx(), id); err != nil {
 			return err
@@ -207,7 +207,7 @@ func (v *drillView) original(c *shell.Ctx, tx *store.Tx) error {
 }
 
 // class chooses whose figures are worked out: the class asked for, else the first that trains a skill of the drill's stages, else the first.
-func (v *drillView) class(c *shell.Ctx, tx *store.Tx, programs []store.Program, in *plan.Input) error {
+func (v *drillView) class(c *shell.Ctx, tx *store.Tx, programs []store.Program, in *work.Input) error {
 	if len(v.Classes) == 0 {
 		return nil
 	}
@@ -308,7 +308,7 @@ func asked(c *shell.Ctx, name string, usual, low, high int) int {
 }
 
 // work fills in the figures for the class.
-func (v *drillView) work(c *shell.Ctx, in plan.Input) {
+func (v *drillView) work(c *shell.Ctx, in work.Input) {
 	d := v.As
 	usual := 6
 	if m := d.Minutes; m[1] > 0 {
@@ -367,7 +367,7 @@ func (v *drillView) work(c *shell.Ctx, in plan.Input) {
 }
 
 // targets works out what the target asks of these players: tries, minutes, how likely, and which number fits.
-func (v *drillView) targets(in plan.Input, own time.Duration) {
+func (v *drillView) targets(in work.Input, own time.Duration) {
 	d := v.As
 	ratio := 1.0 // a form's own guess is as much easier or harder as it says, on top of what the marks say
 	if v.Drill.Chance > 0 {

@@ -16,7 +16,7 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
 
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/store"
 )
 
@@ -186,7 +186,7 @@ func Own(path, other string) string {
 
 // problemOf is what people are told of an error, and whether it is ours and to be noted.
 func problemOf(err error) (p *Problem, ours bool) {
-	var in *plan.ErrInput
+	var in *doc.ErrInput
 	var large *http.MaxBytesError
 	var pg *pgconn.PgError
 	var connect *pgconn.ConnectError

@@ -8,7 +8,7 @@ import (
 	"sync/atomic"
 	"testing"
 
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
 )
 
 func TestPasswords(t *testing.T) {
@@ -71,14 +71,14 @@ func TestFormsSayWhatIsWrongOnce(t *testing.T) {
 
 func TestEveryShapeHasAnOutlineOfItsOwn(t *testing.T) {
 	seen := map[string]string{}
-	for _, s := range plan.Shapes {
+	for _, s := range doc.Shapes {
 		path := ShapePath(s.Key)
 		if path == "" || seen[path] != "" {
 			t.Errorf("%s has the outline %q, as %q", s.Key, path, seen[path])
 		}
 		seen[path] = s.Key
 	}
-	if len(plan.Shapes) < plan.Most {
+	if len(doc.Shapes) < doc.Most {
 		t.Error("more groups can be made than there are shapes")
 	}
 }

@@ -11,7 +11,7 @@ import (
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
@@ -204,7 +204,7 @@ func (v *whyView) work() {
 
 // shownIn says where in a session a player can show a criterion, and whose mark would count for it by the rule of the evidence; one line for each station.
 func shownIn(l app.Loaded, it evidence.Item, marks []coach.Mark, player string) (out []string) {
-	group := slices.IndexFunc(l.Picture.Groups, func(g plan.Group) bool {
+	group := slices.IndexFunc(l.Picture.Groups, func(g work.Group) bool {
 		return slices.ContainsFunc(g.Players, func(p coach.Player) bool { return p.ID == player })
 	})
 	day := l.Picture.Start.Format("Mon 2 Jan")
@@ -212,7 +212,7 @@ func shownIn(l app.Loaded, it evidence.Item, marks []coach.Mark, player string) 
 		return []string{day + ": not expected there"}
 	}
 	k := it.Criterion
-	counts := func(who plan.Leader) bool {
+	counts := func(who work.Leader) bool {
 		return who.Role != coach.RoleHelper && evidence.Helps(k, marks, it.Status.Side, l.Picture.Start, who.ID)
 	}
 	for _, s := range l.Picture.Stations {
@@ -233,7 +233,7 @@ func shownIn(l app.Loaded, it evidence.Item, marks []coach.Mark, player string) 
 }
 
 // markedBy says who can mark it where somebody stands, or who could instead.
-func markedBy(l app.Loaded, there *plan.Leader, counts func(plan.Leader) bool) string {
+func markedBy(l app.Loaded, there *work.Leader, counts func(work.Leader) bool) string {
 	if there != nil && counts(*there) {
 		return "by " + there.Name
 	}

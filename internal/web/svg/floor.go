@@ -10,7 +10,9 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/check"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/say"
 )
 
@@ -40,7 +42,7 @@ type BoxView struct {
 }
 
 type stationView struct {
-	plan.StationAt
+	work.StationAt
 	BoxView
 	Clear   BoxView  // with its clearance
 	Fire    *BoxView // where balls fly on
@@ -52,7 +54,7 @@ type stationView struct {
 
 type tokenView struct {
 	Group    int
-	Shape    plan.Shape
+	Shape    doc.Shape
 	Names    string
 	Count    int
 	Dots     [][2]float64 // offsets from the group's spot
@@ -65,7 +67,7 @@ type pathView struct {
 	Group          int
 }
 
-func Floor(pic plan.Checked, units coach.Units) FloorView {
+func Floor(pic check.Picture, units coach.Units) FloorView {
 	f := pic.Floor
 	const margin = 12
 	k := math.Min(640/f.Length, 330/f.Width)
@@ -110,13 +112,13 @@ func Floor(pic plan.Checked, units coach.Units) FloorView {
 			sv.Arrow = arrow(b, s.Spot.Turn)
 		}
 		where := fmt.Sprintf("Station %d", s.Index+1)
-		sv.Trouble = slices.ContainsFunc(pic.Findings, func(f plan.Finding) bool { return f.Where == where && f.Weight != plan.Note })
+		sv.Trouble = slices.ContainsFunc(pic.Findings, func(f check.Finding) bool { return f.Where == where && f.Weight != check.Note })
 		v.Stations = append(v.Stations, sv)
 	}
 	v.tokens(pic.Picture)
 	v.Caption = units.Area(f.Length, f.Width) + ", to scale"
 	if pic.Longest > 0 {
-		v.Caption += fmt.Sprintf(" · longest walk at a change %s, about %s with settling", units.Long(math.Round(pic.Longest)), coach.Clock(plan.ChangeFor(pic.Longest)))
+		v.Caption += fmt.Sprintf(" · longest walk at a change %s, about %s with settling", units.Long(math.Round(pic.Longest)), coach.Clock(work.ChangeFor(pic.Longest)))
 	}
 	return v
 }
@@ -135,7 +137,7 @@ func arrow(b BoxView, turn int) string {
 	return fmt.Sprintf("M%g %gl-9 -7v14z", b.X+b.W+9, y)
 }
 
-func whoAt(pic plan.Picture, s plan.StationAt) string {
+func whoAt(pic work.Picture, s work.StationAt) string {
 	if pic.Plan.Move {
 		return "who comes with the group"
 	}
@@ -151,7 +153,7 @@ func whoAt(pic plan.Picture, s plan.StationAt) string {
 
 // tokens places every group for every moment: at its station while it works and, at a change, already on the way to the next;
 // all together in the middle of the floor otherwise.
-func (v *FloorView) tokens(pic plan.Picture) {
+func (v *FloorView) tokens(pic work.Picture) {
 	in := pic.Floor.Inside()
 	cx, cy := (in.X+in.Length/2)*v.Scale+v.Margin, (in.Y+in.Width/2)*v.Scale+v.Margin
 	spot := func(station, group int) (x, y float64) {

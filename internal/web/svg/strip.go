@@ -7,7 +7,8 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/work"
 )
 
 // StripView is the session's clock as a drawing.
@@ -45,12 +46,12 @@ type barView struct {
 
 type rowView struct {
 	Y     float64
-	Shape plan.Shape
+	Shape doc.Shape
 	Group int
 	Bars  []barView
 }
 
-func Strip(pic plan.Picture) StripView {
+func Strip(pic work.Picture) StripView {
 	const left, right, top = 104.0, 1064.0, 26.0
 	rowH := 34.0
 	if len(pic.Groups) > 4 {
@@ -80,9 +81,9 @@ func Strip(pic plan.Picture) StripView {
 			IsOver: b.To > pic.Booked}
 		under := coach.Minutes(b.To - b.From)
 		switch {
-		case b.Kind == plan.OneKey && pic.Plan.Key != "":
+		case b.Kind == doc.OneKey && pic.Plan.Key != "":
 			under = pic.Plan.Key
-		case b.Task != nil && b.Kind != plan.Circuit:
+		case b.Task != nil && b.Kind != doc.Circuit:
 			under += ", " + b.Task.Name
 		case b.Note != "":
 			under += ", " + b.Note

@@ -10,7 +10,7 @@ import (
 	"time"
 
 	"gruppo/internal/app"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -51,7 +51,7 @@ type view struct {
 	NextWhen string
 	Longest  time.Duration
 	Edge     []app.Standing
-	Findings []plan.Finding
+	Findings []check.Finding
 	Later    []bar
 	Steps    []firstStep
 	Helper   bool

@@ -10,7 +10,8 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/deal"
 	"gruppo/internal/coach/floor"
-	"gruppo/internal/coach/plan"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/day"
 )
@@ -19,9 +20,9 @@ import (
 var Start = time.Date(2026, 11, 24, 18, 0, 0, 0, time.UTC)
 
 // Input is a session with a plan, the same for the same seed.
-func Input(seed uint64) plan.Input {
+func Input(seed uint64) work.Input {
 	r := rand.New(rand.NewPCG(seed, 12))
-	in := plan.Input{Booked: time.Duration(30+15*r.IntN(7)) * time.Minute, Start: Start, Drills: map[string]coach.Drill{}, There: map[string]plan.There{}, Stages: map[string]string{"s1": "First", "s2": "Second"},
+	in := work.Input{Booked: time.Duration(30+15*r.IntN(7)) * time.Minute, Start: Start, Drills: map[string]coach.Drill{}, There: map[string]work.There{}, Stages: map[string]string{"s1": "First", "s2": "Second"},
 		Floor: floor.Of("hall", float64(10+r.IntN(40)), float64(8+r.IntN(20)))}
 	for i := range pick(r, 0, 1, 2, 7, 12, 20, 40) {
 		p := coach.Player{ID: fmt.Sprintf("00000000-0000-4000-8000-%012d", i+1), Name: fmt.Sprintf("Player %02d", i), Stage: pick(r, "s1", "s2", "")}
@@ -29,12 +30,12 @@ func Input(seed uint64) plan.Input {
 			p.Limits = []coach.Limit{{What: "jumping", Until: day.Of(Start).Add(r.IntN(3))}}
 		}
 		if r.IntN(8) == 0 {
-			in.There[p.ID] = pick(r, plan.There{From: 20 * time.Minute}, plan.There{Until: 30 * time.Minute}, plan.There{No: "overhead"})
+			in.There[p.ID] = pick(r, work.There{From: 20 * time.Minute}, work.There{Until: 30 * time.Minute}, work.There{No: "overhead"})
 		}
 		in.Players = append(in.Players, p)
 	}
 	for i, role := range []coach.Role{coach.RoleLead, coach.RoleCoach, coach.RoleHelper}[:r.IntN(4)] {
-		in.Leaders = append(in.Leaders, plan.Leader{ID: fmt.Sprintf("00000000-0000-4000-9000-%012d", i+1), Name: fmt.Sprintf("Leader %d", i), Role: role, Until: pick(r, 0, 0, 40*time.Minute)})
+		in.Leaders = append(in.Leaders, work.Leader{ID: fmt.Sprintf("00000000-0000-4000-9000-%012d", i+1), Name: fmt.Sprintf("Leader %d", i), Role: role, Until: pick(r, 0, 0, 40*time.Minute)})
 	}
 	for i := range 10 {
 		d := Drill(r, i)
@@ -64,50 +65,50 @@ func Drill(r *rand.Rand, i int) coach.Drill {
 	return d
 }
 
-func document(r *rand.Rand, in plan.Input) plan.Plan {
-	p := plan.Plan{Way: pick(r, deal.Near, deal.Mixed), Groups: 1 + r.IntN(plan.Most), Work: 60 * (1 + r.IntN(9)), Change: pick(r, 0, 0, 30), Brief: pick(r, 0, 120), Rounds: pick(r, 0, 0, 1, 3, 6), Seed: r.Uint64(), Move: r.IntN(4) == 0, Key: pick(r, "", "soft hands")}
-	task := func() plan.Task { return plan.Task{Drill: in.Shelf[r.IntN(len(in.Shelf))].ID, Edition: 1} }
+func document(r *rand.Rand, in work.Input) doc.Plan {
+	p := doc.Plan{Way: pick(r, deal.Near, deal.Mixed), Groups: 1 + r.IntN(doc.Most), Work: 60 * (1 + r.IntN(9)), Change: pick(r, 0, 0, 30), Brief: pick(r, 0, 120), Rounds: pick(r, 0, 0, 1, 3, 6), Seed: r.Uint64(), Move: r.IntN(4) == 0, Key: pick(r, "", "soft hands")}
+	task := func() doc.Task { return doc.Task{Drill: in.Shelf[r.IntN(len(in.Shelf))].ID, Edition: 1} }
 	leader := func() string {
 		if len(in.Leaders) == 0 || r.IntN(2) == 0 {
 			return ""
 		}
 		return in.Leaders[r.IntN(len(in.Leaders))].ID
 	}
-	sides := func() map[string]plan.Task {
+	sides := func() map[string]doc.Task {
 		if len(in.Players) == 0 || r.IntN(4) > 0 {
 			return nil
 		}
-		return map[string]plan.Task{in.Players[r.IntN(len(in.Players))].ID: pick(r, plan.Task{}, task())}
+		return map[string]doc.Task{in.Players[r.IntN(len(in.Players))].ID: pick(r, doc.Task{}, task())}
 	}
-	for range r.IntN(plan.Most + 1) {
+	for range r.IntN(doc.Most + 1) {
 		t := task()
-		s := plan.Station{Drill: t.Drill, Edition: 1, Leader: leader(), Double: r.IntN(5) == 0, Target: pick(r, 0, 0, 4), Side: sides()}
+		s := doc.Station{Drill: t.Drill, Edition: 1, Leader: leader(), Double: r.IntN(5) == 0, Target: pick(r, 0, 0, 4), Side: sides()}
 		if r.IntN(5) == 0 {
 			s.Spot = &floor.Spot{X: float64(r.IntN(20)), Y: float64(r.IntN(10)), Length: 6, Width: 5, Turn: 90 * r.IntN(4)}
 		}
 		p.Stations = append(p.Stations, s)
 	}
 	for i := range 1 + r.IntN(7) {
-		k := plan.Kinds[r.IntN(len(plan.Kinds))]
-		b := plan.Block{Kind: k, Title: fmt.Sprintf("%s %d", k, i+1), Minutes: 1 + r.IntN(20)}
+		k := doc.Kinds[r.IntN(len(doc.Kinds))]
+		b := doc.Block{Kind: k, Title: fmt.Sprintf("%s %d", k, i+1), Minutes: 1 + r.IntN(20)}
 		t := task()
 		switch k {
-		case plan.Circuit:
+		case doc.Circuit:
 			b.Minutes, b.Rounds = 0, pick(r, 0, 0, 1, 2)
-		case plan.Look, plan.Pairs:
+		case doc.Look, doc.Pairs:
 			b.Way, b.Turn, b.Team = rotate.Ways[r.IntN(len(rotate.Ways))], pick(r, 0, 45, 60), pick(r, 0, 2, 3)
-		case plan.Ladder:
+		case doc.Ladder:
 			for range r.IntN(4) {
 				b.Steps = append(b.Steps, task())
 			}
-		case plan.Game:
+		case doc.Game:
 			if n := len(in.Players); n > 1 && r.IntN(2) == 0 {
 				if games := rotate.Games(n, 20, 15, 1); len(games) > 0 {
 					b.Game = &games[0]
 				}
 			}
 		}
-		if k != plan.Circuit && k != plan.Ladder && r.IntN(2) == 0 {
+		if k != doc.Circuit && k != doc.Ladder && r.IntN(2) == 0 {
 			b.Drill, b.Edition, b.Side = t.Drill, 1, sides()
 		}
 		p.Blocks = append(p.Blocks, b)
@@ -126,14 +127,14 @@ func document(r *rand.Rand, in plan.Input) plan.Plan {
 }
 
 // Edits has every kind of edit at least once, as the pages send them for this plan, and some that come too late.
-func Edits(in plan.Input) (out []plan.Edit) {
+func Edits(in work.Input) (out []doc.Edit) {
 	add := func(do string, at int, value any) {
-		out = append(out, plan.Edit{Do: do, At: at, Value: fmt.Sprint(value)})
+		out = append(out, doc.Edit{Do: do, At: at, Value: fmt.Sprint(value)})
 	}
 	task := in.Shelf[0].ID + "@1"
 	player, leader := "00000000-0000-4000-8000-000000000001", "00000000-0000-4000-9000-000000000001"
 	for _, o := range [][2]any{{"work", 300}, {"change", 25}, {"brief", 60}, {"rounds", 0}, {"rounds", 2}, {"rounds", 5}, {"groups", 1}, {"groups", 3}, {"groups", 8}, {"way", deal.Mixed}, {"deal", ""}, {"redeal", ""}, {"positions", "goalkeeper"}, {"key", "eyes up"},
-		{"pin", "deal"}, {"pin", "station 0"}, {"gives", plan.Game}, {"leaders", "move"}, {"leaders", "stay"}, {"goes-with", leader}, {"player", player + " 0"}, {"edition", task}, {"add-station", task}} {
+		{"pin", "deal"}, {"pin", "station 0"}, {"gives", doc.Game}, {"leaders", "move"}, {"leaders", "stay"}, {"goes-with", leader}, {"player", player + " 0"}, {"edition", task}, {"add-station", task}} {
 		add(o[0].(string), 0, o[1])
 	}
 	for _, i := range []int{0, len(in.Plan.Stations) - 1, 9} {
@@ -147,7 +148,7 @@ func Edits(in plan.Input) (out []plan.Edit) {
 			add(o[0].(string), i, o[1])
 		}
 	}
-	for _, k := range plan.Kinds {
+	for _, k := range doc.Kinds {
 		add("add-block", 1, k)
 	}
 	return out

@@ -1,5 +1,5 @@
 // The running clock: what was done to it, folded into the times at which everything begins, as plan.Fold does it on the server. Both are held
-// to the same cases in internal/coach/plan/testdata/run.json. And how far this device's clock is off the server's.
+// to the same cases in internal/coach/plan/run/testdata/run.json. And how far this device's clock is off the server's.
 
 // fold works the timeline out. segments have seconds and block; events have do and at, in milliseconds. bounds[i] to bounds[i + 1] is segment i.
 export function fold(segments, events) {

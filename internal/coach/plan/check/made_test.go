@@ -1,0 +1,127 @@
+package check_test
+
+import (
+	"encoding/json"
+	"errors"
+	"testing"
+	"time"
+
+	"gruppo/internal/coach/plan/check"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/plantest"
+	"gruppo/internal/coach/plan/work"
+)
+
+func document(t *testing.T, p doc.Plan) string {
+	t.Helper()
+	b, err := json.Marshal(p)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return string(b)
+}
+
+// held works a plan out and says what cannot be in any: time that is lost or made, rounds that no part holds, players in two groups.
+func held(t *testing.T, in work.Input, what any) check.Picture {
+	t.Helper()
+	defer func() {
+		if r := recover(); r != nil {
+			t.Fatalf("%v: working it out panics: %v\n%s", what, r, document(t, in.Plan))
+		}
+	}()
+	in.Running = true
+	check.Plan(in)
+	in.Running = false
+	pic := check.Plan(in)
+	parts, rounds, at := 0, 0, time.Duration(0)
+	for _, b := range pic.Blocks {
+		if b.From != at || b.To < b.From {
+			t.Errorf("%v: %s begins at %v and ends at %v after %v", what, b.Title, b.From, b.To, at)
+		}
+		at = b.To
+		if b.Kind == doc.Circuit {
+			parts, rounds = parts+1, rounds+b.Count
+		}
+	}
+	if at != pic.Total || parts > 0 && rounds != len(pic.Rounds) {
+		t.Errorf("%v: %v of %v, %d of %d rounds: %s", what, at, pic.Total, rounds, len(pic.Rounds), document(t, in.Plan))
+	}
+	for _, row := range pic.Ledger {
+		sum := row.Active + row.Waiting + row.Resting + row.Moving + row.Away
+		if sum > pic.Total+time.Second || row.Active < 0 || row.Waiting < 0 || row.Resting < 0 || row.Moving < 0 || row.Away < 0 || row.Reps < 0 {
+			t.Errorf("%v: %s is busy for %v of %v: %+v", what, row.Player.Name, sum, pic.Total, row)
+		}
+	}
+	for _, f := range pic.Findings {
+		for _, m := range f.Mends {
+			p := in.Plan
+			for _, e := range m.Edits {
+				next, _, err := p.Apply(e)
+				if err != nil {
+					t.Errorf("%v: the mend %q of %q cannot be made: %v", what, m.Words, f.Says, err)
+					break
+				}
+				p = next
+			}
+		}
+	}
+	return pic
+}
+
+// Any sound plan can be worked out, edited in every way and worked out again; what is edited stays sound, keeps its rounds, and nothing reaches back
+// into the plan before.
+func TestAnyPlanCanBeWorkedOutAndEdited(t *testing.T) {
+	for seed := range uint64(120) {
+		in := plantest.Input(seed)
+		if err := in.Plan.Check(); err != nil {
+			t.Fatalf("seed %d: not sound: %v", seed, err)
+		}
+		pic := held(t, in, seed)
+		if seed%7 > 0 { // every edit of every one takes a while
+			continue
+		}
+		before := document(t, in.Plan)
+		for _, e := range plantest.Edits(in) {
+			next, needs, err := in.Plan.Apply(e)
+			if document(t, in.Plan) != before {
+				t.Fatalf("seed %d: %+v changed the plan it was made on", seed, e)
+			}
+			var says *doc.ErrInput
+			if errors.As(err, &says) {
+				continue
+			}
+			if err != nil || next.Check() != nil {
+				t.Fatalf("seed %d: %+v: %v, %v", seed, e, err, next.Check())
+			}
+			after := in
+			after.Plan = next
+			switch needs {
+			case doc.NewDeal:
+				err = after.DealOut()
+			case doc.Refit:
+				err = after.Redeal()
+			}
+			if err != nil {
+				continue // a clash of wishes, in words
+			}
+			was, now := len(pic.Rounds), 0
+			for _, b := range held(t, after, e).Blocks {
+				if b.Kind == doc.Circuit {
+					now += b.Count
+				}
+			}
+			if moves := map[string]bool{"split-block": true, "drop-block": true, "move-block": true, "add-block": true}; moves[e.Do] && was > 0 && now != was && hasStations(in.Plan) && hasStations(next) {
+				t.Errorf("seed %d: %+v makes %d rounds of %d", seed, e, now, was)
+			}
+		}
+	}
+}
+
+func hasStations(p doc.Plan) bool {
+	for _, b := range p.Blocks {
+		if b.Kind == doc.Circuit {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,250 @@
+package propose
+
+import (
+	"fmt"
+	"hash/fnv"
+	"math"
+	"slices"
+	"strings"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/deal"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/work"
+	"gruppo/internal/coach/suggest"
+	"gruppo/internal/coach/target"
+	"gruppo/internal/day"
+)
+
+// Sizes that work: common practice, no source.
+const (
+	idealGroup = 4.5
+	shortRound = 4 * 60 // seconds
+	longRound  = 9 * 60
+)
+
+type proposal struct {
+	in     work.Input
+	shape  Shape
+	p      doc.Plan
+	seed   uint64
+	aim    string // skill
+	keys   []string
+	lacks  map[string]int
+	order  []string // of lacks, the most first
+	chosen []coach.Drill
+	f      suggest.For
+}
+
+// Propose makes a whole plan in a session shape for an aim. What is pinned in the input's plan stays; asked again for the same shape and aim, it
+// proposes another. The input's Drills are completed from its Shelf.
+func Plan(in work.Input, shape string, aim doc.Aim) (doc.Plan, error) {
+	pr := proposal{in: in, shape: ShapeOf(shape, in.Family), seed: in.Plan.Seed, lacks: in.Lacks()}
+	if in.Plan.Shape == pr.shape.Key && in.Plan.Aim == aim {
+		pr.seed++
+	}
+	drills := map[string]coach.Drill{}
+	for _, d := range in.Shelf {
+		drills[d.ID] = d
+	}
+	for id, d := range in.Drills { // the plan's own editions stay
+		drills[id] = d
+	}
+	pr.in.Drills = drills
+	pr.p = doc.Plan{Shape: pr.shape.Key, Aim: aim, Way: pr.shape.Way, Seed: pr.seed, Work: 6 * 60, Brief: 120, Key: in.Plan.Key, Gives: in.Plan.Gives, Positions: in.Plan.Positions, Pinned: in.Plan.Pinned, Move: in.Plan.Move, Why: map[string]string{}}
+	pr.aimAt(aim)
+	pr.blocks()
+	pr.stations()
+	pr.tasks()
+	if err := pr.deal(); err != nil {
+		return in.Plan, err
+	}
+	pr.time()
+	pr.leaders()
+	pr.targets()
+	return pr.p, pr.p.Check()
+}
+
+func (pr *proposal) pinned(what string) bool { return slices.Contains(pr.in.Plan.Pinned, what) }
+
+// jitter makes "again" choose differently among drills that fit nearly as well.
+func (pr *proposal) jitter(id string) float64 {
+	h := fnv.New64a()
+	fmt.Fprint(h, pr.seed, id)
+	return float64(h.Sum64()%1000) / 1000 * 14
+}
+
+func (pr *proposal) aimAt(aim doc.Aim) {
+	in := pr.in
+
+	keys := map[string][]string{}
+	for _, p := range in.Players {
+		for _, c := range in.Missing[p.ID] {
+			if len(keys[c.Skill]) == 0 {
+				keys[c.Skill] = c.Keys
+			}
+			if aim.Kind == "criterion" && c.ID == aim.Value {
+				pr.aim, pr.keys = c.Skill, c.Keys
+			}
+
+		}
+	}
+	for k := range pr.lacks {
+		pr.order = append(pr.order, k)
+	}
+	slices.SortFunc(pr.order, func(a, b string) int {
+		if pr.lacks[a] != pr.lacks[b] {
+			return pr.lacks[b] - pr.lacks[a]
+		}
+		return strings.Compare(a, b)
+	})
+	if aim.Kind == "skill" {
+		pr.aim, pr.keys = aim.Value, keys[aim.Value]
+	}
+	if pr.aim == "" && len(pr.order) > 0 {
+		pr.aim = pr.order[0]
+		pr.keys = keys[pr.aim]
+	}
+	switch {
+	case pr.aim == "":
+		pr.p.Why["shape"] = "Nothing is known to be missing yet, so the plan gives a bit of everything."
+	case aim.Kind == "lack" || aim.Kind == "":
+		pr.p.Why["shape"] = fmt.Sprintf("Most are missing something in %s: %d of %d.", pr.aim, pr.lacks[pr.aim], len(in.Players))
+	default:
+		pr.p.Why["shape"] = fmt.Sprintf("For %s; %d of %d have something to show in it.", pr.aim, pr.lacks[pr.aim], len(in.Players))
+	}
+	if len(pr.keys) > 0 && pr.p.Key == "" || len(pr.keys) > 0 && !slices.ContainsFunc(in.Plan.Blocks, func(b doc.Block) bool { return b.Kind == doc.OneKey && b.Pinned }) {
+		pr.p.Key = pr.keys[0]
+	}
+	inside := in.Floor.Inside()
+	pr.f = suggest.For{Aim: pr.aim, Lacks: pr.lacks, Players: len(in.Players), Length: inside.Length, Width: inside.Width, Kit: in.Kit, Recent: in.Recent, Limits: map[string]int{}, Jitter: pr.jitter}
+	for _, l := range in.Leaders {
+		pr.f.Leaders = append(pr.f.Leaders, l.Role)
+	}
+	for _, p := range in.Players {
+		for _, l := range p.Limits {
+			if l.Until.Holds(day.Of(in.Start)) {
+				pr.f.Limits[l.What]++
+			}
+		}
+		if no := in.There[p.ID].No; no != "" {
+			pr.f.Limits[no]++
+		}
+		if name := in.Stages[p.Stage]; !slices.Contains(pr.f.Stages, name) {
+			pr.f.Stages = append(pr.f.Stages, name)
+		}
+	}
+}
+
+// blocks lays the shape's blocks out; a pinned block of the same kind stands in for the shape's, others keep their place.
+func (pr *proposal) blocks() {
+	f := min(1.3, max(0.5, pr.in.Booked.Minutes()/90))
+	var kept []doc.Block
+	for _, b := range pr.in.Plan.Blocks {
+		if b.Pinned {
+			kept = append(kept, b)
+		}
+	}
+	for _, s := range pr.shape.blocks {
+		b := doc.Block{Kind: s.kind, Title: s.title, Minutes: max(1, int(math.Round(s.minutes*f))), Way: s.way, Turn: s.turn}
+		if s.minutes == 0 {
+			b.Minutes = 20
+		}
+		if s.kind == doc.Circuit {
+			b.Minutes = 0
+		}
+		if i := slices.IndexFunc(kept, func(k doc.Block) bool { return k.Kind == s.kind }); i >= 0 {
+			b = kept[i]
+			kept = slices.Delete(kept, i, i+1)
+		}
+		pr.p.Blocks = append(pr.p.Blocks, b)
+	}
+	for _, b := range kept {
+		if b.Kind == doc.Circuit {
+			continue
+		}
+		at := slices.IndexFunc(pr.in.Plan.Blocks, func(o doc.Block) bool { return o.Kind == b.Kind && o.Title == b.Title })
+		pr.p.Blocks = slices.Insert(pr.p.Blocks, min(max(0, at), len(pr.p.Blocks)-1), b)
+	}
+}
+
+func (pr *proposal) has(k doc.Kind) bool {
+	return slices.ContainsFunc(pr.p.Blocks, func(b doc.Block) bool { return b.Kind == k })
+}
+
+func (pr *proposal) deal() error {
+	old := pr.in.Plan
+	if pr.pinned("deal") && len(old.Deal) > 0 {
+		pr.p.Groups, pr.p.Way, pr.p.Deal = len(old.Deal), old.Way, old.Deal
+		pr.p.Why["deal"] = "Kept as you pinned it."
+		return nil
+	}
+	pr.p.Why["deal"] = map[deal.Way]string{deal.Near: "Near in level, so that a task suits the whole group.", deal.Mixed: "Mixed, so that the weaker learn from the stronger."}[pr.p.Way]
+	in := pr.in
+	in.Plan = pr.p
+	err := in.DealOut()
+	pr.p.Deal = in.Plan.Deal
+	return err
+}
+
+// time fills the booked time: the rounds grow or shrink, then the last game.
+func (pr *proposal) time() {
+	in := pr.in
+	in.Plan, in.Running = pr.p, true
+	if pr.pinned("time") {
+		pr.p.Work, pr.p.Change, pr.p.Brief, pr.p.Rounds = in.Plan.Work, pr.in.Plan.Change, pr.in.Plan.Brief, pr.in.Plan.Rounds
+		pr.p.Work = pr.in.Plan.Work
+		return
+	}
+	pic := work.Out(in)
+	left := (in.Booked - pic.Total).Seconds()
+	if n := len(pic.Rounds); n > 0 {
+		pr.p.Work = max(120, min(longRound, pr.p.Work+int(math.Floor(left/float64(n)/30))*30))
+		pr.p.Why["time"] = "Rounds as long as the booked time allows."
+	}
+	in.Plan = pr.p
+	pic = work.Out(in)
+	minutes := int(math.Floor((in.Booked - pic.Total).Minutes()))
+	for _, k := range []doc.Kind{doc.Ladder, doc.Pairs, doc.Game, doc.Look, doc.Together, doc.OneKey} { // the rest goes to, or comes from, these in turn
+		for i := len(pr.p.Blocks) - 1; i >= 0 && minutes != 0; i-- {
+			b := &pr.p.Blocks[i]
+			if b.Kind != k || b.Pinned {
+				continue
+			}
+			to := max(4, b.Minutes+minutes)
+			if minutes > 0 {
+				to = min(to, max(b.Minutes, map[doc.Kind]int{doc.Ladder: 60, doc.Pairs: 45, doc.Game: 40, doc.Together: 25}[k]))
+			}
+			minutes -= to - b.Minutes
+			b.Minutes = to
+		}
+	}
+}
+
+// targets are set to what most of these players reach in a round.
+func (pr *proposal) targets() {
+	in := pr.in
+	in.Plan, in.Running = pr.p, true
+	pic := work.Out(in)
+	for i, s := range pic.Stations {
+		if pr.p.Stations[i].Pinned || s.Drill.TrySeconds <= 0 {
+			continue
+		}
+		if _, has := target.For(s.Target, 0.5); !has {
+			continue
+		}
+		var chances []float64
+		for _, p := range in.Players {
+			r, _ := in.Chance(p, s.Drill)
+			chances = append(chances, r.P)
+		}
+		own, try, fetch := pic.OwnTime(s), work.WholeSeconds(s.Drill.TrySeconds), work.WholeSeconds(s.Drill.Fetch)
+		if reach := target.Reach(s.Target, chances, own, try, fetch); reach >= 0.6 && reach <= 0.95 {
+			continue
+		}
+		if a, ok := target.Fit(s.Target, chances, own, try, fetch); ok && a.N != s.Target.N {
+			pr.p.Stations[i].Target = a.N
+			pr.p.Stations[i].Why += fmt.Sprintf(" Target %d: %s.", a.N, a.Because)
+		}
+	}
+}

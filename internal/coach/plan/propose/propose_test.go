@@ -1,0 +1,112 @@
+package propose_test
+
+import (
+	"fmt"
+	"slices"
+	"testing"
+	"time"
+
+	"gruppo/internal/coach/plan/check"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/plantest"
+	"gruppo/internal/coach/plan/propose"
+)
+
+func TestAPlanFromNothingHoldsInEveryShape(t *testing.T) {
+	for _, s := range propose.Shapes {
+		for _, n := range []int{9, 17, 30} {
+			for _, minutes := range []time.Duration{45, 90} {
+				in := plantest.Hall(n)
+				in.Booked = minutes * time.Minute
+				in = plantest.Proposed(t, in, s.Key, doc.Aim{Kind: "lack"})
+				pic := check.Plan(in)
+				if pic.Stops() {
+					t.Errorf("%s for %d in %d min stops: %s", s.Name, n, minutes, plantest.List(pic))
+				}
+				if pic.Total > in.Booked || in.Booked-pic.Total > 15*time.Minute {
+					t.Errorf("%s for %d: %v of %v min", s.Name, n, pic.Total, minutes)
+				}
+				if len(pic.Undealt) > 0 || in.Plan.Why["shape"] == "" || in.Plan.Key == "" && s.Key != "parts" && s.Key != "intervals" && s.Key != "routine" {
+					t.Errorf("%s for %d: %d not dealt, why %q, key %q", s.Name, n, len(pic.Undealt), in.Plan.Why["shape"], in.Plan.Key)
+				}
+				for _, st := range in.Plan.Stations {
+					if st.Why == "" {
+						t.Errorf("%s: %s has no reason", s.Name, st.Drill)
+					}
+				}
+				for _, st := range pic.Stations {
+					if !st.Fits {
+						t.Errorf("%s for %d: %s does not fit the hall", s.Name, n, st.Drill.Name)
+					}
+				}
+			}
+		}
+	}
+}
+
+func TestAgainKeepsWhatIsPinned(t *testing.T) {
+	in := plantest.Proposed(t, plantest.Hall(17), "circuit", doc.Aim{Kind: "skill", Value: "catching"})
+	if d := in.Drills[in.Plan.Stations[0].Drill]; d.Skills[0] != "catching" || in.Plan.Key != "key of catching" {
+		t.Errorf("for catching: %v, key %q", d.Skills, in.Plan.Key)
+	}
+	in.Plan.Stations[2].Pinned, in.Plan.Blocks[3].Pinned, in.Plan.Blocks[3].Title = true, true, "Our own game"
+	in.Plan.Pinned = []string{"deal"}
+	kept, dealt := in.Plan.Stations[2].Drill, fmt.Sprint(in.Plan.Deal)
+	changed := 0
+	for range 4 {
+		next := plantest.Proposed(t, in, "circuit", doc.Aim{Kind: "skill", Value: "catching"})
+		if next.Plan.Stations[2].Drill != kept || next.Plan.Blocks[3].Title != "Our own game" || fmt.Sprint(next.Plan.Deal) != dealt {
+			t.Fatalf("a pinned choice changed: %+v", next.Plan)
+		}
+		for i, s := range next.Plan.Stations {
+			if i < len(in.Plan.Stations) && s.Drill != in.Plan.Stations[i].Drill {
+				changed++
+			}
+		}
+		in = next
+	}
+	if changed == 0 {
+		t.Error("four times again, and nothing that is not pinned changed")
+	}
+}
+
+// late reports the 95th of a hundred durations: what a coach waits at worst.
+func late(b *testing.B, took []time.Duration) {
+	slices.Sort(took)
+	b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "ms-p95")
+}
+
+func BenchmarkPropose(b *testing.B) {
+	in := plantest.Hall(30)
+	var took []time.Duration
+	b.ReportAllocs()
+	for b.Loop() {
+		start := time.Now()
+		in = plantest.Proposed(b, in, "circuit", doc.Aim{Kind: "lack"})
+		check.Plan(in)
+		took = append(took, time.Since(start))
+	}
+	late(b, took)
+}
+
+func BenchmarkRecheck(b *testing.B) {
+	in := plantest.Proposed(b, plantest.Hall(30), "circuit", doc.Aim{Kind: "lack"})
+	var took []time.Duration
+	b.ReportAllocs()
+	for i := 0; b.Loop(); i++ {
+		in.Plan.Work = 300 + i%5*30
+		start := time.Now()
+		check.Plan(in)
+		took = append(took, time.Since(start))
+	}
+	late(b, took)
+}
+
+// A plan from a file may carry any seed.
+func TestAnySeedProposes(t *testing.T) {
+	in := plantest.Hall(12)
+	in.Plan.Seed = 1<<64 - 2
+	if _, err := propose.Plan(in, "circuit", doc.Aim{Kind: "lack"}); err != nil {
+		t.Error(err)
+	}
+}

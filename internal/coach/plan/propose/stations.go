@@ -1,0 +1,159 @@
+package propose
+
+import (
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/work"
+	"gruppo/internal/coach/suggest"
+)
+
+// stations chooses how many and which.
+func (pr *proposal) stations() {
+	n := len(pr.in.Players)
+	var pins []doc.Station
+	for _, s := range pr.in.Plan.Stations {
+		if s.Pinned {
+			pins = append(pins, s)
+			pr.chosen = append(pr.chosen, pr.in.Drill(s.Drill))
+		}
+	}
+	count := int(math.Round(float64(n) / idealGroup))
+	fixed := time.Duration(pr.p.Brief) * time.Second
+	use := suggest.Station
+	for _, b := range pr.p.Blocks {
+		fixed += time.Duration(b.Minutes) * time.Minute
+	}
+	for _, s := range pr.shape.blocks {
+		if s.kind == doc.Circuit {
+			use = s.use
+		}
+	}
+	room := pr.in.Booked - fixed
+	most := int(room.Seconds()) / (shortRound + 40)
+	count = max(2, len(pins), min(count, 6, most))
+	if pr.shape.Key == "game-key-game" {
+		count = max(2, len(pins), min(count, 3))
+	}
+	pr.p.Groups = max(1, min(count, n))
+	if !pr.has(doc.Circuit) {
+		return
+	}
+	pr.f.Use, pr.f.Size = use, (n+pr.p.Groups-1)/max(1, pr.p.Groups)
+	pr.f.Given = pr.in.Before(len(pr.in.Plan.Blocks))
+	at := map[int]doc.Station{}
+	for i, s := range pr.in.Plan.Stations {
+		if s.Pinned && i < count {
+			at[i] = s
+		} else if s.Pinned {
+			for j := range count {
+				if _, taken := at[j]; !taken && (j >= len(pr.in.Plan.Stations) || !pr.in.Plan.Stations[j].Pinned) {
+					at[j] = s
+					break
+				}
+			}
+		}
+	}
+	coaches := 0 // stations that need a coach, against coaches there are
+	for _, l := range pr.in.Leaders {
+		if l.Role != coach.RoleHelper {
+			coaches++
+		}
+	}
+	helpers := len(pr.in.Leaders) - coaches
+	for _, s := range at {
+		coaches, helpers = staffed(pr.in.Drill(s.Drill), coaches, helpers)
+	}
+	area := pr.in.Floor.Inside().Length * pr.in.Floor.Inside().Width * 0.72 / float64(max(1, count))
+	for i := range count {
+		if s, ok := at[i]; ok {
+			pr.p.Stations = append(pr.p.Stations, s)
+			continue
+		}
+		pr.f.Chosen = pr.chosen
+		if i > len(pins) { // the first is for the aim, the others for the rest of what they lack
+			pr.f.Aim = ""
+		}
+		for tries, s := range suggest.Drills(pr.in.Shelf, pr.f) {
+			c, h := staffed(*s.Drill, coaches, helpers)
+			wide := (s.Drill.Length + s.Drill.Clearance) * (s.Drill.Width + s.Drill.Clearance)
+			if tries < len(pr.in.Shelf)-1 && (c < 0 || h < 0 || wide > area*1.5) {
+				continue
+			}
+			coaches, helpers = c, h
+			pr.chosen = append(pr.chosen, *s.Drill)
+			pr.p.Stations = append(pr.p.Stations, doc.Station{Drill: s.Drill.ID, Edition: max(1, s.Drill.Edition), Why: reason(s)})
+			break
+		}
+	}
+	pr.f.Aim = pr.aim
+	if pr.pinned("floor") {
+		for i := range pr.p.Stations {
+			if i < len(pr.in.Plan.Stations) && pr.p.Stations[i].Spot == nil {
+				pr.p.Stations[i].Spot = pr.in.Plan.Stations[i].Spot
+			}
+		}
+	}
+	pr.fitFloor()
+}
+
+// staffed is what is left of coaches and helpers when somebody stands at the drill; a coach can stand in for a helper.
+func staffed(d coach.Drill, coaches, helpers int) (int, int) {
+	switch d.Leader {
+	case coach.AnyCoach, coach.Qualified:
+		return coaches - 1, helpers
+	case coach.AnyHelper:
+		if helpers > 0 {
+			return coaches, helpers - 1
+		}
+		return coaches - 1, helpers
+	}
+	return coaches, helpers
+}
+
+// fitFloor drops the last stations that find no place on the floor, unless they are pinned.
+func (pr *proposal) fitFloor() {
+	for len(pr.p.Stations) > 2 {
+		var sizes []floor.Size
+		var fixed []*floor.Spot
+		for _, s := range pr.p.Stations {
+			sizes, fixed = append(sizes, work.SizeOf(pr.in.Drill(s.Drill))), append(fixed, s.Spot)
+		}
+		_, fits := floor.Layout(pr.in.Floor, sizes, fixed)
+		i := slices.Index(fits, false)
+		if i < 0 {
+			return
+		}
+		for j := len(fits) - 1; j >= 0; j-- { // the largest that has no place and is not pinned
+			if !fits[j] && !pr.p.Stations[j].Pinned && (pr.p.Stations[i].Pinned || sizes[j].Length*sizes[j].Width > sizes[i].Length*sizes[i].Width) {
+				i = j
+			}
+		}
+		if pr.p.Stations[i].Pinned {
+			return
+		}
+		pr.p.Stations = slices.Delete(pr.p.Stations, i, i+1)
+		pr.p.Groups = max(1, min(pr.p.Groups, len(pr.p.Stations)))
+		pr.p.Why["floor"] = "Fewer stations, so that each has its room."
+	}
+}
+
+func reason(s suggest.Suggestion) string {
+	why := slices.Clone(s.Because[:min(2, len(s.Because))])
+	if len(s.But) > 0 {
+		why = append(why, "but "+s.But[0])
+	}
+	return upperList(why)
+}
+
+func upperList(why []string) string {
+	if len(why) == 0 {
+		return "It fits the group and the floor."
+	}
+	return work.Upper(strings.Join(why, "; ")) + "."
+}

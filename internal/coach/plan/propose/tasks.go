@@ -1,0 +1,100 @@
+package propose
+
+import (
+	"fmt"
+	"slices"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/work"
+	"gruppo/internal/coach/rotate"
+	"gruppo/internal/coach/suggest"
+	"gruppo/internal/coach/target"
+)
+
+// tasks gives the blocks their drills.
+func (pr *proposal) tasks() {
+	shape := map[doc.Kind][]part{}
+	for _, s := range pr.shape.blocks {
+		shape[s.kind] = append(shape[s.kind], s)
+	}
+	game := -1 // "game again" is the first game
+	for i := range pr.p.Blocks {
+		b := &pr.p.Blocks[i]
+		parts := shape[b.Kind]
+		if len(parts) > 0 {
+			shape[b.Kind] = parts[1:]
+		}
+		if b.Pinned {
+			continue
+		}
+		pr.f.Chosen, pr.f.Size, pr.f.Wanted = pr.chosen, len(pr.in.Players), nil
+		for _, d := range pr.chosen {
+			pr.f.Wanted = append(pr.f.Wanted, d.NotBefore...)
+		}
+		switch {
+		case b.Kind == doc.OneKey:
+			b.Note, b.Why = pr.p.Key, "The first key of "+pr.aim+"."
+			if len(pr.keys) == 0 {
+				b.Why = "Write the one key of the day here."
+			}
+		case b.Kind == doc.Ladder:
+			pr.ladder(b)
+		case b.Kind == doc.Look:
+			b.Why = "Partners change, so that you see everybody from more than one side."
+		case b.Kind == doc.Game:
+			games := rotate.Games(len(pr.in.Players), pr.in.Floor.Inside().Length, pr.in.Floor.Inside().Width, 1)
+			if len(games) > 0 {
+				g := games[pr.seed%uint64(min(2, len(games)))]
+				b.Game = &g
+				b.Note = work.Upper(g.String())
+				b.Why = fmt.Sprintf("Uses all %d, %.0f m² each.", len(pr.in.Players), g.MetresEach)
+			}
+			if game >= 0 {
+				b.Drill, b.Edition, b.Game, b.Note = pr.p.Blocks[game].Drill, pr.p.Blocks[game].Edition, pr.p.Blocks[game].Game, pr.p.Blocks[game].Note
+				continue
+			}
+			game = i
+			pr.task(b, suggest.Game, 20)
+		case len(parts) > 0 && parts[0].use != "":
+			pr.task(b, parts[0].use, 15)
+		}
+	}
+}
+
+// task puts the best drill for a use into the block, if it is good enough.
+func (pr *proposal) task(b *doc.Block, use suggest.Use, enough float64) {
+	pr.f.Use = use
+	for _, s := range suggest.Drills(pr.in.Shelf, pr.f) {
+		blocked := slices.ContainsFunc(pr.in.Players, func(p coach.Player) bool { return pr.in.Forbids(p, *s.Drill) != "" })
+		if s.Score < enough {
+			return
+		}
+		if blocked || b.Kind.Partners() && s.Drill.Least > 2 || !b.Kind.Partners() && s.Drill.Most < len(pr.in.Players) && use == suggest.WarmUp {
+			continue
+		}
+		b.Drill, b.Edition = s.Drill.ID, max(1, s.Drill.Edition)
+		if b.Why == "" {
+			b.Why = reason(s)
+		}
+		pr.chosen = append(pr.chosen, *s.Drill)
+		return
+	}
+}
+
+// ladder takes drills of the aim from the likeliest to succeed to the hardest.
+func (pr *proposal) ladder(b *doc.Block) {
+	pr.f.Use = suggest.Parts
+	var steps []coach.Drill
+	for _, s := range suggest.Drills(pr.in.Shelf, pr.f) {
+		if _, counts := target.For(s.Drill.Target, 0.5); counts && s.Score > -20 && len(steps) < 4 && (pr.aim == "" || slices.Contains(s.Drill.Skills, pr.aim) || len(steps) < 2) {
+			steps = append(steps, *s.Drill)
+		}
+	}
+	slices.SortStableFunc(steps, func(x, y coach.Drill) int { return int(1000*y.Chance) - int(1000*x.Chance) })
+	for _, d := range steps {
+		b.Steps = append(b.Steps, doc.Task{Drill: d.ID, Edition: max(1, d.Edition)})
+		pr.chosen = append(pr.chosen, d)
+	}
+	b.Why = "From the surest to the hardest; each until it holds, and when the time is up it is enough for today."
+}

@@ -1,0 +1,251 @@
+package work
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/load"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/rotate"
+	"gruppo/internal/coach/say"
+	"gruppo/internal/day"
+)
+
+// Row is one player's line of the ledger.
+type Row struct {
+	Player   coach.Player
+	Stage    string
+	Group    int
+	Reps     float64
+	Active   time.Duration
+	Waiting  time.Duration
+	Resting  time.Duration
+	Moving   time.Duration
+	Away     time.Duration // not there yet, or gone
+	Wait     time.Duration // the longest usual wait between two turns
+	LeadSees []int         // rounds in which the lead has this player
+	SeenBy   []string      // first names of all who do
+	BySkill  map[string]float64
+}
+
+// Instead is a player's own task at a station or in a block.
+type Instead struct {
+	Player coach.Player
+	Do     string // the edit that gives or takes it: side or block-side
+	At     int    // the station or block, from 0
+	Where  string
+	Does   string
+}
+
+// part is how much of from–to the player is there.
+func (t There) part(from, to time.Duration) time.Duration {
+	until := to
+	if t.Until > 0 {
+		until = min(to, t.Until)
+	}
+	return max(0, until-max(from, t.From))
+}
+
+// with counts the players who do as the others do, and not a task of their own.
+func Joining(sides map[string]doc.Task, players []coach.Player) (n int) {
+	for _, p := range players {
+		if _, aside := sides[p.ID]; !aside {
+			n++
+		}
+	}
+	return n
+}
+
+// task is what a player does where the others do a drill: their own task, or the drill. Nil: they sit out.
+func (in Input) TaskOf(sides map[string]doc.Task, p coach.Player, d coach.Drill) *coach.Drill {
+	own, aside := sides[p.ID]
+	switch {
+	case !aside:
+		return &d
+	case own.Drill == "":
+		return nil
+	}
+	d = in.Drill(own.Drill)
+	return &d
+}
+
+// asides lists who does something else.
+func (pic *Picture) asides(in Input) {
+	add := func(do string, at int, where string, sides map[string]doc.Task) {
+		for _, p := range in.Players {
+			own, aside := sides[p.ID]
+			if !aside {
+				continue
+			}
+			does := "sits out"
+			if own.Drill != "" {
+				does = in.Drill(own.Drill).Name
+			}
+			pic.Instead = append(pic.Instead, Instead{p, do, at, where, does})
+		}
+	}
+	for _, s := range pic.Stations {
+		add("side", s.Index, fmt.Sprintf("%d %s", s.Index+1, s.Drill.Name), s.Side)
+	}
+	for _, b := range pic.Blocks {
+		add("block-side", b.Index, b.Title, b.Side)
+	}
+}
+
+func (pic *Picture) ledger(in Input) {
+	reps, active := 0.0, 0.0
+	everyone := 0
+	for _, g := range pic.Groups {
+		everyone += len(g.Players)
+	}
+	for _, g := range pic.Groups {
+		for _, p := range g.Players {
+			row := pic.row(in, g, p, everyone)
+			reps += row.Reps
+			active += float64(row.Active)
+			pic.Ledger = append(pic.Ledger, row)
+		}
+	}
+	slices.SortStableFunc(pic.Ledger, func(a, b Row) int { // the least served on top
+		return cmp.Or(cmp.Compare(math.Round(a.Reps), math.Round(b.Reps)), cmp.Compare(a.Active, b.Active), a.Group-b.Group, cmp.Compare(a.Player.Name, b.Player.Name))
+	})
+	if n := float64(len(pic.Ledger)); n > 0 && pic.Total > 0 {
+		pic.Reps, pic.Active = reps/n, active/n/float64(pic.Total)
+	}
+}
+
+// row is one player's share of everything.
+func (pic *Picture) row(in Input, g Group, p coach.Player, everyone int) Row {
+	row := Row{Player: p, Stage: in.Stages[p.Stage], Group: g.Index, BySkill: map[string]float64{}}
+	here := in.There[p.ID]
+	share := func(d coach.Drill, n int, t time.Duration) {
+		sh := load.Of(d).At(n, t)
+		row.Reps += sh.Reps
+		row.Active += sh.Active + sh.InRole
+		row.Waiting += sh.Waiting
+		row.Resting += sh.Resting
+		row.Wait = max(row.Wait, sh.Wait)
+		for _, skill := range d.Skills {
+			row.BySkill[skill] += sh.Reps
+		}
+	}
+	for _, b := range pic.Blocks {
+		if b.Kind == doc.Circuit {
+			continue
+		}
+		d := here.part(b.From, b.To)
+		row.Away += b.To - b.From - d
+		if own, aside := b.Side[p.ID]; aside {
+			if own.Drill == "" {
+				row.Resting += d
+			} else {
+				share(in.Drill(own.Drill), 1, d)
+			}
+			continue
+		}
+		everyone := everyone - len(b.Side)
+		switch {
+		case b.Kind == doc.Break:
+			row.Resting += d
+		case b.Kind == doc.Game && b.Block.Game != nil:
+			out := float64(b.Block.Game.Areas*b.Block.Game.Reserves) / float64(max(1, everyone))
+			row.Resting += time.Duration(float64(d) * out)
+			row.Active += time.Duration(float64(d) * (1 - out))
+		case b.Kind.Partners():
+			rests := 0.0
+			if team := max(2, b.Team); everyone%team == 1 && everyone > 1 {
+				rests = 1 / float64(everyone)
+			}
+			row.Resting += time.Duration(float64(d) * rests)
+			d = time.Duration(float64(d) * (1 - rests))
+			over := b.ChangeOver(d) // finding the next partner is not activity
+			row.Moving += over
+			if d -= over; b.Task != nil {
+				row.Reps += b.Task.Pace * d.Minutes()
+				for _, skill := range b.Task.Skills {
+					row.BySkill[skill] += b.Task.Pace * d.Minutes()
+				}
+			}
+			row.Active += d
+		case b.Task != nil && b.Kind.Active():
+			share(*b.Task, everyone, d)
+		case b.Kind.Active():
+			row.Active += d
+		}
+	}
+	for r, s := range g.Route {
+		round := pic.Rounds[r]
+		d := here.part(round.From, round.To)
+		row.Away += round.To - round.From - d
+		if s == rotate.Rest {
+			row.Resting += d
+			continue
+		}
+		st := pic.Stations[s]
+		if own, aside := st.Side[p.ID]; !aside {
+			share(st.Drill, pic.Together(st, r), d) // two groups that come at once share the places
+		} else if own.Drill == "" {
+			row.Resting += d
+		} else {
+			share(in.Drill(own.Drill), 1, d)
+		}
+		if l := pic.LeaderIn(st, r); l != nil && d > 0 && l.Covers(round.From, round.To) {
+			if l.Role == coach.RoleLead {
+				row.LeadSees = append(row.LeadSees, r+1)
+			}
+			if name := say.First(l.Name); !slices.Contains(row.SeenBy, name) {
+				row.SeenBy = append(row.SeenBy, name)
+			}
+		}
+	}
+	for _, m := range pic.Moments {
+		if m.Kind == "change" {
+			row.Moving += here.part(m.From, m.To)
+		}
+	}
+	return row
+}
+
+// at is how many do the station's drill in a round, counted from 0.
+func (pic *Picture) Together(s StationAt, round int) (n int) {
+	for _, g := range []int{s.Visits[round], s.Also[round]} {
+		if g != rotate.Rest {
+			n += Joining(s.Side, pic.Groups[g].Players)
+		}
+	}
+	return n
+}
+
+// forbids is what a drill asks for that the player must not do now, or nothing.
+func (in Input) Forbids(p coach.Player, d coach.Drill) string {
+	for _, l := range p.Limits {
+		if l.Until.Holds(day.Of(in.Start)) && slices.Contains(d.Asks, l.What) {
+			return l.What
+		}
+	}
+	if no := in.There[p.ID].No; no != "" && slices.Contains(d.Asks, no) {
+		return no
+	}
+	return ""
+}
+
+// forbidden is what a player must not do now of what is theirs to do where the others do a drill, or nothing.
+func (in Input) Forbidden(sides map[string]doc.Task, p coach.Player, d coach.Drill) string {
+	if own := in.TaskOf(sides, p, d); own != nil {
+		return in.Forbids(p, *own)
+	}
+	return ""
+}
+
+// OwnTime is how long each player of a group has a place of the station in a round.
+func (pic *Picture) OwnTime(s StationAt) time.Duration {
+	size := 0
+	for _, g := range pic.Groups {
+		size = max(size, len(g.Players))
+	}
+	return load.Of(s.Drill).At(size, time.Duration(pic.Plan.Work)*time.Second).Active
+}

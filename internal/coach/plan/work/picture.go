@@ -1,0 +1,245 @@
+package work
+
+import (
+	"math"
+	"strings"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/target"
+)
+
+// Leader is a member who is there from–until, counted from the session's start.
+type Leader struct {
+	ID, Name    string
+	Role        coach.Role
+	From, Until time.Duration // Until zero: to the end
+}
+
+// There is what is different about a player today.
+type There struct {
+	From, Until time.Duration // Until zero: to the end
+	No          string        // a limit for today only
+}
+
+// Taken is somebody else's booking of the same place.
+type Taken struct {
+	What        string
+	From, Until time.Duration // counted from this session's start
+}
+
+// Elsewhere is another booking of a leader at this session's time, counted from its start.
+type Elsewhere struct {
+	Leader, What string
+	From, Until  time.Duration
+}
+
+// Input is everything a plan is worked out from.
+type Input struct {
+	Plan      doc.Plan
+	Booked    time.Duration
+	Start     time.Time
+	Players   []coach.Player // who is coming
+	There     map[string]There
+	Stages    map[string]string // names, by id
+	Family    coach.Family      // of sports
+	Units     coach.Units       // that the club reads lengths in
+	Leaders   []Leader
+	Drills    map[string]coach.Drill // of the plan, in its editions, by id
+	Shelf     []coach.Drill          // what could be chosen
+	Floor     floor.Floor
+	Tries     map[string]map[string][]target.Series // player → skill, or "drill " and its id → what was marked
+	Met       map[[2]string]float64                 // two player ids in order → how lately they were in a group: 1 last time, fading
+	Missing   map[string][]coach.Criterion          // player → what is not shown yet
+	Shows     coach.Showing                         // which drills show which criteria
+	Looks     map[string][]string                   // player → ids of the criteria that are to be marked in this session
+	Kit       []coach.Kit
+	Recent    map[string]float64 // drill → weeks since this class had it
+	PerAdult  int                // the club's own limit of players for each adult; 0: none set
+	Taken     []Taken
+	Elsewhere []Elsewhere
+	Running   bool // in the hall: the check is for planning, and is left out
+}
+
+// Picture is a plan worked out: the same figures stand behind Floor, Strip and Ledger.
+type Picture struct {
+	Plan     doc.Plan
+	Start    time.Time
+	Booked   time.Duration
+	Total    time.Duration
+	Blocks   []Span
+	Rounds   []Round
+	Moments  []Moment
+	Change   time.Duration
+	Longest  float64 // metres of the longest walk at a change
+	Rotation string  // why the rotation is as it is
+	Stations []StationAt
+	Groups   []Group
+	Undealt  []coach.Player // coming, but in no group yet
+	Ledger   []Row
+	Leaders  []LeaderRow
+	Kit      []KitRow
+	Criteria []CriterionRow
+	Instead  []Instead // who does something else than the others, and where
+	Reps     float64   // mean a player
+	Active   float64   // share of the session the players move, mean
+	Floor    floor.Floor
+
+	CanLead []Leader
+	Dropped []string // musts of the rotation that could not hold, in words
+}
+
+// Span is a block on the session's clock, as offsets from the start.
+type Span struct {
+	doc.Block
+	Index    int
+	From, To time.Duration
+	Task     *coach.Drill
+	First    int // of a stations block: its first round, counted from 0
+	Count    int // and how many it holds
+}
+
+// Does names what everybody does in the block, and says how: the drill's own words, else what this kind of block is for.
+func (b Span) Does() (what, how string) {
+	usual := map[doc.Kind]string{
+		doc.OneKey: "Show the whole skill. Look. Show it again with the key alone, and speak of nothing else. Let them say it back.",
+		doc.Break:  "Drink. Ask who hurts, and who has not been looked at.",
+		doc.Close:  "Let them say the key back. Cool down, kit away, the task for home.",
+	}
+	what, how = b.Title, usual[b.Kind]
+	switch {
+	case b.Task != nil:
+		what, how = b.Task.Name, b.Task.Setup
+	case b.Game != nil:
+		what = b.Game.String()
+	}
+	if b.Note != "" {
+		how = strings.TrimSpace(b.Note + "\n" + how)
+	}
+	return what, how
+}
+
+// RallyLadder reports whether the block's pairs have one score together, so that nobody wins.
+func (b Span) RallyLadder() bool { return b.Task != nil && b.Task.Target.Kind == coach.RallyLadder }
+
+// Changed says what the drill asks for where the plan asks for something else at the station, and nothing where they agree.
+func (s StationAt) Changed() string {
+	if asks := s.Drill.Target.String(); asks != s.Target.String() {
+		return asks
+	}
+	return ""
+}
+
+// StationAt is a station on the floor.
+type StationAt struct {
+	doc.Station
+	Index  int // from 0
+	Drill  coach.Drill
+	Target coach.Target
+	Leader *Leader
+	Spot   floor.Spot
+	Fits   bool
+	Visits []int // the group there in each round, or rotate.Rest
+	Also   []int // a second group, where two may come
+}
+
+// Fire is the strip in which balls fly on, or an empty spot.
+func (s StationAt) Fire() floor.Spot {
+	if s.Drill.Fire <= 0 {
+		return floor.Spot{}
+	}
+	return s.Spot.Fire(s.Drill.Fire)
+}
+
+// walkingPace in m/s and the seconds a group takes to settle: common practice, no source.
+const (
+	walkingPace = 1.2
+	settle      = 15
+)
+
+// Work works the plan out.
+func Out(in Input) Picture {
+	p := in.Plan
+	pic := Picture{Plan: p, Start: in.Start, Booked: in.Booked, Floor: in.Floor, CanLead: in.Leaders}
+	pic.place(in)
+	pic.group(in)
+	pic.rotation(in)
+	pic.timetable(in)
+	pic.ledger(in)
+	pic.asides(in)
+	if !in.Running {
+		pic.leaderRows(in)
+		pic.kit(in)
+		pic.criteria(in)
+	}
+	return pic
+}
+
+// SizeOf is what a drill asks of the floor.
+func SizeOf(d coach.Drill) floor.Size {
+	return floor.Size{Length: max(1, d.Length), Width: max(1, d.Width), Clearance: d.Clearance, Fire: d.Fire}
+}
+
+func (in Input) Leader(id string) *Leader {
+	for i := range in.Leaders {
+		if in.Leaders[i].ID == id {
+			return &in.Leaders[i]
+		}
+	}
+	return nil
+}
+
+func (in Input) Drill(id string) coach.Drill {
+	d, ok := in.Drills[id]
+	if !ok {
+		d = coach.Drill{ID: id, Name: "A drill that is gone", Least: 1, Most: 99, Length: 8, Width: 6}
+	}
+	return d
+}
+
+func (pic *Picture) place(in Input) {
+	var sizes []floor.Size
+	var fixed []*floor.Spot
+	for i, s := range in.Plan.Stations {
+		d := in.Drill(s.Drill)
+		st := StationAt{Station: s, Index: i, Drill: d, Target: d.Target}
+		if s.Target > 0 {
+			st.Target = st.Target.To(s.Target)
+		}
+		if !in.Plan.Move {
+			st.Leader = in.Leader(s.Leader)
+		}
+		pic.Stations = append(pic.Stations, st)
+		sizes = append(sizes, SizeOf(d))
+		fixed = append(fixed, s.Spot)
+	}
+	spots, fits := floor.Layout(in.Floor, sizes, fixed)
+	for i := range pic.Stations {
+		pic.Stations[i].Spot, pic.Stations[i].Fits = spots[i], fits[i]
+	}
+}
+
+// covers reports whether the leader is there from–until.
+func (l Leader) Covers(from, to time.Duration) bool {
+	return l.From <= from && (l.Until == 0 || l.Until >= to)
+}
+
+// wholeSeconds is as exact as a guess of a try's length can be.
+func WholeSeconds(s float64) time.Duration {
+	return time.Duration(math.Max(1, math.Round(s))) * time.Second
+}
+
+func Upper(s string) string {
+	r := []rune(s)
+	return strings.ToUpper(string(r[:1])) + string(r[1:])
+}
+
+func Mean(xs []float64) float64 {
+	s := 0.0
+	for _, x := range xs {
+		s += x
+	}
+	return s / float64(max(1, len(xs)))
+}

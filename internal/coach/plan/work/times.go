@@ -1,0 +1,101 @@
+package work
+
+import (
+	"fmt"
+	"math"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/load"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/rotate"
+	"gruppo/internal/coach/target"
+)
+
+// Round is one work period of the stations.
+type Round struct {
+	Number   int // from 1
+	From, To time.Duration
+	Block    int // the block it is in
+}
+
+// Moment is a stretch in which everybody stays where they are.
+type Moment struct {
+	From, To time.Duration
+	Kind     string // block, brief, work, change
+	Label    string
+	Block    int
+	Round    int // from 1 for work and change
+}
+
+// ChangeFor is the time a change takes for a walk of so many metres: at 1.2 m/s, plus 15 s to settle, up to the next 5 s.
+func ChangeFor(metres float64) time.Duration {
+	s := metres/walkingPace + settle
+	return time.Duration(math.Ceil(s/5-1e-9)) * 5 * time.Second
+}
+
+func (pic *Picture) timetable(in Input) {
+	pic.Blocks, pic.Moments = nil, nil
+	at, laid, shares := time.Duration(0), 0, pic.Plan.Shares(len(pic.Rounds))
+	work := time.Duration(pic.Plan.Work) * time.Second
+	for i, b := range pic.Plan.Blocks {
+		span := Span{Block: b, Index: i, From: at, To: at + time.Duration(b.Minutes)*time.Minute}
+		if d, ok := in.Drills[b.Drill]; ok && b.Kind != doc.Circuit { // stations have their own
+			span.Task = &d
+		}
+		if span.RallyLadder() && b.Way == rotate.WinnerStays { // a pair climbs together: nobody wins
+			span.Way = rotate.MoveOn
+		}
+		if b.Kind != doc.Circuit {
+			pic.Moments = append(pic.Moments, Moment{From: span.From, To: span.To, Kind: "block", Label: b.Title, Block: i})
+			pic.Blocks = append(pic.Blocks, span)
+			at = span.To
+			continue
+		}
+		span.First, span.Count = laid, shares[i]
+		t := at
+		if laid == 0 && span.Count > 0 && pic.Plan.Brief > 0 {
+			t += time.Duration(pic.Plan.Brief) * time.Second
+			pic.Moments = append(pic.Moments, Moment{From: at, To: t, Kind: "brief", Label: "Explain the stations", Block: i})
+		}
+		for n := range span.Count { // brief + R·work + (R − 1)·change
+			r := &pic.Rounds[laid]
+			laid++
+			*r = Round{Number: laid, From: t, To: t + work, Block: i}
+			pic.Moments = append(pic.Moments, Moment{From: r.From, To: r.To, Kind: "work", Label: fmt.Sprint("Round ", laid), Block: i, Round: laid})
+			t = r.To
+			if n+1 < span.Count {
+				t += pic.Change
+				pic.Moments = append(pic.Moments, Moment{From: r.To, To: t, Kind: "change", Label: "Change", Block: i, Round: laid})
+			}
+		}
+		span.To = t
+		pic.Blocks = append(pic.Blocks, span)
+		at = t
+	}
+	pic.Total = at
+}
+
+// StepTime is how long a player with an even chance of keeping up needs for a ladder's step: the time by which four in five of the middle players are done.
+func (in Input) StepTime(d coach.Drill) time.Duration {
+	var chances []float64
+	for _, p := range in.Players {
+		r, _ := in.Chance(p, d)
+		chances = append(chances, r.P)
+	}
+	if len(chances) == 0 {
+		chances = []float64{d.Chance}
+	}
+	chain, has := target.For(d.Target, math.Round(Mean(chances)*50)/50)
+	if !has || d.TrySeconds <= 0 {
+		return 4 * time.Minute
+	}
+	every := load.Of(d)
+	every.Each = 0 // as many turns as it takes
+	own := every.At(max(1, len(in.Players)), time.Hour).Active
+	by := chain.By(WholeSeconds(d.TrySeconds), WholeSeconds(d.Fetch), 0.8)[0]
+	if by == 0 || own == 0 {
+		return time.Hour
+	}
+	return time.Duration(float64(by) * float64(time.Hour) / float64(own)).Round(time.Second)
+}
