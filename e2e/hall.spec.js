@@ -505,7 +505,7 @@ test('pads for pairs and teams, the circuit, a count in a time, and a ladder by 
   const edit = async (what, at, value) => {
     const was = await page.locator('#plan').getAttribute('data-version')
     const r = await page.request.post('/sessions/' + beginners + '/plan', {
-      form: { do: what, at: String(at), value, version: was },
+      form: { do: what, at, value, version: was },
       headers: { 'Sec-Fetch-Site': 'same-origin' },
     })
     expect(r.status()).toBeLessThan(400)
@@ -518,11 +518,12 @@ test('pads for pairs and teams, the circuit, a count in a time, and a ladder by 
       .evaluateAll((o) => o.map((x) => [x.textContent.replace(/ \(.*/, ''), x.value])),
   )
   for (const [i, name] of ['Rally for two', 'Seven against eleven', 'Team of two to twenty'].entries())
-    await edit('drill', i, drills[name])
-  for (const name of ['Seven throws', 'Own wall count']) await edit('add-station', 0, drills[name])
-  await edit('groups', 0, '1')
-  await edit('add-block', 0, 'ladder')
-  for (const name of ['Lob and catch', 'Jump and catch']) await edit('task', 0, drills[name])
+    await edit('drill', 's' + (i + 1), drills[name])
+  for (const name of ['Seven throws', 'Own wall count']) await edit('add-station', '', drills[name])
+  await edit('groups', '', '1')
+  await edit('add-block', 'b1', 'ladder')
+  const ladder = await page.locator('.bar').first().getAttribute('data-id')
+  for (const name of ['Lob and catch', 'Jump and catch']) await edit('task', ladder, drills[name])
   await page.goto('/courtside/' + beginners)
   const state = () => page.request.get('/courtside/' + beginners + '/state').then((r) => r.json())
   const plan = await state()

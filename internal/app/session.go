@@ -174,8 +174,8 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *work.Input, ids [
 	in.Recent = map[string]float64{}
 	var deals [][][]string
 	for _, h := range g.History {
-		deals = append(deals, h.Deal)
-		for _, s := range h.Stations {
+		deals = append(deals, h.Plan.DealOf(h.Plan.First()).Players)
+		for _, s := range h.Plan.Stations() {
 			if _, known := in.Recent[s.Drill]; !known {
 				in.Recent[s.Drill] = in.Start.Sub(h.Starts).Hours() / 24 / 7
 			}

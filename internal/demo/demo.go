@@ -329,11 +329,11 @@ func (l *loader) used() error {
 	for _, s := range all {
 		for _, name := range []string{"Hoop throws", "Jump-shot approach"} {
 			d := l.drill[name]
-			if !s.StartsAt.Before(l.now) || !slices.ContainsFunc(s.Plan.Stations, func(x doc.Station) bool { return x.Drill == d.ID }) {
+			if !s.StartsAt.Before(l.now) || !slices.ContainsFunc(s.Plan.Stations(), func(x doc.Station) bool { return x.Drill == d.ID }) {
 				continue
 			}
 			weeks := l.now.Sub(s.StartsAt).Hours() / 24 / 7
-			for _, g := range s.Plan.Deal {
+			for _, g := range s.Plan.Deals[0].Players {
 				for _, id := range g {
 					if rng.IntN(3) > 0 || slices.Contains(told, id) {
 						continue
@@ -503,6 +503,7 @@ var classNames = []string{"Skipping club", "Tuesday hall", "Adult beginners", "T
 // planFor is a class's plan in a week, dealt to the players who come.
 func (l *loader) planFor(c store.Class, week int, coming []store.Player) (doc.Plan, error) {
 	p := doc.Start(time.Duration(c.Minutes)*time.Minute, coach.BallGames)
+	stations := p.First()
 	names := circuits[c.Name][week%len(circuits[c.Name])]
 	for i, n := range names {
 		d := l.drill[n]
@@ -510,16 +511,26 @@ func (l *loader) planFor(c store.Class, week int, coming []store.Player) (doc.Pl
 		if d.Leader != coach.SelfRun && i < len(c.Members) {
 			s.Leader = c.Members[i%len(c.Members)].Member
 		}
-		p.Stations = append(p.Stations, s)
+		stations.Stations = append(stations.Stations, s)
 	}
-	p.Groups, p.Seed = len(names), uint64(week)
+	p.Deals[0].Groups, p.Seed = len(names), uint64(week)
 	if c.Name == "Tuesday hall" {
 		p.Key = "elbow over ear"
-		p.Blocks = []doc.Block{{Kind: doc.Together, Title: "Warm-up", Minutes: 10, Drill: l.drill["Harbour round"].ID, Edition: 1}, {Kind: doc.Look, Title: "First look", Minutes: 9, Way: rotate.MoveOn, Turn: 45, Drill: l.drill["Rally for two"].ID, Edition: 1}, {Kind: doc.OneKey, Title: "One key", Minutes: 5}, {Kind: doc.Circuit, Title: "Stations"}, {Kind: doc.Game, Title: "Game with floaters", Minutes: 24}, {Kind: doc.Close, Title: "Close", Minutes: 6}}
+		p.Blocks = []doc.Block{
+			{Kind: doc.Together, Title: "Warm-up", Minutes: 10, Drill: l.drill["Harbour round"].ID, Edition: 1},
+			{Kind: doc.Look, Title: "First look", Minutes: 9, Way: rotate.MoveOn, Turn: 45, Drill: l.drill["Rally for two"].ID, Edition: 1},
+			{Kind: doc.OneKey, Title: "One key", Minutes: 5},
+			{Kind: doc.Stations, Title: "Stations", Circuit: stations},
+			{Kind: doc.Game, Title: "Game with floaters", Minutes: 24},
+			{Kind: doc.Close, Title: "Close", Minutes: 6},
+		}
 		if week%3 == 0 {
-			p.Stations[1].Leader, p.Stations[2].Leader, p.Stations[3].Leader = l.member["Ines"], l.member["Tomasz"], l.member["Bea"]
+			for i, who := range []string{"Ines", "Tomasz", "Bea"} {
+				stations.Stations[i+1].Leader = l.member[who]
+			}
 		}
 	}
+	p.Name()
 	var players []coach.Player
 	for _, pl := range coming {
 		for _, pr := range l.programs {
@@ -642,12 +653,13 @@ func (l *loader) pastSession(c store.Class, week int) error {
 // hall is what a session left beside its marks: what the rounds gave, who has which key, and notes that come back.
 func (l *loader) hall(c store.Class, s store.Session, pl doc.Plan, coming []store.Player, week int) error {
 	var given []run.Given
-	for i, st := range pl.Stations {
-		if i >= len(pl.Deal) || len(pl.Deal[i]) == 0 {
+	stations, dealt := pl.Stations(), pl.Deals[0].Players
+	for i, st := range stations {
+		if i >= len(dealt) || len(dealt[i]) == 0 {
 			continue
 		}
-		d, n := l.drillByID(st.Drill), len(pl.Deal[i])
-		work := time.Duration(pl.Work) * time.Second
+		d, n := l.drillByID(st.Drill), len(dealt[i])
+		work := time.Duration(pl.First().Work) * time.Second
 		at := load.Of(d).At(n, work)
 		given = append(given, run.Given{Round: 1, Station: i, Group: i, Drill: d.ID, Time: work, AtOnce: at.AtOnce, Players: n, Counted: n, Tries: int(at.Reps*float64(n)*0.86 + 0.5), Planned: at.Reps})
 	}
@@ -659,7 +671,7 @@ func (l *loader) hall(c store.Class, s store.Session, pl doc.Plan, coming []stor
 	}
 	lead := c.Members[0].Member
 	for i, p := range coming {
-		keys := l.drillByID(pl.Stations[i%len(pl.Stations)].Drill).Keys
+		keys := l.drillByID(stations[i%len(stations)].Drill).Keys
 		for j, key := range keys[:min(2, len(keys))] {
 			if (i+j+week+24)%3 == 0 {
 				if err := l.tx.AddKeyMark(l.ctx, store.KeyMark{ID: store.NewID(), Player: p.ID, Key: key, Has: l.ability[p.ID] > 0.55+0.1*float64(j), Session: s.ID, At: s.StartsAt.Add(40 * time.Minute), By: lead}); err != nil {
@@ -692,7 +704,7 @@ func (l *loader) marksOf(p store.Player, c store.Class, s store.Session, pl doc.
 			continue
 		}
 		for j, k := range stage.Criteria {
-			shows := slices.ContainsFunc(pl.Stations, func(x doc.Station) bool { return l.showing.Shows(k, l.drillByID(x.Drill)) })
+			shows := slices.ContainsFunc(pl.Stations(), func(x doc.Station) bool { return l.showing.Shows(k, l.drillByID(x.Drill)) })
 			if !shows || (i+j+week+24)%3 != 0 {
 				continue
 			}

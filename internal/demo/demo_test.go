@@ -114,7 +114,7 @@ func check(t *testing.T, ctx context.Context, tx *store.Tx, now time.Time) {
 		t.Fatalf("%s: %d Tuesdays ahead, %v", now, len(sessions), err)
 	}
 	in := func(p store.Player) int {
-		return slices.IndexFunc(sessions[0].Plan.Deal, func(g []string) bool { return slices.Contains(g, p.ID) })
+		return slices.IndexFunc(sessions[0].Plan.Deals[0].Players, func(g []string) bool { return slices.Contains(g, p.ID) })
 	}
 	sister := players[slices.IndexFunc(players, func(p store.Player) bool { return strings.HasPrefix(p.Name, "Davina ") })]
 	if a, b := in(find(0)), in(sister); a < 0 || a != b {

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"strings"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan/doc"
@@ -26,7 +27,7 @@ type PlanFile struct {
 
 const (
 	planFormat  = "gruppo-plan"
-	planVersion = 1
+	planVersion = 2
 )
 
 // MostPlan is the largest plan file that is read, in bytes.
@@ -50,10 +51,18 @@ func ReadPlan(b []byte) (f PlanFile, err error) {
 	}
 	d := json.NewDecoder(bytes.NewReader(b))
 	d.DisallowUnknownFields()
-	if err := d.Decode(&f); err != nil {
+	var raw struct {
+		PlanFile
+		Plan json.RawMessage `json:"plan"`
+	}
+	err = d.Decode(&raw)
+	if f = raw.PlanFile; err == nil && raw.Plan != nil {
+		f.Plan, err = doc.Read(raw.Plan)
+	}
+	if err != nil {
 		var kind *json.UnmarshalTypeError
 		if errors.As(err, &kind) {
-			return f, sentence("The file's %q is not what it should be.", kind.Field)
+			return f, sentence("The file's %q is not what it should be.", strings.TrimPrefix(kind.Field, "PlanFile."))
 		}
 		return f, sentence("The file has something this program does not know: %s.", err)
 	}

@@ -19,9 +19,9 @@ import (
 func planFile(t testing.TB) (PlanFile, []byte) {
 	t.Helper()
 	p := doc.Start(90*time.Minute, coach.BallGames)
-	p.Stations = []doc.Station{{Drill: "a", Edition: 2, Leader: "ines", Spot: &floor.Spot{X: 1, Y: 2, Length: 8, Width: 6, Turn: 90}, Variant: map[string]string{"Reef": "Closer"}}}
+	p.First().Stations = []doc.Station{{ID: "s1", Drill: "a", Edition: 2, Leader: "ines", Spot: &floor.Spot{X: 1, Y: 2, Length: 8, Width: 6, Turn: 90}, Variant: map[string]string{"Reef": "Closer"}}}
 	p.Blocks[0].Game = &rotate.Game{Areas: 2, A: 4, B: 4}
-	p.Deal = [][]string{{"p1"}, {"p2"}}
+	p.Deals[0].Players = [][]string{{"p1"}, {"p2"}}
 	f := PlanFile{Class: "Tuesday hall", Date: "2026-11-24", Minutes: 90, Plan: p, Drills: []coach.Drill{{ID: "a", Edition: 2, Name: "Wall passing"}}, Players: map[string]string{"p1": "Bo", "p2": "Ceri"}}
 	var b bytes.Buffer
 	if err := WritePlan(&b, f); err != nil {
@@ -36,7 +36,7 @@ func TestAPlanComesBackAsItWasWritten(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	f.Format, f.Version = "gruppo-plan", 1
+	f.Format, f.Version = "gruppo-plan", 2
 	if !reflect.DeepEqual(got, f) {
 		t.Errorf("wrote %+v\nread  %+v", f, got)
 	}
@@ -48,8 +48,8 @@ func TestABadPlanFileSaysWhy(t *testing.T) {
 	for says, file := range map[string]string{
 		"breaks off or is damaged at line":    text[:len(text)/2],
 		"does not say that it is one":         `{"format": "shopping list"}`,
-		"written by a newer Gruppo":           strings.Replace(text, `"version": 1`, `"version": 9`, 1),
-		"does not say its version":            strings.Replace(text, `"version": 1`, `"version": 0`, 1),
+		"written by a newer Gruppo":           strings.Replace(text, `"version": 2`, `"version": 9`, 1),
+		"does not say its version":            strings.Replace(text, `"version": 2`, `"version": 0`, 1),
 		"something this program does not":     strings.Replace(text, `"minutes": 90`, `"minutes": 90, "secret": 1`, 1),
 		`"minutes" is not what it should be`:  strings.Replace(text, `"minutes": 90`, `"minutes": "ninety"`, 1),
 		"cannot be: Work is 30 s to an hour":  strings.Replace(text, `"work": 360`, `"work": -5`, 1),

@@ -217,7 +217,7 @@ func TestLivePracticeIsReadFromThePlan(t *testing.T) {
 			}
 			for _, k := range criteria {
 				shows := false
-				for _, x := range s.Plan.Stations {
+				for _, x := range s.Plan.Stations() {
 					d := drills[x.Drill]
 					shows = shows || (d.Practice == "random" || d.Form == "live") && slices.Contains(d.Skills, skill[k])
 				}

@@ -349,8 +349,7 @@ type DrillUse struct {
 }
 
 // inPlan is whether session s has the drill $1 in its plan.
-const inPlan = `(s.plan->'stations' @> jsonb_build_array(jsonb_build_object('drill', $1::text)) or s.plan->'blocks' @> jsonb_build_array(jsonb_build_object('drill', $1::text))
-	or s.plan->'blocks' @> jsonb_build_array(jsonb_build_object('steps', jsonb_build_array(jsonb_build_object('drill', $1::text)))))`
+const inPlan = `jsonb_path_exists(s.plan, '$.**.drill ? (@ == $d)', jsonb_build_object('d', $1::text))`
 
 // Use reads it in one question.
 func (tx *Tx) Use(ctx context.Context, drill string, now time.Time) (DrillUse, error) {

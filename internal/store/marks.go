@@ -154,6 +154,9 @@ func (tx *Tx) Tries(ctx context.Context, players []string, at time.Time) (map[st
 	return out, err
 }
 
+// stationDrills are the drills at the stations of session s, in a plan of any version.
+const stationDrills = `(select jsonb_path_query(s.plan, '$.blocks[*].circuit.stations[*].drill') as drill union all select jsonb_path_query(s.plan, '$.stations[*].drill'))`
+
 // LiveSkills are, by session, the criteria among the marks' whose skill a station of that session has in random order or in live play.
 func (tx *Tx) LiveSkills(ctx context.Context, marks []coach.Mark) (map[string][]string, error) {
 	var sessions, criteria []string
@@ -164,7 +167,7 @@ func (tx *Tx) LiveSkills(ctx context.Context, marks []coach.Mark) (map[string][]
 	}
 	type row struct{ SessionID, CriterionID string }
 	rows, err := collect[row](ctx, tx, "find live practice", `select distinct s.id as session_id, c.id as criterion_id from unnest($1::uuid[], $2::uuid[]) x (s, c) join session s on s.id = x.s join criterion c on c.id = x.c
-		join lateral jsonb_array_elements(s.plan->'stations') t on true join drill d on d.id = (t->>'drill')::uuid left join criterion_drill k on (k.criterion_id, k.drill_id) = (c.id, d.id)
+		join lateral `+stationDrills+` t on true join drill d on d.id = (t.drill #>> '{}')::uuid left join criterion_drill k on (k.criterion_id, k.drill_id) = (c.id, d.id)
 		where coalesce(k.shows, c.skill = any(d.skills)) and (d.practice = 'random' or d.form = 'live')`, list(sessions), list(criteria))
 	out := map[string][]string{}
 	for _, r := range rows {

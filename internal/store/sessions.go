@@ -279,9 +279,8 @@ type Ground struct {
 		Minutes int       `json:"minutes"`
 	}
 	History []struct { // the class's last sessions before, the newest first
-		Starts   time.Time     `json:"starts"`
-		Deal     [][]string    `json:"deal"`
-		Stations []doc.Station `json:"stations"`
+		Starts time.Time `json:"starts"`
+		Plan   doc.Plan  `json:"plan"`
 	}
 	Notes      []Note // of the class's players, open and due by the day
 	Rounds     Rounds // what the class's last rounds really gave
@@ -325,7 +324,7 @@ func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 		(select coalesce(json_agg(json_build_object('leader', l.member_id, 'what', c.name, 'starts', o.starts_at + make_interval(mins => l.from_minute), 'minutes', coalesce(l.until_minute, o.minutes) - l.from_minute)), '[]')
 			from session_member l join session o on o.id = l.session_id join class c on c.id = o.class_id
 			where l.member_id in (select member_id from session_member where session_id = $1) and o.cancelled_at is null and o.id <> $1 and o.starts_at < $5 and o.starts_at + make_interval(mins => o.minutes) > $4) as elsewhere,
-		(select coalesce(json_agg(h), '[]') from (select o.starts_at as starts, o.plan->'deal' as deal, o.plan->'stations' as stations from session o
+		(select coalesce(json_agg(h), '[]') from (select o.starts_at as starts, o.plan from session o
 			where o.class_id = $6 and o.starts_at < $4 order by o.starts_at desc limit 8) h) as history,
 		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n join member m on m.id = n.by_member
 			where n.player_id in (select player_id from class_player where class_id = $6) and n.session_id is distinct from $1 and n.done_at is null and n.kind <> 'effort' and (n.due is null or n.due <= $4::date)) as notes,

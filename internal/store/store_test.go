@@ -332,7 +332,7 @@ func TestASeriesSentTwiceOrLateIsKeptOnce(t *testing.T) {
 		if err == nil && (len(kept) != 1 || kept[0].Tries != "110") {
 			t.Errorf("kept %+v", kept)
 		}
-		m := coach.Mark{ID: tally.ID, PlayerID: ps[0].ID, DrillID: ss[0].Plan.Stations[0].Drill, SessionID: ss[0].ID, At: time.Now(), By: ms[0].ID, Tries: 3, Figure: 2}
+		m := coach.Mark{ID: tally.ID, PlayerID: ps[0].ID, DrillID: ss[0].Plan.Stations()[0].Drill, SessionID: ss[0].ID, At: time.Now(), By: ms[0].ID, Tries: 3, Figure: 2}
 		before, _ := tx.Marks(ctx, store.MarkFilter{Session: ss[0].ID})
 		for range 3 {
 			if err := tx.AddMark(ctx, m); err != nil {

@@ -150,19 +150,24 @@ func TestAPlanByTheWeb(t *testing.T) {
 	tuesday := s.session(t, "Tuesday hall")
 	at := "/sessions/" + tuesday.ID
 	version := tuesday.Version
-	edit := func(do, value string, index int) (int, string) {
+	edit := func(do, value, id string) (int, string) {
 		return b.do("POST", at+"/plan", "application/x-www-form-urlencoded",
-			strings.NewReader(url.Values{"do": {do}, "value": {value}, "at": {strconv.Itoa(index)}, "version": {strconv.Itoa(version)}}.Encode()), "HX-Request", "true")
+			strings.NewReader(url.Values{"do": {do}, "value": {value}, "at": {id}, "version": {strconv.Itoa(version)}}.Encode()), "HX-Request", "true")
 	}
-	if code, body := edit("work", "420", 0); code != 200 || !strings.Contains(body, "7:00") || !strings.Contains(body, "Take back: Plan: rounds of 7:00") {
+	if code, body := edit("work", "420", ""); code != 200 || !strings.Contains(body, "7:00") || !strings.Contains(body, "Take back: Plan: rounds of 7:00") {
 		t.Errorf("a longer round: %d", code)
 	}
-	if _, body := edit("work", "480", 0); !strings.Contains(body, "Tomasz Brandt changed this plan a moment ago") || !strings.Contains(body, "Do it on this one") || !strings.Contains(body, "7:00") {
+	if _, body := edit("work", "480", ""); !strings.Contains(body, "Tomasz Brandt changed this plan a moment ago") || !strings.Contains(body, "Do it on this one") || !strings.Contains(body, "7:00") {
 		t.Error("a change made on an old version is not shown as such")
 	}
 	version++ // the refused change was rolled back, with its note
-	for says, e := range map[string][2]string{"Choose a drill from the shelf.": {"drill", "nonsense"}, "That drill is not on the shelf.": {"drill", store.NewID() + "@1"}, "Groups from 1 to 8, please.": {"groups", "11"}, "The plan does not know that change.": {"sing", ""}} {
-		if code, body := edit(e[0], e[1], 0); code != http.StatusUnprocessableEntity || !strings.Contains(body, says) { // a refusal is counted as one
+	for says, e := range map[string][3]string{
+		"Choose a drill from the shelf.":      {"drill", "nonsense", "s1"},
+		"That drill is not on the shelf.":     {"drill", store.NewID() + "@1", "s1"},
+		"Groups from 1 to 8, please.":         {"groups", "11", ""},
+		"The plan does not know that change.": {"sing", "", ""},
+	} {
+		if code, body := edit(e[0], e[1], e[2]); code != http.StatusUnprocessableEntity || !strings.Contains(body, says) { // a refusal is counted as one
 			t.Errorf("%q: %d", says, code)
 		}
 	}
@@ -208,9 +213,9 @@ func (p *onPlan) send(path string, v url.Values) string {
 	return body
 }
 
-func (p *onPlan) edit(do string, at int, value string) string {
+func (p *onPlan) edit(do, at, value string) string {
 	p.t.Helper()
-	return p.send("/plan", url.Values{"do": {do}, "at": {strconv.Itoa(at)}, "value": {value}})
+	return p.send("/plan", url.Values{"do": {do}, "at": {at}, "value": {value}})
 }
 
 func TestAPlanIsProposedPinnedMendedAndTakenBack(t *testing.T) {
@@ -222,12 +227,12 @@ func TestAPlanIsProposedPinnedMendedAndTakenBack(t *testing.T) {
 		t.Error("the proposal does not say what it is for, or stops")
 	}
 	stations := func() (out []string) {
-		for _, st := range in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, tuesday.ID) }).Plan.Stations {
+		for _, st := range in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, tuesday.ID) }).Plan.Stations() {
 			out = append(out, st.Drill)
 		}
 		return out
 	}
-	p.edit("pin", 0, "station 1")
+	p.edit("pin", "", "station s2")
 	before, changed := stations(), false
 	for range 4 {
 		p.send("/propose", url.Values{"shape": {"circuit"}, "aim": {"skill passing"}})
@@ -241,13 +246,13 @@ func TestAPlanIsProposedPinnedMendedAndTakenBack(t *testing.T) {
 		t.Error("again and again the same")
 	}
 	// Too long: what could give is offered, applied by its button, taken back and done again.
-	p.edit("add-block", -1, "game")
-	body = p.edit("add-block", -1, "game")
+	p.edit("add-block", "", "game")
+	body = p.edit("add-block", "", "game")
 	over := regexp.MustCompile(`The plan runs [\d:]+ over the booked time`).FindString(body)
 	if over == "" {
 		t.Fatal("two games more and the plan is not too long")
 	}
-	if body = p.edit("mend", 0, "long"); strings.Contains(body, over) {
+	if body = p.edit("mend", "0", "TooLong Time"); strings.Contains(body, over) {
 		t.Error("the mend changed nothing")
 	}
 	if body = p.send("/undo", url.Values{}); !strings.Contains(body, over) || !strings.Contains(body, "Do again: Plan: mended") {
@@ -259,21 +264,22 @@ func TestAPlanIsProposedPinnedMendedAndTakenBack(t *testing.T) {
 	if body = p.send("/redo", url.Values{}); !strings.Contains(body, "There is nothing to do again.") {
 		t.Error("done again twice")
 	}
-	if body = p.edit("mend", 7, "long"); !strings.Contains(body, "That is settled already.") {
+	if body = p.edit("mend", "7", "TooLong Time"); !strings.Contains(body, "That is settled already.") {
 		t.Error("a mend that is gone")
 	}
 	// Moving one station moves no other, and a bad place says so.
 	places := func(body string) []string {
 		return regexp.MustCompile(`data-place="[\d.]+ [^"]+"`).FindAllString(body, -1)
 	}
-	was := places(p.edit("key", 0, "soft hands"))
-	now := places(p.edit("spot", 0, "30 1 0 6 5"))
+	was := places(p.edit("key", "", "soft hands"))
+	first := in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, tuesday.ID) }).Plan.Stations()[0].ID
+	now := places(p.edit("spot", first, "30 1 0 6 5"))
 	for i := range was {
 		if (was[i] == now[i]) != (i > 0) {
 			t.Errorf("station %d: %s, was %s", i+1, now[i], was[i])
 		}
 	}
-	if body = p.edit("spot", 0, "30 1 0 six 5"); !strings.Contains(body, "&#34;six&#34; is not a length.") {
+	if body = p.edit("spot", first, "30 1 0 six 5"); !strings.Contains(body, "&#34;six&#34; is not a length.") {
 		t.Error("a place in words")
 	}
 }
@@ -312,9 +318,9 @@ func TestAnOpenPlanHearsOfChanges(t *testing.T) {
 	}
 	expect("hello " + strconv.Itoa(tuesday.Version))
 	p := &onPlan{s.as(t, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
-	p.edit("work", 0, "300")
+	p.edit("work", "", "300")
 	expect("plan " + p.version)
-	p.edit("minutes", 0, "8")
+	p.edit("minutes", "b1", "8")
 	expect("plan " + p.version)
 	p.send("/undo", url.Values{})
 	expect("plan " + p.version)
@@ -340,10 +346,10 @@ func TestLeadersComeAndGo(t *testing.T) {
 		p.send("/leader", url.Values{"member": {tomasz.Member}})
 	}
 	// Leaders who move along are asked for by group.
-	if body := p.edit("leaders", 0, "move"); !strings.Contains(body, "Who goes with whom") || !strings.Contains(body, "Who goes with the Circles") {
+	if body := p.edit("leaders", "", "move"); !strings.Contains(body, "Who goes with whom") || !strings.Contains(body, "Who goes with the Circles") {
 		t.Error("leaders move, and nobody asks with whom")
 	}
-	if body := p.edit("goes-with", 1, tomasz.Member); !strings.Contains(body, "whoever comes with the group") && !strings.Contains(body, "who comes with the group") {
+	if body := p.edit("goes-with", "", "1 "+tomasz.Member); !strings.Contains(body, "whoever comes with the group") && !strings.Contains(body, "who comes with the group") {
 		t.Error("the floor does not say that leaders come with the group")
 	}
 }
@@ -437,11 +443,11 @@ func TestPlansTravel(t *testing.T) {
 	}
 	now := in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, thursday.ID) })
 	dealt := 0
-	for _, g := range now.Plan.Deal {
+	for _, g := range now.Plan.Deals[0].Players {
 		dealt += len(g)
 	}
-	if len(now.Plan.Stations) != 4 || dealt != now.Expected || now.Plan.Stations[3].Leader == tuesday.Plan.Stations[3].Leader {
-		t.Errorf("read for Thursday: %d stations, %d of %d dealt, led by %s", len(now.Plan.Stations), dealt, now.Expected, now.Plan.Stations[3].Leader)
+	if len(now.Plan.Stations()) != 4 || dealt != now.Expected || now.Plan.Stations()[3].Leader == tuesday.Plan.Stations()[3].Leader {
+		t.Errorf("read for Thursday: %d stations, %d of %d dealt, led by %s", len(now.Plan.Stations()), dealt, now.Expected, now.Plan.Stations()[3].Leader)
 	}
 	// Copied to another date of another class, in a smaller hall.
 	shore := s.session(t, "Saturday Shore")
@@ -452,7 +458,7 @@ func TestPlansTravel(t *testing.T) {
 	copied := in(t, s, func(tx *store.Tx) ([]store.Session, error) {
 		return tx.Sessions(ctx, store.SessionFilter{Class: shore.ClassID, From: shore.Ends().Add(time.Hour)})
 	})
-	if len(copied) != 1 || len(copied[0].Plan.Stations) != 4 {
+	if len(copied) != 1 || len(copied[0].Plan.Stations()) != 4 {
 		t.Fatalf("%d sessions", len(copied))
 	}
 	if _, body := b.get("/sessions/" + copied[0].ID); !strings.Contains(body, "there is no such place left on the floor") {
@@ -753,7 +759,7 @@ func TestEveryDemoPlanAddsUp(t *testing.T) {
 			t.Errorf("%s: %d", class, code)
 		}
 		dealt := map[string]bool{}
-		for _, g := range session.Plan.Deal {
+		for _, g := range session.Plan.Deals[0].Players {
 			for _, id := range g {
 				if dealt[id] {
 					t.Errorf("%s: a player is in two groups", class)
@@ -764,7 +770,7 @@ func TestEveryDemoPlanAddsUp(t *testing.T) {
 		if len(dealt) != session.Expected {
 			t.Errorf("%s: %d dealt, %d expected", class, len(dealt), session.Expected)
 		}
-		if len(session.Plan.Stations) < 3 || len(session.Plan.Blocks) < 3 || session.Plan.Blocks[0].Kind != doc.Together {
+		if len(session.Plan.Stations()) < 3 || len(session.Plan.Blocks) < 3 || session.Plan.Blocks[0].Kind != doc.Together {
 			t.Errorf("%s: %s", class, fmt.Sprint(session.Plan))
 		}
 	}

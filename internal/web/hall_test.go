@@ -32,7 +32,7 @@ func TestWhatArrivesAfterTheEndCounts(t *testing.T) {
 	tuesday := s.session(t, "Tuesday hall")
 	ines, bea := hall{s.as(t, "ines"), tuesday.ID}, hall{s.as(t, "bea"), tuesday.ID}
 	femi := player(t, s, "Femi Adeyemi")
-	drill := tuesday.Plan.Stations[0].Drill
+	drill := tuesday.Plan.Stations()[0].Drill
 	ines.clock(store.NewID(), "start")
 	counted := item("tally", femi.ID, "drill", drill, "tries", "1101", "revision", 4, "round", 1)
 	if !bea.item(counted) {
@@ -90,7 +90,7 @@ func TestWhatTheOthersHear(t *testing.T) {
 	ines := hall{s.as(t, "ines"), tuesday.ID}
 	femi := player(t, s, "Femi Adeyemi")
 	ines.post("/inbox", map[string]any{"items": []any{item("said", femi.ID, "state", "hurt", "no", "overhead"), item("note", femi.ID, "what", "talk", "note", "at home"), item("has", femi.ID, "key", "Elbow over ear", "has", true),
-		item("tally", femi.ID, "drill", tuesday.Plan.Stations[0].Drill, "tries", "11", "revision", 2)}}, nil)
+		item("tally", femi.ID, "drill", tuesday.Plan.Stations()[0].Drill, "tries", "11", "revision", 2)}}, nil)
 	for who, heard := range map[string]<-chan string{"leila": leila, "bea": bea} {
 		select {
 		case got := <-heard:
@@ -140,7 +140,7 @@ func TestTheDoorToTheHall(t *testing.T) {
 	}
 	visitor := hall{guest, tuesday.ID}
 	femi := player(t, s, "Femi Adeyemi")
-	if !visitor.item(item("tally", femi.ID, "drill", tuesday.Plan.Stations[0].Drill, "tries", "1", "revision", 1)) {
+	if !visitor.item(item("tally", femi.ID, "drill", tuesday.Plan.Stations()[0].Drill, "tries", "1", "revision", 1)) {
 		t.Error("the visitor may not count")
 	}
 	if visitor.item(item("guest", "", "name", "A friend")) || visitor.clock(store.NewID(), "start") {
@@ -289,7 +289,7 @@ func BenchmarkHall(b *testing.B) {
 				br := browsers[d%3]
 				for i := 0; time.Now().Before(end); i++ {
 					next := time.Now().Add(time.Second)
-					body, _ := json.Marshal(map[string]any{"items": []any{item("tally", players[(d+i)%len(players)].ID, "drill", tuesday.Plan.Stations[0].Drill, "tries", "1011", "revision", 4, "done", true)}})
+					body, _ := json.Marshal(map[string]any{"items": []any{item("tally", players[(d+i)%len(players)].ID, "drill", tuesday.Plan.Stations()[0].Drill, "tries", "1011", "revision", 4, "done", true)}})
 					start := time.Now()
 					code, out := br.do("POST", "/courtside/"+tuesday.ID+"/inbox", "application/json", strings.NewReader(string(body)), "Accept", "application/json")
 					if code != 200 || !strings.Contains(out, `"kept":true`) {

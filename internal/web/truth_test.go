@@ -74,7 +74,7 @@ func TestAGuestStaysWhateverIsSaid(t *testing.T) {
 		if !there {
 			t.Errorf("%s, the guest is gone from the session", said)
 		}
-		if a := ines.sent(item("tally", id, "drill", tuesday.Plan.Stations[0].Drill, "tries", "101", "revision", 1, "done", true, "round", i+1))[0]; !a.Kept {
+		if a := ines.sent(item("tally", id, "drill", tuesday.Plan.Stations()[0].Drill, "tries", "101", "revision", 1, "done", true, "round", i+1))[0]; !a.Kept {
 			t.Errorf("%s, the guest's mark is refused: %+v", said, a)
 		}
 	}
@@ -109,7 +109,7 @@ func TestASeriesArrivesWholeHoweverItArrives(t *testing.T) {
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	ines, bea := hall{s.as(t, "ines"), tuesday.ID}, hall{s.as(t, "bea"), tuesday.ID}
-	drill := tuesday.Plan.Stations[0].Drill
+	drill := tuesday.Plan.Stations()[0].Drill
 	ines.clock(store.NewID(), "start")
 	for name, c := range map[string]struct {
 		who         string
@@ -163,8 +163,8 @@ func TestARefusedItemStopsNoOther(t *testing.T) {
 	tuesday := s.session(t, "Tuesday hall")
 	ines := hall{s.as(t, "ines"), tuesday.ID}
 	femi := player(t, s, "Femi Adeyemi")
-	good := item("tally", femi.ID, "drill", tuesday.Plan.Stations[0].Drill, "tries", "1", "revision", 1)
-	bad := item("tally", store.NewID(), "drill", tuesday.Plan.Stations[0].Drill, "tries", "1", "revision", 1)
+	good := item("tally", femi.ID, "drill", tuesday.Plan.Stations()[0].Drill, "tries", "1", "revision", 1)
+	bad := item("tally", store.NewID(), "drill", tuesday.Plan.Stations()[0].Drill, "tries", "1", "revision", 1)
 	a := ines.sent(bad, "no item at all", map[string]any{"kind": "tally", "id": 7}, item("dance", femi.ID), good)
 	for i, r := range a[:4] {
 		if r.Kept || r.Status != http.StatusUnprocessableEntity || r.Why == "" {
@@ -190,7 +190,7 @@ func TestACriterionIsMarkedOnlyWhereItIsShown(t *testing.T) {
 	tuesday := s.session(t, "Tuesday hall")
 	ines := hall{s.as(t, "ines"), tuesday.ID}
 	femi := player(t, s, "Femi Adeyemi")
-	d := in(t, s, func(tx *store.Tx) (coach.Drill, error) { return tx.Drill(ctx, tuesday.Plan.Stations[0].Drill) })
+	d := in(t, s, func(tx *store.Tx) (coach.Drill, error) { return tx.Drill(ctx, tuesday.Plan.Stations()[0].Drill) })
 	var k coach.Criterion
 	for _, st := range handball(t, s).Stages {
 		for _, o := range st.Criteria {
@@ -450,7 +450,7 @@ func TestATapAsksLittle(t *testing.T) {
 	femi := player(t, s, "Femi Adeyemi")
 	ines.clock(store.NewID(), "start")
 	for name, it := range map[string]map[string]any{
-		"a try":      item("tally", femi.ID, "drill", tuesday.Plan.Stations[0].Drill, "tries", "1", "revision", 1),
+		"a try":      item("tally", femi.ID, "drill", tuesday.Plan.Stations()[0].Drill, "tries", "1", "revision", 1),
 		"the word":   item("said", femi.ID, "state", "present"),
 		"a note":     item("note", femi.ID, "what", "talk", "note", "at home"),
 		"the clock":  {"kind": "clock", "id": store.NewID(), "do": "more", "at": evening.Add(time.Minute)},
@@ -603,7 +603,7 @@ func TestHelpersComeInWhenItRuns(t *testing.T) {
 func TestALineIsALineOnEveryPaper(t *testing.T) {
 	s := serve(t)
 	ines, tuesday := s.as(t, "ines"), s.session(t, "Tuesday hall")
-	drill := tuesday.Plan.Stations[0].Drill
+	drill := tuesday.Plan.Stations()[0].Drill
 	in(t, s, func(tx *store.Tx) (int, error) {
 		_, err := tx.Exec(ctx, `update drill_edition set doc = jsonb_set(doc, '{setup}', to_jsonb($2::text)) where drill_id = $1`, drill, "- cones\n- ropes\n\n|a|b|\n|-|-|\n|1|2|")
 		return 0, err

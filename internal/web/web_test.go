@@ -351,7 +351,7 @@ func TestCourtsideRefusesWhatCannotBe(t *testing.T) {
 		map[string]any{"kind": "said", "id": store.NewID(), "player": store.NewID(), "state": "present"},
 		map[string]any{"kind": "said", "id": store.NewID(), "player": player, "state": "asleep"},
 		map[string]any{"kind": "tally", "id": store.NewID(), "player": player, "drill": store.NewID(), "tries": "1"},
-		map[string]any{"kind": "tally", "id": store.NewID(), "player": player, "drill": tuesday.Plan.Stations[0].Drill, "tries": "12"},
+		map[string]any{"kind": "tally", "id": store.NewID(), "player": player, "drill": tuesday.Plan.Stations()[0].Drill, "tries": "12"},
 		map[string]any{"kind": "mark", "id": store.NewID(), "player": player, "criterion": store.NewID(), "figure": 3},
 		map[string]any{"kind": "clock", "id": store.NewID(), "do": "explode"},
 		map[string]any{"kind": "note", "id": store.NewID(), "player": player, "what": "word", "note": " "},

@@ -58,6 +58,12 @@ type Spot struct {
 // Centre of the spot.
 func (s Spot) Centre() (x, y float64) { return s.X + s.Length/2, s.Y + s.Width/2 }
 
+// Turned is the spot with its direction of play the other way about.
+func (s Spot) Turned() Spot {
+	s.Turn = (s.Turn + 180) % 360
+	return s
+}
+
 // Grown is the spot with so many metres more on every side.
 func (s Spot) Grown(m float64) Spot {
 	return Spot{s.X - m, s.Y - m, s.Length + 2*m, s.Width + 2*m, s.Turn}

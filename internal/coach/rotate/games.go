@@ -16,6 +16,9 @@ type Game struct {
 // On is how many play at once in an area.
 func (g Game) On() int { return g.A + g.B + g.Floaters + g.Walls }
 
+// Players are all that a game is for: on the areas, in reserve, and one more where that is so.
+func (g Game) Players() int { return g.Areas*(g.On()+g.Reserves) + g.More }
+
 // String is the game in a coach's words: "2 areas of 4 v 4 + 1 floater".
 func (g Game) String() string {
 	s := fmt.Sprintf("%d v %d", g.A, g.B)

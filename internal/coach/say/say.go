@@ -3,7 +3,10 @@ package say
 
 import (
 	"fmt"
+	"slices"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 )
 
 // odd are the plurals that no rule makes.
@@ -96,6 +99,20 @@ func List(words []string) string {
 		return strings.Join(words, "")
 	}
 	return strings.Join(words[:len(words)-1], ", ") + " and " + words[len(words)-1]
+}
+
+// Few is a list of names that stays short: of more than four, three and how many more there are.
+func Few(names []string) string {
+	if len(names) > 4 {
+		names = append(slices.Clone(names[:3]), fmt.Sprintf("%d more", len(names)-3))
+	}
+	return List(names)
+}
+
+// Upper begins a sentence: the first letter in upper case.
+func Upper(s string) string {
+	first, size := utf8.DecodeRuneInString(s)
+	return string(unicode.ToUpper(first)) + s[size:]
 }
 
 // Are is a list with its verb: "Ana is", "Ana and Ben are".

@@ -177,10 +177,12 @@ func add(c *shell.Ctx) error {
 		if err != nil {
 			return err
 		}
-		if len(last) > 0 && len(last[0].Plan.Stations) > 0 {
+		if len(last) > 0 && len(last[0].Plan.Stations()) > 0 {
 			s.Plan = last[0].Plan
 			s.Plan.Seed++
-			s.Plan.Deal = nil
+			for i := range s.Plan.Deals {
+				s.Plan.Deals[i].Players = nil
+			}
 			for i := range s.Plan.Blocks {
 				s.Plan.Blocks[i].Scores = nil
 			}

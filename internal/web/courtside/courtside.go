@@ -13,6 +13,7 @@ import (
 	"gruppo/internal/app"
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/run"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -146,8 +147,8 @@ func drawing(c *shell.Ctx) error {
 	}
 	drill := ""
 	n, err := strconv.Atoi(c.Param("n"))
-	if p := l.Session.Plan; err == nil && n >= 0 && n < len(p.Stations) {
-		drill = p.Stations[n].Drill
+	if p := l.Session.Plan; err == nil && n >= 0 && n < len(p.Stations()) {
+		drill = p.Stations()[n].Drill
 	} else if at := n - beside; err == nil && at >= 0 && at < len(p.Blocks) {
 		drill = p.Blocks[at].Drill
 	}
@@ -213,11 +214,11 @@ func eased(c *shell.Ctx) error {
 		if l := s.Leader; c.Member.Role == "helper" && (l == nil || l.ID != c.Member.ID) {
 			return doc.Plan{}, &shell.Problem{Status: http.StatusForbidden, Says: "That is for whoever stands at the station."}
 		}
-		name, ok := s.Eased(s.Drill, g.Index, g.Stage, in.By)
+		name, ok := s.Eased(s.Drill, g.Number, g.Stage, in.By)
 		if !ok {
 			return doc.Plan{}, refuse("There is no " + map[int]string{-1: "easier", 1: "harder"}[in.By] + " form of this drill.")
 		}
-		next, _, err := l.Session.Plan.Apply(doc.Edit{Do: "variant", At: in.Station, Value: doc.GroupKey(in.Group) + "=" + name})
+		next, _, err := edit.Apply(l.Session.Plan, edit.Variant{Station: s.ID, For: doc.GroupKey(g.Number), Name: name})
 		return next, err
 	})
 }
@@ -242,13 +243,8 @@ func give(c *shell.Ctx) error {
 		if i < 0 {
 			return doc.Plan{}, refuse("That can give no more: it has begun, or the time fits already.")
 		}
-		next, err := l.Session.Plan, error(nil)
-		for _, e := range offers[i].Edits {
-			if next, _, err = next.Apply(e); err != nil {
-				return next, err
-			}
-		}
-		return next, nil
+		next, _, err := edit.Apply(l.Session.Plan, offers[i].Edits...)
+		return next, err
 	})
 }
 
@@ -259,7 +255,7 @@ func keyToday(c *shell.Ctx) error {
 		return err
 	}
 	return change(c, "Plan: key of the day", func(l app.Loaded, _ []run.Event) (doc.Plan, error) {
-		next, _, err := l.Session.Plan.Apply(doc.Edit{Do: "key", Value: in.Key})
+		next, _, err := edit.Apply(l.Session.Plan, edit.Key{Words: in.Key})
 		return next, err
 	})
 }

@@ -278,7 +278,7 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 		return ids
 	}
 	for _, b := range pic.Blocks {
-		if b.Kind == doc.Circuit || b.Kind == doc.Ladder {
+		if b.Kind == doc.Stations || b.Kind == doc.Ladder {
 			continue
 		}
 		v := station{Block: b.Index, Aside: map[string]string{}}
@@ -289,7 +289,7 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 		what, how := b.Does()
 		v.Name, v.Setup = what, string(shell.Markdown(how))
 		for _, o := range pic.Instead {
-			if o.Do == "block-side" && o.At == b.Index {
+			if o.Do == "block-side" && o.At == b.ID {
 				v.Aside[o.Player.ID] = o.Does
 			}
 		}
@@ -299,7 +299,7 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 		v := stationOf(pic.Picture, s)
 		v.Criteria = shows(s.Drill)
 		for _, o := range pic.Instead {
-			if o.Do == "side" && o.At == s.Index {
+			if o.Do == "side" && o.At == s.ID {
 				v.Aside[o.Player.ID] = o.Does
 			}
 		}
@@ -360,18 +360,19 @@ func stationOf(pic work.Picture, s work.StationAt) station {
 	if s.Leader != nil {
 		v.Leader, v.Who = s.Leader.ID, s.Leader.Name
 	}
-	if len(pic.Groups) > 0 {
-		v.Each = int(load.Of(d).At(max(1, len(pic.Ledger)/len(pic.Groups)), time.Duration(pic.Plan.Work)*time.Second).Reps + 0.5)
+	if s.ID != "" && len(pic.GroupsOf(pic.Circuits[s.Circuit])) > 0 {
+		c := pic.Circuits[s.Circuit]
+		v.Each = int(load.Of(d).At(max(1, len(pic.Ledger)/len(pic.GroupsOf(c))), c.Round()).Reps + 0.5)
 	}
 	for _, g := range pic.Groups {
 		f := form{}
-		if va := s.VariantFor(d, g.Index, g.Stage); va != nil {
+		if va := s.VariantFor(d, g.Number, g.Stage); va != nil {
 			f.Name, f.Says = va.Name, va.Says()
 		} else if len(d.Variants) > 0 {
 			f.Name = coach.AsWritten
 		}
-		_, f.Easier = s.Eased(d, g.Index, g.Stage, -1)
-		_, f.Harder = s.Eased(d, g.Index, g.Stage, 1)
+		_, f.Easier = s.Eased(d, g.Number, g.Stage, -1)
+		_, f.Harder = s.Eased(d, g.Number, g.Stage, 1)
 		v.Forms = append(v.Forms, f)
 	}
 	return v

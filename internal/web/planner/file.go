@@ -141,14 +141,16 @@ func onShelf(f exchange.PlanFile, in work.Input) (p doc.Plan, missing []string) 
 		}
 		return t, false
 	}
-	var stations []doc.Station
-	for _, s := range p.Stations {
-		if t, ok := find(doc.Task{Drill: s.Drill, Edition: s.Edition}); ok {
-			s.Drill, s.Edition = t.Drill, t.Edition
-			stations = append(stations, s)
+	for _, c := range p.Circuits() {
+		var stations []doc.Station
+		for _, s := range c.Stations {
+			if t, ok := find(doc.Task{Drill: s.Drill, Edition: s.Edition}); ok {
+				s.Drill, s.Edition = t.Drill, t.Edition
+				stations = append(stations, s)
+			}
 		}
+		c.Stations = stations
 	}
-	p.Stations = stations
 	for i := range p.Blocks {
 		b := &p.Blocks[i]
 		if b.Drill != "" {
@@ -180,7 +182,9 @@ func fitted(l *app.Loaded, p doc.Plan) doc.Plan {
 	}
 	p, err := whatif.Fit(p, l.Input)
 	if err != nil {
-		p.Deal = nil // the plan page says why nobody is dealt
+		for i := range p.Deals {
+			p.Deals[i].Players = nil // the plan page says why nobody is dealt
+		}
 	}
 	return p
 }

@@ -16,6 +16,7 @@ import (
 	"gruppo/internal/coach/deal"
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/propose"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/register"
@@ -69,9 +70,9 @@ type planView struct {
 	Floor   svg.FloorView
 	Strip   svg.StripView
 	Problem string
-	Retry   *doc.Edit // what was asked for on an older plan
-	Tab     string    // the only one that is open and has to be filled; empty: all
-	Paper   bool      // to be printed: nothing can be moved
+	Retry   *edit.Wire // what was asked for on an older plan
+	Tab     string     // the only one that is open and has to be filled; empty: all
+	Paper   bool       // to be printed: nothing can be moved
 	Forms   []stationForm
 	Drawn   map[string]coach.Drill // on cards: the drills with their drawings
 }
@@ -105,7 +106,7 @@ func (v planView) PartnerWays(b work.Span) []rotate.Way {
 
 func (v planView) Kinds() []doc.Kind {
 	return slices.DeleteFunc(slices.Clone(doc.Kinds), func(k doc.Kind) bool {
-		return k == doc.Circuit || k == doc.Game && !v.Program.Family.Plays()
+		return k == doc.Stations || k == doc.Game && !v.Program.Family.Plays()
 	})
 }
 
@@ -144,14 +145,16 @@ func (v planView) GivesFirst(k doc.Kind) bool {
 	return len(g) > 0 && g[0] == k
 }
 
+// Main is the plan's first block of stations, worked out, and Deal how its players are dealt.
+func (v planView) Main() work.Circuit { return v.Picture.Main() }
+func (v planView) Deal() *doc.Deal    { return v.Picture.Plan.DealOf(v.Picture.Plan.First()) }
+
 // WorkTime is the length of a round.
-func (v planView) WorkTime() string {
-	return coach.Clock(time.Duration(v.Session.Plan.Work) * time.Second)
-}
+func (v planView) WorkTime() string { return coach.Clock(v.Main().Round()) }
 
 // ChangeBy is the change time moved by seconds; from then on it is set, not worked out.
 func (v planView) ChangeBy(seconds int) int {
-	return max(5, int(v.Picture.Change.Seconds())+seconds)
+	return max(5, int(v.Main().Change.Seconds())+seconds)
 }
 
 // Sees writes who looks at a player, and in which rounds the lead does.
@@ -222,6 +225,22 @@ func (v planView) Step(seconds, by int) int { return seconds + by }
 // Length is how long a block takes.
 func (v planView) Length(s work.Span) time.Duration { return s.To - s.From }
 
+// RoundTime is how long a round is.
+func (v planView) RoundTime(r work.Round) time.Duration { return r.To - r.From }
+
+// ChangeAfter is how long the change after a round takes; 0 where none follows.
+func (v planView) ChangeAfter(r work.Round) time.Duration {
+	for _, m := range v.Picture.Moments {
+		if m.Kind == "change" && m.Round == r.Number {
+			return m.To - m.From
+		}
+	}
+	return 0
+}
+
+// Rests reports whether a group rests in a round, of all that a route can say.
+func (v planView) Rests(station int) bool { return station == rotate.Rest }
+
 // Steps are the drills of a ladder block.
 func (v planView) Steps(b work.Span) (out []coach.Drill) {
 	for _, t := range b.Steps {
@@ -241,7 +260,7 @@ func (v planView) Games() []rotate.Game {
 }
 
 // GameValue is a game as the edit takes it.
-func (v planView) GameValue(g rotate.Game) string { return check.GameValue(g) }
+func (v planView) GameValue(g rotate.Game) string { return edit.GameValue(g) }
 
 // State is what the register says about a player.
 func (v planView) State(player string) string {
@@ -317,18 +336,18 @@ func (v *planView) draw() {
 }
 
 func (v *planView) form(s work.StationAt) stationForm {
-	f := stationForm{StationAt: s, Trouble: v.trouble(s.Index)}
+	f := stationForm{StationAt: s, Trouble: v.Picture.Trouble(s.ID)}
 	for _, g := range v.Picture.Groups {
 		if len(s.Drill.Variants) == 0 || !slices.Contains(g.Route, s.Index) {
 			continue
 		}
 		gv := groupForm{Group: g, Now: coach.AsWritten}
-		if now := s.VariantFor(s.Drill, g.Index, g.Stage); now != nil {
+		if now := s.VariantFor(s.Drill, g.Number, g.Stage); now != nil {
 			gv.Now, gv.Says = now.Name, now.Says()
 		}
 		for by, to := range map[int]*string{-1: &gv.Easier, 1: &gv.Harder} {
-			if name, ok := s.Eased(s.Drill, g.Index, g.Stage, by); ok {
-				*to = doc.GroupKey(g.Index) + "=" + name
+			if name, ok := s.Eased(s.Drill, g.Number, g.Stage, by); ok {
+				*to = doc.GroupKey(g.Number) + "=" + name
 			}
 		}
 		f.Groups = append(f.Groups, gv)
@@ -350,20 +369,14 @@ func (v *planView) form(s work.StationAt) stationForm {
 	return f
 }
 
-func (v planView) trouble(station int) bool {
-	where := fmt.Sprintf("Station %d", station+1)
-	return slices.ContainsFunc(v.Picture.Findings, func(f check.Finding) bool { return f.Where == where && f.Weight != check.Note })
-}
-
 // editPlan makes one change to the plan and answers with the three views as they are then.
 func editPlan(c *shell.Ctx) error {
 	f := shell.NewForm(c)
-	at, _ := strconv.Atoi(f.Get("at"))
-	e := doc.Edit{Do: f.Get("do"), At: at, Value: f.Get("value")}
-	if e.Do == "place" {
-		e.Do, e.Value = "spot", placed(f)
+	w := edit.Wire{Do: f.Get("do"), At: f.Get("at"), Value: f.Get("value")}
+	if w.Do == "place" {
+		w.Do, w.Value = "spot", placed(f)
 	}
-	return change(c, e, f.Get("version"))
+	return change(c, w, f.Get("version"))
 }
 
 // placed is a typed place as the plan takes it: what is no length stays as it was typed, and is refused there.
@@ -378,41 +391,30 @@ func placed(f *shell.Form) string {
 	return strings.Join(words, " ")
 }
 
-func change(c *shell.Ctx, e doc.Edit, asked string) error {
-	return save(c, asked, &e, words(e), func(l *app.Loaded) error {
-		if e.Do == "mend" || e.Do == "spot" { // these rest on what is found and where things stand
+// change makes the edit that was sent, or those that mend a finding.
+func change(c *shell.Ctx, w edit.Wire, asked string) error {
+	return save(c, asked, &w, func(l *app.Loaded) (string, error) {
+		if w.Do == "mend" {
 			l.Picture = check.Plan(l.Input)
-		}
-		edits := []doc.Edit{e}
-		if e.Do == "mend" {
-			if edits = mend(l.Picture.Findings, e); edits == nil {
-				return &doc.ErrInput{Says: "That is settled already."}
+			m := mendOf(l.Picture.Findings, w)
+			if m == nil {
+				return "", &doc.ErrInput{Says: "That is settled already."}
 			}
+			return "mended", l.Input.Edit(m.Edits...)
 		}
-		if e.Do == "spot" && e.Value != "" {
-			l.Input.Plan = l.Picture.Stay()
+		e, err := edit.Read(w)
+		if err != nil {
+			return "", err
 		}
-		for _, e := range edits {
-			next, needs, err := l.Input.Plan.Apply(e)
-			if err != nil {
-				return err
-			}
-			l.Input.Plan = next
-			if needs == doc.NewDeal {
-				err = l.Input.DealOut()
-			} else if needs == doc.Refit {
-				err = l.Input.Redeal()
-			}
-			if err != nil {
-				return err
-			}
+		if spot, moves := e.(edit.Spot); moves && spot.At != nil { // the others stay where they are seen
+			l.Input.Plan = work.Out(l.Input).Stay()
 		}
-		return nil
+		return e.Called(l.Input.Plan), l.Input.Edit(e)
 	})
 }
 
-// save makes a change to the plan of the version asked for, stores it and answers with the plan as it then is, worked out once.
-func save(c *shell.Ctx, asked string, e *doc.Edit, says string, make func(*app.Loaded) error) error {
+// save makes a change to the plan of the version asked for, which says what it is called, stores it and answers with the plan as it then is, worked out once.
+func save(c *shell.Ctx, asked string, w *edit.Wire, make func(*app.Loaded) (says string, err error)) error {
 	version, _ := strconv.Atoi(asked)
 	var v planView
 	err := c.In(func(tx *store.Tx) (err error) {
@@ -425,16 +427,17 @@ func save(c *shell.Ctx, asked string, e *doc.Edit, says string, make func(*app.L
 		return err
 	}
 	if v.Session.Version != version {
-		return after(c, store.ErrChangedSince, e)
+		return after(c, store.ErrChangedSince, w)
 	}
-	if err = make(&v.Loaded); err == nil {
+	says, err := make(&v.Loaded)
+	if err == nil {
 		err = known(v.Input.Plan, v.Input.Shelf, v.Input.Drills)
 	}
 	if err == nil {
 		err = keepPlan(c, &v.Loaded, "Plan: "+says, v.Input.Plan)
 	}
 	if err != nil {
-		return after(c, err, e)
+		return after(c, err, w)
 	}
 	for _, t := range v.Input.Plan.Tasks() { // drills that came with the change
 		if v.Input.Drills[t.Drill].Edition != t.Edition {
@@ -461,7 +464,7 @@ func keepPlan(c *shell.Ctx, l *app.Loaded, says string, p doc.Plan) error {
 }
 
 // after answers with the plan as it is now, and with what kept a change from being made.
-func after(c *shell.Ctx, err error, e *doc.Edit) error {
+func after(c *shell.Ctx, err error, w *edit.Wire) error {
 	var in *doc.ErrInput
 	var clash *deal.Clash
 	problem, clashed := "", errors.Is(err, store.ErrChangedSince)
@@ -480,19 +483,22 @@ func after(c *shell.Ctx, err error, e *doc.Edit) error {
 	v.Problem = problem
 	if clashed {
 		v.Problem = or(v.Session.ChangedBy, "Somebody") + " changed this plan a moment ago; below is how it stands now."
-		if e != nil && e.Do != "mend" {
-			v.Retry = e
-			v.Problem += " You wanted: " + words(*e) + "."
+		if w != nil && w.Do != "mend" {
+			v.Retry = w
+			if e, err := edit.Read(*w); err == nil {
+				v.Problem += " You wanted: " + e.Called(v.Input.Plan) + "."
+			}
 		}
 	}
 	return answer(c, v)
 }
 
-// mend finds the edits of a finding's mend: the value is the finding's key and the mend's number.
-func mend(findings []check.Finding, e doc.Edit) []doc.Edit {
+// mendOf finds a mend by its finding's key and its number.
+func mendOf(findings []check.Finding, w edit.Wire) *check.Mend {
+	n, err := strconv.Atoi(w.At)
 	for _, f := range findings {
-		if f.Key == e.Value && e.At >= 0 && e.At < len(f.Mends) {
-			return f.Mends[e.At].Edits
+		if err == nil && f.Key() == w.Value && n >= 0 && n < len(f.Mends) {
+			return &f.Mends[n]
 		}
 	}
 	return nil
@@ -534,51 +540,10 @@ func known(p doc.Plan, shelf []coach.Drill, planned map[string]coach.Drill) erro
 func proposePlan(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	kind, value, _ := strings.Cut(f.Get("aim"), " ")
-	return save(c, f.Get("version"), nil, "proposed: "+propose.ShapeOf(f.Get("shape"), "").Name, func(l *app.Loaded) (err error) {
+	return save(c, f.Get("version"), nil, func(l *app.Loaded) (says string, err error) {
 		l.Input.Plan, err = propose.Plan(l.Input, f.Get("shape"), doc.Aim{Kind: kind, Value: value})
-		return err
+		return "proposed: " + propose.ShapeOf(f.Get("shape"), "").Name, err
 	})
-}
-
-// words says an edit the way the undo offer does.
-func words(e doc.Edit) string {
-	n := strconv.Itoa(e.At + 1)
-	seconds := func() string {
-		s, _ := strconv.Atoi(e.Value)
-		return coach.Clock(time.Duration(s) * time.Second)
-	}
-	switch e.Do {
-	case "work":
-		return "rounds of " + seconds()
-	case "change":
-		if e.Value == "0" {
-			return "change time worked out"
-		}
-		return "change of " + seconds()
-	case "brief":
-		return "explain for " + seconds()
-	case "groups", "rounds":
-		return e.Value + " " + e.Do
-	case "way":
-		return "groups " + deal.Way(e.Value).String()
-	case "target":
-		return "target " + e.Value + " at station " + n
-	case "minutes":
-		return "block " + n + " to " + e.Value + " min"
-	case "key":
-		return "key " + e.Value
-	}
-	if s := map[string]string{"deal": "dealt again", "redeal": "everyone dealt in", "positions": "positions kept together", "add-station": "a station more", "add-block": "a block more", "mend": "mended", "leaders": "how leaders go",
-		"goes-with": "who goes with a group", "player": "a player to another group", "pin": "pinned", "edition": "a newer edition", "gives": "what gives first"}[e.Do]; s != "" {
-		return s
-	}
-	if s := map[string]string{"drop-station": "out", "drill": "another drill", "leader": "leader", "spot": "moved", "variant": "variant", "double": "groups at once"}[e.Do]; s != "" {
-		return "station " + n + ": " + s
-	}
-	if s := map[string]string{"drop-block": "out", "move-block": "moved", "split-block": "split", "task": "task", "title": "name", "note": "note", "score": "score", "game": "game", "turn": "length of a turn", "team": "players together", "change-by": "how partners change"}[e.Do]; s != "" {
-		return "block " + n + ": " + s
-	}
-	return "changed"
 }
 
 func undo(c *shell.Ctx) error {

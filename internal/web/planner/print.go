@@ -11,6 +11,7 @@ import (
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/partners"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/say"
@@ -80,10 +81,10 @@ func (v planView) Visits(s work.StationAt) (out []cardVisit) {
 			}
 			group := v.Picture.Groups[g]
 			c.Shapes = append(c.Shapes, group.Shape)
-			if va := s.VariantFor(s.Drill, group.Index, group.Stage); va != nil {
+			if va := s.VariantFor(s.Drill, group.Number, group.Stage); va != nil {
 				c.Variant = va.Name + ": " + va.Says()
 			}
-			if l := v.Picture.LeaderIn(s, r); l != nil && v.Picture.Plan.Move {
+			if l := v.Picture.LeaderIn(s, r); l != nil && v.Picture.Circuits[s.Circuit].Move {
 				c.Leader = say.First(l.Name)
 			}
 		}
@@ -114,7 +115,7 @@ func (v planView) Balls(s work.StationAt) int {
 	for _, g := range v.Picture.Groups {
 		size = max(size, len(g.Players))
 	}
-	return load.Of(s.Drill).Balls(size, time.Duration(v.Picture.Plan.Work)*time.Second)
+	return load.Of(s.Drill).Balls(size, v.Picture.Circuits[s.Circuit].Round())
 }
 
 // Mini is the floor's outline with one station, in a box 100 wide: x, y, width, height, and the floor's height without and with its edge.
@@ -269,7 +270,8 @@ func scores(c *shell.Ctx) error {
 			continue
 		}
 		for n, who := range team {
-			if p, _, err = p.Apply(doc.Edit{Do: "score", At: v.Block.Index, Value: fmt.Sprint(turn, " ", who.ID, " ", made[min(n, 1)])}); err != nil {
+			e := edit.Score{Block: v.Block.ID, Turn: turn, Player: who.ID, Points: made[min(n, 1)]}
+			if p, _, err = edit.Apply(p, e); err != nil {
 				return err
 			}
 		}

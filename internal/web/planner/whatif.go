@@ -167,8 +167,9 @@ func (v *whatView) work(c *shell.Ctx) error {
 	if id := f.Get("gone"); slices.ContainsFunc(v.Input.Leaders, func(l work.Leader) bool { return l.ID == id }) {
 		v.what = append(v.what, whatif.Happens{Kind: whatif.Gone, Leader: id, At: minutes("gone-at", "Leaves after how many minutes")})
 	}
-	if n, err := strconv.Atoi(f.Get("lost")); err == nil && n >= 0 && n < len(v.Picture.Stations) {
-		v.what = append(v.what, whatif.Happens{Kind: whatif.Lost, Station: n})
+	lost := func(s work.StationAt) bool { return s.ID == f.Get("lost") }
+	if n := slices.IndexFunc(v.Picture.Stations, lost); n >= 0 {
+		v.what = append(v.what, whatif.Happens{Kind: whatif.Lost, Station: f.Get("lost"), Number: n + 1})
 	}
 	if f.Get("time") != "" {
 		if n := f.Int("time", 0, 240, "Minutes lost"); n > 0 {

@@ -179,7 +179,7 @@ var funcs = template.FuncMap{
 	"fixed":    func(x float64) string { return strings.TrimSuffix(strings.TrimRight(fmt.Sprintf("%.2f", x), "0"), ".") },
 	"first":    say.First,
 	"minus":    func(a int) int { return -a },
-	"act": func(v any, do string, at int) map[string]any { // a change to a plan, for the template of that name
+	"act": func(v any, do, at string) map[string]any { // a change to a plan, for the template of that name
 		return map[string]any{"v": v, "do": do, "at": at}
 	},
 	"pairs": func(xs ...string) [][2]string {

@@ -4,7 +4,6 @@ package svg
 import (
 	"fmt"
 	"math"
-	"slices"
 	"strconv"
 	"strings"
 
@@ -12,6 +11,7 @@ import (
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/say"
 )
@@ -103,7 +103,7 @@ func Floor(pic check.Picture, units coach.Units) FloorView {
 	}
 	for _, s := range pic.Stations {
 		b := box(s.Spot, "")
-		sv := stationView{StationAt: s, BoxView: b, Clear: box(s.Spot.Grown(s.Drill.Clearance), ""), Place: fmt.Sprintf("%g %g %d %g %g", s.Spot.X, s.Spot.Y, s.Spot.Turn, s.Spot.Length, s.Spot.Width)}
+		sv := stationView{StationAt: s, BoxView: b, Clear: box(s.Spot.Grown(s.Drill.Clearance), ""), Place: edit.Place(s.Spot)}
 		sv.Name = fit(strconv.Itoa(s.Index+1)+" "+s.Drill.Name, b.W-12, 13)
 		sv.Under = fit(whoAt(pic.Picture, s), b.W-12, 12)
 		if s.Drill.Fire > 0 {
@@ -111,14 +111,13 @@ func Floor(pic check.Picture, units coach.Units) FloorView {
 			sv.Fire = &fire
 			sv.Arrow = arrow(b, s.Spot.Turn)
 		}
-		where := fmt.Sprintf("Station %d", s.Index+1)
-		sv.Trouble = slices.ContainsFunc(pic.Findings, func(f check.Finding) bool { return f.Where == where && f.Weight != check.Note })
+		sv.Trouble = pic.Trouble(s.ID)
 		v.Stations = append(v.Stations, sv)
 	}
 	v.tokens(pic.Picture)
 	v.Caption = units.Area(f.Length, f.Width) + ", to scale"
-	if pic.Longest > 0 {
-		v.Caption += fmt.Sprintf(" · longest walk at a change %s, about %s with settling", units.Long(math.Round(pic.Longest)), coach.Clock(work.ChangeFor(pic.Longest)))
+	if walk := pic.Main().Longest; walk > 0 {
+		v.Caption += fmt.Sprintf(" · longest walk at a change %s, about %s with settling", units.Long(math.Round(walk)), coach.Clock(work.ChangeFor(walk)))
 	}
 	return v
 }
@@ -138,7 +137,7 @@ func arrow(b BoxView, turn int) string {
 }
 
 func whoAt(pic work.Picture, s work.StationAt) string {
-	if pic.Plan.Move {
+	if pic.Circuits[s.Circuit].Move {
 		return "who comes with the group"
 	}
 	if s.Leader == nil {
@@ -188,13 +187,11 @@ func (v *FloorView) tokens(pic work.Picture) {
 		var spots []string
 		for _, m := range pic.Moments {
 			var x, y float64
-			switch {
-			case m.Kind == "work":
-				x, y = spot(g.Route[m.Round-1], g.Index)
-			case m.Kind == "change" && m.Round < len(g.Route):
-				x, y = spot(g.Route[m.Round], g.Index)
-			case m.Kind == "brief" && len(g.Route) > 0:
-				x, y = spot(g.Route[0], g.Index)
+			switch at, moves := stationAt(pic, g, m); {
+			case moves && at == work.NotIn, !moves && g.Deal != pic.Groups[0].Deal: // its players stand in other groups then
+				x, y = outside, outside
+			case moves:
+				x, y = spot(at, g.Index)
 			default:
 				x = math.Round(cx + (float64(g.Index%cols)-float64(cols-1)/2)*130)
 				y = math.Round(cy + (float64(g.Index/cols)-float64((n-1)/cols)/2)*44)
@@ -202,10 +199,11 @@ func (v *FloorView) tokens(pic work.Picture) {
 			spots = append(spots, fmt.Sprintf("%g,%g", x, y))
 		}
 		t.ByMoment = strings.Join(spots, " ")
-		if len(g.Route) > 0 {
+		t.X, t.Y = cx, cy
+		if len(g.Route) > 0 && g.Route[0] != work.NotIn {
 			t.X, t.Y = spot(g.Route[0], g.Index)
-		} else {
-			t.X, t.Y = cx, cy
+		} else if g.Deal != pic.Groups[0].Deal {
+			t.X, t.Y = outside, outside
 		}
 		v.Tokens = append(v.Tokens, t)
 	}
@@ -216,7 +214,7 @@ func (v *FloorView) tokens(pic work.Picture) {
 	for _, g := range pic.Groups {
 		for i := 1; i < len(g.Route); i++ {
 			a, b := g.Route[i-1], g.Route[i]
-			if a < 0 || b < 0 || seen[[2]int{a, b}] || a == b {
+			if a < 0 || b < 0 || pic.Stations[a].Circuit != pic.Stations[b].Circuit || seen[[2]int{a, b}] || a == b {
 				continue
 			}
 			seen[[2]int{a, b}] = true
@@ -224,6 +222,26 @@ func (v *FloorView) tokens(pic work.Picture) {
 			v.Paths = append(v.Paths, pathView{s.X + s.W/2, s.Y + s.H/2, t.X + t.W/2, t.Y + t.H/2, g.Index})
 		}
 	}
+}
+
+// outside is where a group is drawn whose players stand in other groups: beyond the drawing's edge.
+const outside = -400
+
+// stationAt is where a group is at a moment of the stations: at a change already on the way to the next, or NotIn. False at other moments.
+func stationAt(pic work.Picture, g work.Group, m work.Moment) (station int, stations bool) {
+	round := m.Round - 1
+	switch m.Kind {
+	case "work":
+	case "change":
+		if round+1 < len(g.Route) {
+			round++
+		}
+	case "brief":
+		round = pic.Blocks[m.Block].First
+	default:
+		return 0, false
+	}
+	return g.Route[round], true
 }
 
 // fit shortens words to about a width, at a font size, both in the drawing's units.

@@ -35,7 +35,8 @@ type barView struct {
 	X, Y, W      float64
 	Title, Under string
 	Full         string
-	Index        int // block, round or moment
+	ID           string // of a block
+	Index        int    // block, round or moment
 	Kind         string
 	Minutes      int
 	Group        int
@@ -76,14 +77,14 @@ func Strip(pic work.Picture) StripView {
 	var onTop []barView
 	for _, b := range pic.Blocks {
 		w := x(b.To) - x(b.From) - 3
-		bar := barView{X: x(b.From), Y: top + 6, W: w, Index: b.Index, Kind: string(b.Kind), Minutes: b.Minutes, Pinned: b.Pinned,
+		bar := barView{X: x(b.From), Y: top + 6, W: w, ID: b.ID, Index: b.Index, Kind: string(b.Kind), Minutes: b.Minutes, Pinned: b.Pinned,
 			Title: fit(b.Title, w-10, 12.5), Full: fmt.Sprintf("%s, %s, %s to %s", b.Title, coach.Minutes(b.To-b.From), pic.Start.Add(b.From).Format("15:04"), pic.Start.Add(b.To).Format("15:04")),
 			IsOver: b.To > pic.Booked}
 		under := coach.Minutes(b.To - b.From)
 		switch {
 		case b.Kind == doc.OneKey && pic.Plan.Key != "":
 			under = pic.Plan.Key
-		case b.Task != nil && b.Kind != doc.Circuit:
+		case b.Task != nil && b.Kind != doc.Stations:
 			under += ", " + b.Task.Name
 		case b.Note != "":
 			under += ", " + b.Note
@@ -109,13 +110,16 @@ func Strip(pic work.Picture) StripView {
 	for i, g := range pic.Groups {
 		row := rowView{Y: top + 50 + float64(i)*rowH, Shape: g.Shape, Group: g.Index}
 		for r, s := range g.Route {
+			if s == work.NotIn {
+				continue
+			}
 			w := x(pic.Rounds[r].To) - x(pic.Rounds[r].From)
 			bar := barView{X: x(pic.Rounds[r].From), Y: row.Y, W: w, Index: moment[r+1], Round: r + 1, Group: g.Index, Title: fit("rests", w-14, 10.6), Full: fmt.Sprintf("Round %d: %s rest", r+1, g.Shape.Name)}
 			if s >= 0 {
 				name := pic.Stations[s].Drill.Name
 				bar.Title = fit(strconv.Itoa(s+1)+" "+name, w-14, 10.6)
 				bar.Full = fmt.Sprintf("Round %d: %s at %d %s", r+1, g.Shape.Name, s+1, name)
-				if va := pic.Stations[s].VariantFor(pic.Stations[s].Drill, g.Index, g.Stage); va != nil {
+				if va := pic.Stations[s].VariantFor(pic.Stations[s].Drill, g.Number, g.Stage); va != nil {
 					bar.Full += ", " + va.Name
 				}
 			}

@@ -37,17 +37,19 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 		{"nobody leads", "Station 2: shot needs a coach", check.Settle, true, func(in *work.Input) { drill(*in, "shot", func(d *coach.Drill) { d.Leader = coach.AnyCoach }) }},
 		{"not this one", "Station 2: shot needs a coach; Kofi is a helper", check.Settle, true, func(in *work.Input) {
 			drill(*in, "shot", func(d *coach.Drill) { d.Leader = coach.AnyCoach })
-			in.Plan.Stations[1].Leader = "kofi"
+			in.Plan.First().Stations[1].Leader = "kofi"
 		}},
 		{"leaves early", "Station 2: Bea leaves at 18:30; from round 3", check.Settle, true, func(in *work.Input) {
 			drill(*in, "shot", func(d *coach.Drill) { d.Leader = coach.AnyHelper })
-			in.Plan.Stations[1].Leader = "bea"
+			in.Plan.First().Stations[1].Leader = "bea"
 		}},
-		{"in two places", "Ines: Ines stands at stations 1 and 3 at once", check.Settle, true, func(in *work.Input) { in.Plan.Stations[0].Leader, in.Plan.Stations[2].Leader = "ines", "ines" }},
+		{"in two places", "Ines: Ines stands at stations 1 and 3 at once", check.Settle, true, func(in *work.Input) {
+			in.Plan.First().Stations[0].Leader, in.Plan.First().Stations[2].Leader = "ines", "ines"
+		}},
 		{"nobody goes with them", "nobody goes with the", check.Settle, true, func(in *work.Input) {
 			drill(*in, "shot", func(d *coach.Drill) { d.Leader = coach.AnyHelper })
-			in.Plan.Move = true
-			in.Plan.Stations[1].Leader = "kofi"
+			in.Plan.First().Move = true
+			in.Plan.First().Stations[1].Leader = "kofi"
 		}},
 		{"too many", "Station 1: wall is for at most 3; a group of 4", check.Settle, true, func(in *work.Input) { drill(*in, "wall", func(d *coach.Drill) { d.Most = 3 }) }},
 		{"too few", "Station 1: wall needs at least 6; a group of 4", check.Settle, true, func(in *work.Input) { drill(*in, "wall", func(d *coach.Drill) { d.Least = 6 }) }},
@@ -56,19 +58,19 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 			in.Kit = []coach.Kit{{Name: "beanbag", Count: 1}}
 		}},
 		{"overlap", "wall and shot are nearer than the 1 m", check.Settle, true, func(in *work.Input) {
-			in.Plan.Stations[0].Spot, in.Plan.Stations[1].Spot = spot(2, 2, 0), spot(6, 4, 0)
+			in.Plan.First().Stations[0].Spot, in.Plan.First().Stations[1].Spot = spot(2, 2, 0), spot(6, 4, 0)
 		}},
-		{"off the floor", "Station 1: wall leaves the floor", check.Settle, true, func(in *work.Input) { in.Plan.Stations[0].Spot = spot(38, 2, 0) }},
+		{"off the floor", "Station 1: wall leaves the floor", check.Settle, true, func(in *work.Input) { in.Plan.First().Stations[0].Spot = spot(38, 2, 0) }},
 		{"blocked", "Station 1: wall stands on the piano", check.Stop, true, func(in *work.Input) {
 			in.Floor.Blocked = []floor.Area{{Name: "the piano", X: 3, Y: 3, Length: 2, Width: 2}}
-			in.Plan.Stations[0].Spot = spot(2, 2, 0)
+			in.Plan.First().Stations[0].Spot = spot(2, 2, 0)
 		}},
 		{"line of fire", "Station 2: shot stands where what is thrown or struck at station 1, wall, flies on", check.Stop, true, func(in *work.Input) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Fire = 6 })
-			in.Plan.Stations[0].Spot, in.Plan.Stations[1].Spot = spot(10, 2, 0), spot(21, 2, 0)
+			in.Plan.First().Stations[0].Spot, in.Plan.First().Stations[1].Spot = spot(10, 2, 0), spot(21, 2, 0)
 		}},
 		{"no room", "there is no such place left on the floor", check.Settle, false, func(in *work.Input) { in.Floor = floor.Of("hall", 14, 9) }},
-		{"short change", "Change: 0:10 is short for the longest walk", check.Settle, true, func(in *work.Input) { in.Plan.Change = 10 }},
+		{"short change", "Change: 0:10 is short for the longest walk", check.Settle, true, func(in *work.Input) { in.Plan.First().Change = 10 }},
 		{"not before", "shot is not to be done before easy throws", check.Settle, true, func(in *work.Input) {
 			drill(*in, "shot", func(d *coach.Drill) { d.NotBefore = []string{"easy throws"} })
 			in.Shelf = []coach.Drill{{ID: "easy", Edition: 1, Name: "easy throws", Most: 30}}
@@ -86,7 +88,7 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 			for _, id := range []string{"wall", "shot", "feint"} {
 				drill(*in, id, func(d *coach.Drill) { d.Hard = true })
 			}
-			in.Plan.Rounds = 2
+			in.Plan.First().Rounds = 2
 		}},
 		{"rest", "a group of 4 rests 0:10; wall asks for 0:20. Add a pause of 0:10", check.Note, true, func(in *work.Input) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Work, d.Rest = 10, 20 })
@@ -111,8 +113,8 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 			}
 		}},
 		{"not seen", "The lead does not get to see Player 00", check.Note, true, func(in *work.Input) {
-			in.Plan.Stations[1].Leader, in.Plan.Rounds = "ines", 2
-			in.Plan.Stations = in.Plan.Stations[:3]
+			in.Plan.First().Stations[1].Leader, in.Plan.First().Rounds = "ines", 2
+			in.Plan.First().Stations = in.Plan.First().Stations[:3]
 		}},
 		{"comes after", "feint comes after wall; 4 of the 4", check.Note, false, func(in *work.Input) {
 			drill(*in, "feint", func(d *coach.Drill) { d.After = []string{"wall"} })
@@ -144,29 +146,29 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 		}},
 		{"empty groups", "2 of the 3 groups have nobody in them", check.Settle, true, func(in *work.Input) { in.Players = in.Players[:1] }},
 		{"led elsewhere too", "Ines: Ines is booked for Girls from 18:30 to 20:00 too, and leads here", check.Settle, true, func(in *work.Input) {
-			in.Plan.Stations[0].Leader = "ines"
+			in.Plan.First().Stations[0].Leader = "ines"
 			in.Elsewhere = []work.Elsewhere{{Leader: "ines", What: "Girls", From: 30 * time.Minute, Until: 2 * time.Hour}}
 		}},
 		{"a group rests", "Rotation: 1 group rests a whole round: there are 2 stations for 3 groups", check.Note, true, func(in *work.Input) {
-			in.Plan.Stations = in.Plan.Stations[:2]
-			in.Plan.Rounds = 1
+			in.Plan.First().Stations = in.Plan.First().Stations[:2]
+			in.Plan.First().Rounds = 1
 		}},
-		{"a station for one group of three", "Station 3: Only 1 of the 3 groups comes to feint in 1 round", check.Note, true, func(in *work.Input) { in.Plan.Rounds = 1 }},
-		{"clearance beyond the floor", "Station 1: wall asks for 1 m clear all round, which goes beyond the floor", check.Note, true, func(in *work.Input) { in.Plan.Stations[0].Spot = spot(0.5, 0.5, 0) }},
+		{"a station for one group of three", "Station 3: Only 1 of the 3 groups comes to feint in 1 round", check.Note, true, func(in *work.Input) { in.Plan.First().Rounds = 1 }},
+		{"clearance beyond the floor", "Station 1: wall asks for 1 m clear all round, which goes beyond the floor", check.Note, true, func(in *work.Input) { in.Plan.First().Stations[0].Spot = spot(0.5, 0.5, 0) }},
 		{"clearance over the wall bars", "Station 1: wall asks for 1 m clear all round, which goes over the wall bars", check.Settle, false, func(in *work.Input) {
 			in.Floor.Blocked = []floor.Area{{Name: "the wall bars", X: 0, Y: 0, Length: 40, Width: 1.5}}
-			in.Plan.Stations[0].Spot = spot(2, 2, 0)
+			in.Plan.First().Stations[0].Spot = spot(2, 2, 0)
 		}},
 		{"balls fly over the wall bars", "What is thrown or struck at wall flies on over the wall bars", check.Settle, true, func(in *work.Input) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Fire = 6 })
 			in.Floor.Blocked = []floor.Area{{Name: "the wall bars", X: 0, Y: 0, Length: 1, Width: 20}}
-			in.Plan.Stations[0].Spot = spot(3, 2, 180)
+			in.Plan.First().Stations[0].Spot = spot(3, 2, 180)
 		}},
 		{"balls fly into the next zone", "What is thrown or struck at wall flies on beyond the zone you have booked", check.Settle, true, func(in *work.Input) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Fire = 6 })
-			in.Plan.Stations = in.Plan.Stations[:1]
+			in.Plan.First().Stations = in.Plan.First().Stations[:1]
 			in.Floor.Use = floor.Area{Name: "half", Length: 20, Width: 20}
-			in.Plan.Stations[0].Spot = spot(11, 2, 0)
+			in.Plan.First().Stations[0].Spot = spot(11, 2, 0)
 		}},
 		{"no task", "Warm-up: Warm-up says nothing of what is done", check.Note, true, func(in *work.Input) {
 			in.Plan.Blocks[0].Drill, in.Plan.Blocks[0].Note = "", ""
@@ -180,10 +182,10 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Minutes = [2]int{15, 20} })
 		}},
 		{"not dealt", "Player 11 is not in a group yet", check.Settle, true, func(in *work.Input) {
-			for g := range in.Plan.Deal {
-				for i, id := range in.Plan.Deal[g] {
+			for g := range in.Plan.Deals[0].Players {
+				for i, id := range in.Plan.Deals[0].Players[g] {
 					if id == "p11" {
-						in.Plan.Deal[g] = append(in.Plan.Deal[g][:i:i], in.Plan.Deal[g][i+1:]...)
+						in.Plan.Deals[0].Players[g] = append(in.Plan.Deals[0].Players[g][:i:i], in.Plan.Deals[0].Players[g][i+1:]...)
 					}
 				}
 			}
@@ -202,8 +204,8 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 			for _, m := range f.Mends {
 				after := check.Plan(plantest.Mended(t, in, m))
 				for _, g := range after.Findings {
-					if g.Key == f.Key && g.Says == f.Says {
-						t.Errorf("%q stands after %q", f.Says, m.Words)
+					if g.Key() == f.Key() && g.Says() == f.Says() {
+						t.Errorf("%q stands after %q", f.Says(), m.Words)
 					}
 				}
 			}
@@ -224,11 +226,11 @@ func TestTheLeastImportantGivesWhenWishesClash(t *testing.T) {
 	}
 	// With more stations than groups there is a choice, and the one who may not jump keeps away.
 	in = plantest.Tuesday(t)
-	in.Plan.Groups = 2
+	in.Plan.Deals[0].Groups = 2
 	if err := in.DealOut(); err != nil {
 		t.Fatal(err)
 	}
-	in.Plan.Rounds = 2
+	in.Plan.First().Rounds = 2
 	d := in.Drills["shot"]
 	d.Asks = []string{"jumping"}
 	in.Drills["shot"] = d
@@ -269,7 +271,7 @@ func TestALimitGivesOnePlayerAnotherTask(t *testing.T) {
 			return work.Row{}
 		}
 		mate := ""
-		for _, g := range in.Plan.Deal {
+		for _, g := range in.Plan.Deals[0].Players {
 			for _, id := range g {
 				if fmt.Sprint(g) != "" && id != "p5" && strings.Contains(fmt.Sprint(g), "p5") {
 					mate = id
@@ -294,7 +296,7 @@ func TestFindingsSayWhatIsWrongAndMendIt(t *testing.T) {
 	d := in.Drills["shot"]
 	d.Asks, d.Leader, d.Target = []string{"jumping"}, coach.AnyHelper, coach.Target{Kind: coach.RunOf, N: 10}
 	in.Drills["shot"] = d
-	in.Plan.Stations[1].Leader = "bea"
+	in.Plan.First().Stations[1].Leader = "bea"
 	in.Plan.Blocks[3].Minutes = 60
 	pic := check.Plan(in)
 	for _, want := range []string{"Player 03: No jumping until 27 Nov", "Time: The plan runs", "Station 2: Bea leaves at 18:30", "Station 2: 10 in a row would take"} {

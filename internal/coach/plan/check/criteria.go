@@ -5,38 +5,67 @@ import (
 	"slices"
 
 	"gruppo/internal/coach"
-	"gruppo/internal/coach/plan/work"
+	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/say"
 )
 
-// checkCriteria: looks that are planned for today and no station shows, and what most of the class lacks and nobody will see.
-func (pic *checking) checkCriteria(in work.Input) {
-	if len(in.Players) > 0 && !slices.ContainsFunc(in.Players, func(p coach.Player) bool { return p.Stage != "" }) {
-		pic.find(Settle, "no-stage", "Criteria", work.Always, "Nobody here stands on a stage, so nothing can be marked. Choose their stage on the roster.")
-	}
-	for _, c := range pic.Criteria {
-		if len(c.Asked) > 0 && len(c.Stations) == 0 {
-			var mends []Mend
-			if i := slices.IndexFunc(in.Shelf, func(d coach.Drill) bool { return in.Shows.Shows(c.Criterion, d) }); i >= 0 && len(pic.Stations) > 0 {
-				last := pic.Stations[len(pic.Stations)-1]
-				mends = append(mends, mend(in.Shelf[i].Name+" instead of "+last.Drill.Name, "drill", last.Index, fmt.Sprintf("%s@%d", in.Shelf[i].ID, in.Shelf[i].Edition)))
-			}
-			pic.find(Settle, "look "+c.Criterion.ID, "Criterion", pic.Begin(), fmt.Sprintf("%s to be marked on “%s” today, and no station shows %s.", say.Count(len(c.Asked), "player"), c.Criterion.Wording, c.Criterion.Skill), mends...)
+// LookUnseen: players are to be marked on a criterion today, and no station shows it.
+type LookUnseen struct {
+	OfPlan
+	Criterion coach.Criterion
+	Players   int
+}
+
+func (f LookUnseen) Which() string { return f.Criterion.ID }
+
+func (f LookUnseen) Says() string {
+	return fmt.Sprintf("%s to be marked on “%s” today, and no station shows %s.", say.Count(f.Players, "player"), f.Criterion.Wording, f.Criterion.Skill)
+}
+
+// Unmarkable: what much of the class lacks could be shown at a station where nobody may mark it.
+type Unmarkable struct {
+	OfPlan
+	Criterion coach.Criterion
+	Players   int
+	Station   int // its number, from 1
+}
+
+func (f Unmarkable) Which() string { return f.Criterion.ID }
+
+func (f Unmarkable) Says() string {
+	return fmt.Sprintf("%s is open for %s and could be shown at station %d, where no coach stands to mark it.", f.Criterion.Wording, say.Count(f.Players, "player"), f.Station)
+}
+
+func lookUnseen(c *checking) {
+	for _, row := range c.Criteria {
+		if len(row.Asked) == 0 || len(row.Stations) > 0 {
+			continue
 		}
+		var mends []Mend
+		shows := func(d coach.Drill) bool { return c.in.Shows.Shows(row.Criterion, d) }
+		if i := slices.IndexFunc(c.in.Shelf, shows); i >= 0 && len(c.Stations) > 0 {
+			d, last := c.in.Shelf[i], c.Stations[len(c.Stations)-1]
+			mends = append(mends, mend(d.Name+" instead of "+last.Drill.Name, edit.Drill{Station: last.ID, Task: taskOf(d)}))
+		}
+		c.find(Settle, c.Begin(), LookUnseen{OfPlan{"Criterion"}, row.Criterion, len(row.Asked)}, mends...)
 	}
-	for _, c := range pic.Criteria {
-		if len(c.Stations) > 0 && len(c.By) == 0 && len(c.Players)*3 >= len(pic.Ledger) {
-			s := pic.Stations[c.Stations[0]]
-			var mends []Mend
-			for _, l := range pic.CanLead {
-				if l.Role == coach.RoleHelper || pic.Plan.Move {
-					continue
-				}
-				mends = append(mends, mend(say.First(l.Name)+fmt.Sprintf(" to station %d", s.Index+1), "leader", s.Index, l.ID))
+}
+
+// unmarkable says the first of them.
+func unmarkable(c *checking) {
+	for _, row := range c.Criteria {
+		if len(row.Stations) == 0 || len(row.By) > 0 || len(row.Players)*3 < len(c.Ledger) {
+			continue
+		}
+		s := c.Stations[row.Stations[0]]
+		var mends []Mend
+		for _, l := range c.in.Leaders {
+			if l.Role != coach.RoleHelper && !c.Circuits[s.Circuit].Move {
+				mends = append(mends, mend(fmt.Sprintf("%s to station %d", say.First(l.Name), s.Index+1), edit.Leader{Station: s.ID, Leader: l.ID}))
 				break
 			}
-			pic.find(Note, "criterion "+c.Criterion.ID, "Criterion", pic.Begin(), fmt.Sprintf("%s is open for %s and could be shown at station %d, where no coach stands to mark it.", c.Criterion.Wording, say.Count(len(c.Players), "player"), s.Index+1), mends...)
-			return
 		}
+		c.find(Note, c.begin(s), Unmarkable{OfPlan{"Criterion"}, row.Criterion, len(row.Players), s.Index + 1}, mends...)
+		return
 	}
 }

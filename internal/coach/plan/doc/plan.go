@@ -1,11 +1,10 @@
-// Package plan works a session's plan out: when everything happens, where every group is, what each player gets out
-// of it, and what is wrong with it.
+// Package doc is the plan document: what is kept of a session's plan, as one small JSON document. A block owns what it holds; everything else is
+// worked out. Blocks, stations and deals have ids, so that a score, a pin, an edit or a finding points at a thing and not at a place in a list.
 package doc
 
 import (
 	"fmt"
 	"maps"
-	"math"
 	"slices"
 	"time"
 
@@ -15,75 +14,21 @@ import (
 	"gruppo/internal/coach/rotate"
 )
 
-// Kind of a block.
-type Kind string
+// Version of the document that is written. The first is read and lifted (lift.go).
+const Version = 2
 
-const (
-	Together Kind = "together"
-	Look     Kind = "look"     // a first look, in changing pairs
-	OneKey   Kind = "key"      // one key shown and tried
-	Circuit  Kind = "stations" // or a part of the rounds
-	Ladder   Kind = "ladder"   // tasks one after another, each until it holds
-	Pairs    Kind = "pairs"    // partners or small teams that change
-	Game     Kind = "game"
-	Break    Kind = "break"
-	Close    Kind = "close"
-)
-
-// Kinds lists the blocks in the order of a session.
-var Kinds = []Kind{Together, Look, OneKey, Circuit, Ladder, Pairs, Game, Break, Close}
-
-// String is the block's plain name.
-func (k Kind) String() string {
-	return map[Kind]string{Together: "Warm-up", Look: "First look", OneKey: "One key", Circuit: "Stations", Ladder: "Mastery ladder", Pairs: "Partners", Game: "Game", Break: "Drink break", Close: "Close"}[k]
-}
-
-// active reports whether the players move in a block of this kind; explaining, drinking and closing are neither work nor waiting.
-func (k Kind) Active() bool {
-	return k == Together || k == Look || k == Game || k == Ladder || k == Pairs
-}
-
-// partners reports whether players change partners in a block of this kind.
-func (k Kind) Partners() bool { return k == Look || k == Pairs }
-
-// partnerChange is how long finding the next partner takes, inside the turn (common practice, no source).
-const partnerChange = 10 * time.Second
-
-// changeOver is how much of a time in a partner block goes into finding the next partner.
-func (b Block) ChangeOver(d time.Duration) time.Duration {
-	turn := time.Duration(b.Turn) * time.Second
-	if turn <= 0 {
-		return 0
-	}
-	return time.Duration(float64(d) * float64(min(partnerChange, turn/2)) / float64(turn))
-}
-
-// usual is the minutes a block begins with.
-func (k Kind) usual() int {
-	return map[Kind]int{Together: 10, Look: 8, OneKey: 5, Ladder: 15, Pairs: 12, Game: 15, Break: 3, Close: 5}[k]
-}
-
-// Plan is what is kept of a session's plan: one JSON document. Everything else is worked out from it.
+// Plan is a session's plan. Its zero value has no block and no deal; Start makes one to begin with.
 type Plan struct {
-	Shape     string            `json:"shape,omitempty"` // the session shape it was proposed in
-	Aim       Aim               `json:"aim,omitzero"`
-	Way       deal.Way          `json:"way"`
-	Seed      uint64            `json:"seed"`
-	Groups    int               `json:"groups"`
-	Work      int               `json:"work"`   // seconds of a round
-	Change    int               `json:"change"` // seconds between rounds; 0: worked out from the walk
-	Brief     int               `json:"brief"`  // seconds of explanation before the first round
-	Rounds    int               `json:"rounds"` // 0: until everyone was everywhere
-	Key       string            `json:"key"`    // the one coaching point of the day
-	Blocks    []Block           `json:"blocks"`
-	Stations  []Station         `json:"stations"`
-	Deal      [][]string        `json:"deal"`                   // player ids, a list for each group
-	Move      bool              `json:"leaders_move,omitempty"` // leaders go with a group, not with a station
-	With      []string          `json:"leaders_with,omitempty"` // then: who goes with each group
-	Positions []string          `json:"positions,omitempty"`    // whose players stay in one group
-	Gives     []Kind            `json:"gives,omitempty"`        // what gives first when time is short
-	Pinned    []string          `json:"pinned,omitempty"`       // deal, leaders, floor, time
-	Why       map[string]string `json:"why,omitempty"`          // reasons of a proposal: shape, deal, leaders, time
+	Version int               `json:"version"`
+	Shape   string            `json:"shape,omitempty"` // the session shape it was proposed in
+	Aim     Aim               `json:"aim,omitzero"`
+	Seed    uint64            `json:"seed"`
+	Key     string            `json:"key"` // the one coaching point of the day
+	Deals   []Deal            `json:"deals"`
+	Blocks  []Block           `json:"blocks"`
+	Gives   []Kind            `json:"gives,omitempty"`  // what gives first when time is short
+	Pinned  []string          `json:"pinned,omitempty"` // deal, leaders, floor, time
+	Why     map[string]string `json:"why,omitempty"`    // reasons of a proposal: shape, deal, leaders, time
 }
 
 // Aim is what a session is for: a skill, a criterion of the ladder, or what the players lack.
@@ -92,16 +37,29 @@ type Aim struct {
 	Value string `json:"value,omitempty"` // the skill's name or the criterion's id
 }
 
-// Block is a stretch of the session. The minutes of a stations block follow from its rounds.
+// Deal is one way in which the players are put into groups. A plan has at least one.
+type Deal struct {
+	ID        string     `json:"id"`
+	Way       deal.Way   `json:"way"`
+	Groups    int        `json:"groups"`
+	Players   [][]string `json:"players"`             // ids, a list for each group; none: to be dealt
+	Positions []string   `json:"positions,omitempty"` // whose players stay in one group
+}
+
+// Block is a stretch of the session. The minutes of stations follow from their rounds.
 type Block struct {
+	ID      string `json:"id"`
 	Kind    Kind   `json:"kind"`
 	Title   string `json:"title"`
 	Minutes int    `json:"minutes"`
 	Note    string `json:"note,omitempty"`
 
+	Circuit *Circuit `json:"circuit,omitempty"` // stations: what the block holds
+	After   string   `json:"after,omitempty"`   // stations: or the block whose rounds it goes on with
+	Rounds  int      `json:"rounds,omitempty"`  // stations: how many of the rounds are in this block; 0: the rest
+
 	Drill   string          `json:"drill,omitempty"` // its task, in the edition it was planned with
 	Edition int             `json:"edition,omitempty"`
-	Rounds  int             `json:"rounds,omitempty"` // stations: how many of the rounds are in this block; 0: the rest
 	Steps   []Task          `json:"steps,omitempty"`  // ladder: one after the other
 	Way     rotate.Way      `json:"way,omitempty"`    // partners: how they change
 	Turn    int             `json:"turn,omitempty"`   // partners: seconds of a turn, the change included
@@ -114,6 +72,18 @@ type Block struct {
 	Why    string `json:"why,omitempty"`
 }
 
+// Circuit is what a block of stations holds: the stations, their rounds, who comes and who leads.
+type Circuit struct {
+	Stations []Station `json:"stations"`
+	Work     int       `json:"work"`                   // seconds of a round
+	Change   int       `json:"change"`                 // seconds between rounds; 0: worked out from the walk
+	Brief    int       `json:"brief"`                  // seconds of explanation before the first round
+	Rounds   int       `json:"rounds"`                 // 0: until everyone was everywhere
+	Deal     string    `json:"deal,omitempty"`         // which deal of the players; empty: the plan's first
+	Move     bool      `json:"leaders_move,omitempty"` // leaders go with a group, not with a station
+	With     []string  `json:"leaders_with,omitempty"` // then: who goes with each group
+}
+
 // Task is a drill in an edition.
 type Task struct {
 	Drill   string `json:"drill"`
@@ -122,6 +92,7 @@ type Task struct {
 
 // Station is a drill, in the edition it was planned with, and who stands there.
 type Station struct {
+	ID      string            `json:"id"`
 	Drill   string            `json:"drill"`
 	Edition int               `json:"edition"`
 	Leader  string            `json:"leader"`             // member id; empty: runs itself
@@ -134,43 +105,146 @@ type Station struct {
 	Why     string            `json:"why,omitempty"`
 }
 
-// Most stations and groups a plan can have: there are eight group shapes.
-const Most = 8
-
-// Limits of a plan document, so that one from a file stays within reason.
-const (
-	mostBlocks  = 24
-	mostTeam    = 6
-	mostMade    = 120 // players with a score in a turn
-	mostEdition = 1e6
-
-	MostScore = 999 // of a player in a turn
-)
-
 // Start is the plan a session begins with, to fill the booked time: a warm-up, stations, a game and a close.
 func Start(booked time.Duration, f coach.Family) Plan {
 	m := int(booked.Minutes())
-	p := Plan{Way: deal.Near, Groups: 3, Work: 6 * 60, Brief: 120, Seed: 0}
+	stations := Block{Kind: Stations, Title: "Stations", Circuit: &Circuit{Work: 6 * 60, Brief: 120}}
+	p := Plan{Deals: []Deal{{ID: "d1", Way: deal.Near, Groups: 3}}}
 	if m < 60 {
-		p.Work = 4 * 60
-		p.Blocks = []Block{{Kind: Together, Title: "Warm-up", Minutes: 8}, {Kind: Circuit, Title: "Stations"}, {Kind: Close, Title: "Close", Minutes: 4}}
+		stations.Circuit.Work = 4 * 60
+		p.Blocks = []Block{
+			{Kind: Together, Title: "Warm-up", Minutes: 8},
+			stations,
+			{Kind: Close, Title: "Close", Minutes: 4},
+		}
+		p.Name()
 		return p
 	}
 	finish := Block{Kind: Game, Title: f.Finish(), Minutes: max(10, (m-60)/2+10)}
 	if !f.Plays() {
 		finish.Kind = Together
 	}
-	p.Blocks = []Block{{Kind: Together, Title: "Warm-up", Minutes: 10}, {Kind: OneKey, Title: "One key", Minutes: 5}, {Kind: Circuit, Title: "Stations"}, finish, {Kind: Close, Title: "Close", Minutes: 5}}
+	p.Blocks = []Block{
+		{Kind: Together, Title: "Warm-up", Minutes: 10},
+		{Kind: OneKey, Title: "One key", Minutes: 5},
+		stations,
+		finish,
+		{Kind: Close, Title: "Close", Minutes: 5},
+	}
+	p.Name()
 	return p
+}
+
+// Name gives an id to every block, station and deal that has none: the next after the plan's highest.
+func (p *Plan) Name() {
+	p.Version = Version
+	next := func(letter string, ids []string) func() string {
+		highest := 0
+		for _, id := range ids {
+			var n int
+			if _, err := fmt.Sscanf(id, letter+"%d", &n); err == nil {
+				highest = max(highest, n)
+			}
+		}
+		return func() string { highest++; return fmt.Sprint(letter, highest) }
+	}
+	var blocks, stations, deals []string
+	for _, b := range p.Blocks {
+		blocks = append(blocks, b.ID)
+	}
+	for _, s := range p.Stations() {
+		stations = append(stations, s.ID)
+	}
+	for _, d := range p.Deals {
+		deals = append(deals, d.ID)
+	}
+	block, station, dealt := next("b", blocks), next("s", stations), next("d", deals)
+	for i := range p.Blocks {
+		if p.Blocks[i].ID == "" {
+			p.Blocks[i].ID = block()
+		}
+		if c := p.Blocks[i].Circuit; c != nil {
+			for j := range c.Stations {
+				if c.Stations[j].ID == "" {
+					c.Stations[j].ID = station()
+				}
+			}
+		}
+	}
+	for i := range p.Deals {
+		if p.Deals[i].ID == "" {
+			p.Deals[i].ID = dealt()
+		}
+	}
+}
+
+// Stations lists the stations of all blocks, in the order of the session.
+func (p Plan) Stations() (out []Station) {
+	for _, b := range p.Blocks {
+		if b.Circuit != nil {
+			out = append(out, b.Circuit.Stations...)
+		}
+	}
+	return out
+}
+
+// Circuits lists what the blocks of stations hold, in the order of the session. They are the plan's own: what is changed in them is changed in it.
+func (p Plan) Circuits() (out []*Circuit) {
+	for _, b := range p.Blocks {
+		if b.Circuit != nil {
+			out = append(out, b.Circuit)
+		}
+	}
+	return out
+}
+
+// First is the first circuit; an empty one, of its own, where the plan has none.
+func (p Plan) First() *Circuit {
+	for _, c := range p.Circuits() {
+		return c
+	}
+	return &Circuit{}
+}
+
+// Block finds a block by its id; nil where it is gone. It is the plan's own.
+func (p Plan) Block(id string) *Block {
+	for i := range p.Blocks {
+		if p.Blocks[i].ID == id {
+			return &p.Blocks[i]
+		}
+	}
+	return nil
+}
+
+// Station finds a station by its id, and the circuit it is in; nil where it is gone. Both are the plan's own.
+func (p Plan) Station(id string) (*Station, *Circuit) {
+	for _, c := range p.Circuits() {
+		for i := range c.Stations {
+			if c.Stations[i].ID == id {
+				return &c.Stations[i], c
+			}
+		}
+	}
+	return nil, nil
+}
+
+// DealOf is the deal that a circuit uses: the plan's own, or an empty one where the plan has none.
+func (p Plan) DealOf(c *Circuit) *Deal {
+	for i := range p.Deals {
+		if c.Deal == "" || p.Deals[i].ID == c.Deal {
+			return &p.Deals[i]
+		}
+	}
+	return &Deal{}
 }
 
 // Tasks lists every drill of the plan, stations first.
 func (p Plan) Tasks() (out []Task) {
-	for _, s := range p.Stations {
+	for _, s := range p.Stations() {
 		out = append(out, Task{s.Drill, s.Edition})
 	}
 	for _, b := range p.Blocks {
-		if b.Drill != "" && b.Kind != Circuit {
+		if b.Drill != "" && b.Kind != Stations {
 			out = append(out, Task{b.Drill, b.Edition})
 		}
 		out = append(out, b.Steps...)
@@ -182,7 +256,7 @@ func (p Plan) Tasks() (out []Task) {
 			}
 		}
 	}
-	for _, s := range p.Stations {
+	for _, s := range p.Stations() {
 		aside(s.Side)
 	}
 	for _, b := range p.Blocks {
@@ -191,168 +265,63 @@ func (p Plan) Tasks() (out []Task) {
 	return out
 }
 
-// Check says what cannot be in a plan document at all, whatever wrote it: the first thing found, or nil.
-func (p Plan) Check() error {
-	bad := func(format string, args ...any) error { return &ErrInput{Says: fmt.Sprintf(format, args...)} }
-	between := func(n, low, high int) bool { return n >= low && n <= high }
-	switch {
-	case !p.Way.Known():
-		return bad("The way of dealing %q is not known.", p.Way)
-	case !between(p.Groups, 1, Most) || len(p.Deal) > Most:
-		return bad("A plan has 1 to %d groups.", Most)
-	case len(p.Stations) > Most:
-		return bad("A plan has at most %d stations.", Most)
-	case len(p.Blocks) > mostBlocks:
-		return bad("A plan has at most %d blocks.", mostBlocks)
-	case !between(p.Work, 30, 3600) || !between(p.Change, 0, 600) || !between(p.Brief, 0, 1800) || !between(p.Rounds, 0, 24):
-		return bad("Work is 30 s to an hour, a change at most 10 min, explaining at most 30 min, and there are at most 24 rounds.")
-	case len(p.With) > Most || len(p.Gives) > len(Kinds) || len(p.Pinned) > 8 || len(p.Why) > 8 || len(p.Positions) > 20:
-		return bad("The plan says more about its leaders, pins or order of giving than there can be.")
-	case len([]rune(p.Key)) > 200:
-		return bad("A key is a few words; these are %d letters.", len([]rune(p.Key)))
-	}
-	for _, t := range p.Tasks() {
-		if !between(t.Edition, 1, mostEdition) {
-			return bad("There is no edition %d of a drill.", t.Edition)
+// Leads reports whether somebody stands at a station or goes with a group.
+func (p Plan) Leads(who string) bool {
+	for _, c := range p.Circuits() {
+		if c.Move && slices.Contains(c.With, who) {
+			return true
+		}
+		if !c.Move && slices.ContainsFunc(c.Stations, func(s Station) bool { return s.Leader == who }) {
+			return true
 		}
 	}
-	for i, b := range p.Blocks {
-		if b.Kind.String() == "" {
-			return bad("Block %d: the kind %q is not known.", i+1, b.Kind)
-		}
-		if len([]rune(b.Title)) > 120 || len([]rune(b.Note)) > 2000 || len(b.Side) > mostMade {
-			return bad("Block %d: a name is at most 120 letters, a note 2000.", i+1)
-		}
-		if b.Kind != Circuit && !between(b.Minutes, 1, 240) || b.Minutes < 0 || !between(b.Rounds, 0, 24) || !between(b.Turn, 0, 1800) || b.Team != 0 && !between(b.Team, 2, mostTeam) || len(b.Steps) > 12 || len(b.Scores) > MostTurns {
-			return bad("Block %d: 1 to 240 minutes, turns of at most 30 min, teams of 2 to %d, at most 12 steps.", i+1, mostTeam)
-		}
-		if b.Way != "" && !slices.Contains(rotate.Ways, b.Way) {
-			return bad("Block %d: partners cannot change by %q.", i+1, b.Way)
-		}
-		if g := b.Game; g != nil && (!between(g.Areas, 1, 8) || !between(g.A, 1, 30) || !between(g.B, 0, 30) || !between(g.Floaters, 0, 10) || !between(g.Walls, 0, 10) || !between(g.Reserves, 0, 30) || !between(g.More, 0, 8) || math.IsNaN(g.MetresEach)) {
-			return bad("Block %d: that game cannot be played.", i+1)
-		}
-		for _, turn := range b.Scores {
-			if !turn.sound() {
-				return bad("Block %d: scores are 0 to %d.", i+1, MostScore)
-			}
-		}
-	}
-	for i, s := range p.Stations {
-		if !between(s.Target, 0, 500) {
-			return bad("Station %d: a target is 1 to 500.", i+1)
-		}
-		if sp := s.Spot; sp != nil && !soundSpot(*sp) {
-			return bad("Station %d: its place is not on any floor.", i+1)
-		}
-	}
-	seen := map[string]bool{}
-	for _, g := range p.Deal {
-		for _, id := range g {
-			if seen[id] {
-				return bad("A player is in two groups at once.")
-			}
-			seen[id] = true
-		}
-	}
-	return nil
+	return false
 }
 
-func soundSpot(s floor.Spot) bool {
-	for _, m := range []float64{s.X, s.Y, s.Length, s.Width} {
-		if math.IsNaN(m) || math.Abs(m) > 200 {
-			return false
-		}
-	}
-	return s.Length >= 1 && s.Width >= 1 && (s.Turn == 0 || s.Turn == 90 || s.Turn == 180 || s.Turn == 270)
-}
-
-// clone is a copy that shares nothing an edit changes.
+// Clone is a copy that shares nothing an edit changes.
 func (p Plan) Clone() Plan {
-	p.Blocks, p.Stations, p.Deal, p.With, p.Pinned, p.Gives = slices.Clone(p.Blocks), slices.Clone(p.Stations), slices.Clone(p.Deal), slices.Clone(p.With), slices.Clone(p.Pinned), slices.Clone(p.Gives)
-	for g := range p.Deal {
-		p.Deal[g] = slices.Clone(p.Deal[g])
-	}
-	for i := range p.Stations {
-		if sp := p.Stations[i].Spot; sp != nil {
-			at := *sp
-			p.Stations[i].Spot = &at
+	p.Blocks, p.Deals = slices.Clone(p.Blocks), slices.Clone(p.Deals)
+	p.Pinned, p.Gives = slices.Clone(p.Pinned), slices.Clone(p.Gives)
+	for i := range p.Deals {
+		d := &p.Deals[i]
+		d.Positions, d.Players = slices.Clone(d.Positions), slices.Clone(d.Players)
+		for g := range d.Players {
+			d.Players[g] = slices.Clone(d.Players[g])
 		}
-		variants := map[string]string{}
-		for k, v := range p.Stations[i].Variant {
-			variants[k] = v
-		}
-		p.Stations[i].Variant = variants
-		p.Stations[i].Side = maps.Clone(p.Stations[i].Side)
 	}
 	for i := range p.Blocks {
-		p.Blocks[i].Scores = slices.Clone(p.Blocks[i].Scores)
-		for t := range p.Blocks[i].Scores {
-			p.Blocks[i].Scores[t].By = maps.Clone(p.Blocks[i].Scores[t].By)
+		b := &p.Blocks[i]
+		b.Scores, b.Steps, b.Side = slices.Clone(b.Scores), slices.Clone(b.Steps), maps.Clone(b.Side)
+		for t := range b.Scores {
+			b.Scores[t].By = maps.Clone(b.Scores[t].By)
 		}
-		p.Blocks[i].Steps = slices.Clone(p.Blocks[i].Steps)
-		p.Blocks[i].Side = maps.Clone(p.Blocks[i].Side)
+		if b.Circuit != nil {
+			c := b.Circuit.clone()
+			b.Circuit = &c
+		}
 	}
 	return p
 }
 
-// Shape is how a group is told from the others: a shape and a colour, never colour alone.
-type Shape struct{ Key, Name, Colour string }
-
-// Shapes in the order groups take them.
-var Shapes = []Shape{
-	{"circle", "Circles", "#0072b2"}, {"triangle", "Triangles", "#d55e00"}, {"square", "Squares", "#00795a"}, {"diamond", "Diamonds", "#8a3b8f"},
-	{"pentagon", "Pentagons", "#8a6d00"}, {"star", "Stars", "#b0265c"}, {"hexagon", "Hexagons", "#3b3f8f"}, {"cross", "Crosses", "#4a4a4a"},
-}
-
-// VariantFor is the variant of a drill that a group does: what the coach chose for the group, else for its stage, else what suits the stage.
-// Nil: the drill as it is.
-func (s Station) VariantFor(d coach.Drill, group int, stage string) *coach.Variant {
-	name, chosen := s.Variant[GroupKey(group)]
-	if !chosen {
-		name, chosen = s.Variant[stage]
-	}
-	if !chosen && d.Suits == stage {
-		return nil
-	}
-	for i, v := range d.Variants {
-		if chosen && v.Name == name || !chosen && v.Suits == stage && stage != "" {
-			return &d.Variants[i]
+func (c Circuit) clone() Circuit {
+	c.Stations, c.With = slices.Clone(c.Stations), slices.Clone(c.With)
+	for i := range c.Stations {
+		s := &c.Stations[i]
+		if s.Spot != nil {
+			at := *s.Spot
+			s.Spot = &at
 		}
+		s.Variant, s.Side = maps.Clone(s.Variant), maps.Clone(s.Side)
 	}
-	return nil
+	return c
 }
 
-// GroupKey names a group, counted from 0, among a station's chosen variants.
-func GroupKey(group int) string { return fmt.Sprintf("group %d", group+1) }
+// ErrInput is a clear sentence for the place where something was typed.
+type ErrInput struct{ Field, Says string }
 
-// Eased is the form a group does after a step towards easier (-1) or harder (+1), and whether there is one. The name is as an edit takes it:
-// "-" for the drill as it is.
-func (s Station) Eased(d coach.Drill, group int, stage string, by int) (name string, ok bool) {
-	forms, at := d.Forms()
-	own := at
-	if v := s.VariantFor(d, group, stage); v != nil {
-		at = slices.IndexFunc(forms, func(f coach.Variant) bool { return f.Name == v.Name })
-	}
-	at += by
-	if at < 0 || at >= len(forms) {
-		return "", false
-	}
-	if at == own {
-		return "-", true
-	}
-	return forms[at].Name, true
-}
+func (e *ErrInput) Error() string { return e.Says }
 
-// stationsAt is the first block that holds rounds, or the number of blocks.
-func (p Plan) StationsAt() int {
-	if i := slices.IndexFunc(p.Blocks, func(b Block) bool { return b.Kind == Circuit }); i >= 0 {
-		return i
-	}
-	return len(p.Blocks)
-}
-
-// leads reports whether somebody stands at a station or goes with a group.
-func (p Plan) Leads(who string) bool {
-	return p.Move && slices.Contains(p.With, who) || !p.Move && slices.ContainsFunc(p.Stations, func(s Station) bool { return s.Leader == who })
+// Input is an ErrInput for a field.
+func Input(field, format string, args ...any) error {
+	return &ErrInput{Field: field, Says: fmt.Sprintf(format, args...)}
 }

@@ -7,9 +7,6 @@ import (
 	"gruppo/internal/coach"
 )
 
-// mostTurns of a partner block.
-const MostTurns = 60
-
 // Made is what was made in a turn of a partner block: by player, so that it stays theirs whoever is missing later. Plans of before kept it by
 // the place of the pair in the turn; those are read, and become by player when the turn is next kept.
 type Made struct {
@@ -17,7 +14,7 @@ type Made struct {
 	Pairs [][2]int       // of before: by pair what both made; −1: nothing yet
 }
 
-// of is what a team made: the first two for themselves, −1 where nothing is kept yet.
+// Of is what a team made: the first two for themselves, −1 where nothing is kept yet.
 func (m Made) Of(pair int, team []coach.Player) [2]int {
 	out := [2]int{-1, -1}
 	if m.By == nil && pair < len(m.Pairs) {
@@ -31,8 +28,8 @@ func (m Made) Of(pair int, team []coach.Player) [2]int {
 	return out
 }
 
-// set keeps a player's points, or takes them back when they are negative.
-func (m *Made) set(player string, points int) {
+// Set keeps a player's points, or takes them back when they are negative.
+func (m *Made) Set(player string, points int) {
 	m.Pairs = nil
 	if m.By == nil {
 		m.By = map[string]int{}
@@ -43,7 +40,7 @@ func (m *Made) set(player string, points int) {
 }
 
 func (m Made) sound() bool {
-	if len(m.By) > mostMade || len(m.Pairs) > mostMade/2 {
+	if len(m.By) > MostMade || len(m.Pairs) > MostMade/2 {
 		return false
 	}
 	for id, n := range m.By {

@@ -1,3 +1,4 @@
+// Package partners works out the turns of a block in which partners change, and what everybody made in them.
 package partners
 
 import (

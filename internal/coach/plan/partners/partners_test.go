@@ -10,6 +10,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/partners"
 	"gruppo/internal/coach/plan/plantest"
 	"gruppo/internal/coach/plan/work"
@@ -69,10 +70,11 @@ func TestPointsAreThePlayersOwnAndALadderIsThePairs(t *testing.T) {
 func TestScoresStayWithThePlayers(t *testing.T) {
 	in := plantest.Adults(6)
 	b := doc.Block{Kind: doc.Pairs, Minutes: 6, Turn: 60, Way: rotate.OneStays}
-	p := doc.Plan{Way: "near", Groups: 1, Work: 60, Blocks: []doc.Block{b}}
+	b.ID, b.Title = "b1", "Pairs"
+	p := doc.Plan{Deals: []doc.Deal{{ID: "d1", Way: "near", Groups: 1}}, Blocks: []doc.Block{b}}
 	for i, team := range partners.Turns(in, b, 0)[0].Teams {
 		for k, who := range team {
-			next, _, err := p.Apply(doc.Edit{Do: "score", Value: fmt.Sprint("0 ", who.ID, " ", 10*i+k)})
+			next, _, err := edit.Apply(p, edit.Score{Block: "b1", Player: who.ID, Points: 10*i + k})
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -160,7 +162,7 @@ func TestSmallTeamsChangeWithoutRepeats(t *testing.T) {
 func TestARallyLadderHasNoWinnerToStay(t *testing.T) {
 	in := plantest.Adults(8)
 	in.Drills = map[string]coach.Drill{"rally": {ID: "rally", Name: "Rally", Places: 4, Least: 2, Most: 20, Target: coach.Target{Kind: coach.RallyLadder, N: 7}}}
-	in.Plan = doc.Plan{Groups: 1, Work: 300, Blocks: []doc.Block{{Kind: doc.Pairs, Title: "Pairs", Minutes: 8, Turn: 60, Way: rotate.WinnerStays, Drill: "rally", Edition: 1}}}
+	in.Plan = doc.Plan{Deals: []doc.Deal{{ID: "d1", Groups: 1}}, Blocks: []doc.Block{{Kind: doc.Pairs, Title: "Pairs", Minutes: 8, Turn: 60, Way: rotate.WinnerStays, Drill: "rally", Edition: 1}}}
 	in.Booked = time.Hour
 	b := check.Plan(in).Blocks[0]
 	if turns := partners.Turns(in, b.Block, 0); b.Way != rotate.MoveOn || len(turns) != 8 {

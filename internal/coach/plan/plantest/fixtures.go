@@ -10,28 +10,17 @@ import (
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/propose"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/target"
 )
 
-// mended is the input with a mend applied as the page applies it.
-func Mended(t *testing.T, in work.Input, m check.Mend) work.Input {
+// Mended is the input with a mend applied as the page applies it.
+func Mended(t testing.TB, in work.Input, m check.Mend) work.Input {
 	t.Helper()
-	for _, e := range m.Edits {
-		next, needs, err := in.Plan.Apply(e)
-		if err != nil {
-			t.Fatalf("mend %q: %v", m.Words, err)
-		}
-		in.Plan = next
-		if needs == doc.NewDeal {
-			err = in.DealOut()
-		} else if needs == doc.Refit {
-			err = in.Redeal()
-		}
-		if err != nil {
-			t.Fatal(err)
-		}
+	if err := in.Edit(m.Edits...); err != nil {
+		t.Fatalf("mend %q: %v", m.Words, err)
 	}
 	for _, task := range in.Plan.Tasks() { // what the page reads from the shelf
 		for _, d := range in.Shelf {
@@ -43,6 +32,7 @@ func Mended(t *testing.T, in work.Input, m check.Mend) work.Input {
 	return in
 }
 
+// Marks is the same count of a skill for everybody.
 func Marks(in *work.Input, skill string, made, of float64) map[string]map[string][]target.Series {
 	out := map[string]map[string][]target.Series{}
 	for _, p := range in.Players {
@@ -51,15 +41,16 @@ func Marks(in *work.Input, skill string, made, of float64) map[string]map[string
 	return out
 }
 
+// List is what was found, a line each.
 func List(pic check.Picture) string {
 	var out []string
 	for _, f := range pic.Findings {
-		out = append(out, f.Where+": "+f.Says)
+		out = append(out, f.Where()+": "+f.Says())
 	}
 	return strings.Join(out, "\n")
 }
 
-// hall is 30 players, 6 leaders and a shelf: the size that the plan has to be quick at.
+// Hall is 30 players, 6 leaders and a shelf: the size that the plan has to be quick at.
 func Hall(players int) work.Input {
 	in := work.Input{Booked: 90 * time.Minute, Start: Start, Floor: floor.Of("handball", 0, 0), Stages: map[string]string{"s0": "Shore", "s1": "Reef"}, Missing: map[string][]coach.Criterion{},
 		Kit: []coach.Kit{{Name: "ball", Count: 40}, {Name: "cone", Count: 40}}, Plan: doc.Start(90*time.Minute, coach.BallGames)}
@@ -93,6 +84,7 @@ func Hall(players int) work.Input {
 	return in
 }
 
+// Proposed is the input with a plan proposed for it.
 func Proposed(t testing.TB, in work.Input, shape string, aim doc.Aim) work.Input {
 	t.Helper()
 	p, err := propose.Plan(in, shape, aim)
@@ -106,8 +98,7 @@ func Proposed(t testing.TB, in work.Input, shape string, aim doc.Aim) work.Input
 	return in
 }
 
-
-// tuesday is a hall of twelve with three stations, 90 minutes booked.
+// Tuesday is a hall of twelve with three stations, 90 minutes booked.
 func Tuesday(t *testing.T) work.Input {
 	t.Helper()
 	in := work.Input{Plan: doc.Start(90*time.Minute, coach.BallGames), Booked: 90 * time.Minute, Start: Start, Floor: floor.Of("handball", 0, 0), Drills: map[string]coach.Drill{},
@@ -120,7 +111,7 @@ func Tuesday(t *testing.T) work.Input {
 		in.Drills[name] = coach.Drill{ID: name, Name: name, Skills: []string{name}, Places: 2, Least: 2, Most: 6, Pace: 8, Length: 8, Width: 6, Clearance: 1,
 			Chance: 0.8, TrySeconds: 8, Fetch: 4, Leader: coach.SelfRun}
 		var err error
-		if in.Plan, _, err = in.Plan.Apply(doc.Edit{Do: "add-station", Value: fmt.Sprintf("%s@%d", name, i+1)}); err != nil {
+		if in.Plan, _, err = edit.Apply(in.Plan, edit.AddStation{Task: doc.Task{Drill: name, Edition: i + 1}}); err != nil {
 			t.Fatal(err)
 		}
 	}
@@ -130,15 +121,17 @@ func Tuesday(t *testing.T) work.Input {
 	return in
 }
 
+// Says is the finding that says these words; nil: there is none.
 func Says(pic check.Picture, words string) *check.Finding {
 	for i, f := range pic.Findings {
-		if strings.Contains(f.Where+": "+f.Says, words) {
+		if strings.Contains(f.Where()+": "+f.Says(), words) {
 			return &pic.Findings[i]
 		}
 	}
 	return nil
 }
 
+// Adults is so many players without a stage.
 func Adults(n int) work.Input {
 	in := work.Input{Stages: map[string]string{}}
 	for i := range n {

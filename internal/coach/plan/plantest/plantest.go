@@ -5,12 +5,14 @@ package plantest
 import (
 	"fmt"
 	"math/rand/v2"
+	"slices"
 	"time"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/deal"
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/day"
@@ -43,7 +45,30 @@ func Input(seed uint64) work.Input {
 		in.Shelf = append(in.Shelf, d)
 	}
 	in.Plan = document(r, in)
+	if seed >= FirstWithTwo && seed%3 == 0 {
+		in.Plan = twice(r, in)
+	}
 	return in
+}
+
+// FirstWithTwo is the seed from which every third plan has a second block of stations, for groups of another deal.
+const FirstWithTwo = 60
+
+// twice adds a second block of stations, with its own stations, rounds and deal, somewhere in the plan.
+func twice(r *rand.Rand, in work.Input) doc.Plan {
+	p := in.Plan
+	c := &doc.Circuit{Work: 60 * (1 + r.IntN(6)), Brief: pick(r, 0, 60), Rounds: pick(r, 0, 0, 2), Deal: "d2", Move: r.IntN(4) == 0}
+	for range min(1+r.IntN(4), doc.Most-len(p.Stations())) {
+		c.Stations = append(c.Stations, doc.Station{Drill: in.Shelf[r.IntN(len(in.Shelf))].ID, Edition: 1})
+	}
+	p.Deals = append(p.Deals, doc.Deal{ID: "d2", Way: pick(r, deal.Near, deal.Mixed), Groups: 1 + r.IntN(4)})
+	p.Blocks = slices.Insert(p.Blocks, r.IntN(len(p.Blocks)+1), doc.Block{Kind: doc.Stations, Title: "More stations", Circuit: c})
+	p.Name()
+	in.Plan = p
+	if len(in.Players) > 0 {
+		_ = in.DealOut()
+	}
+	return in.Plan
 }
 
 // Drill is one of the shelf: some with turns, roles, a target of some kind, balls that fly on, and what it asks.
@@ -66,7 +91,11 @@ func Drill(r *rand.Rand, i int) coach.Drill {
 }
 
 func document(r *rand.Rand, in work.Input) doc.Plan {
-	p := doc.Plan{Way: pick(r, deal.Near, deal.Mixed), Groups: 1 + r.IntN(doc.Most), Work: 60 * (1 + r.IntN(9)), Change: pick(r, 0, 0, 30), Brief: pick(r, 0, 120), Rounds: pick(r, 0, 0, 1, 3, 6), Seed: r.Uint64(), Move: r.IntN(4) == 0, Key: pick(r, "", "soft hands")}
+	d := doc.Deal{ID: "d1", Way: pick(r, deal.Near, deal.Mixed), Groups: 1 + r.IntN(doc.Most)}
+	c := &doc.Circuit{Work: 60 * (1 + r.IntN(9)), Change: pick(r, 0, 0, 30), Brief: pick(r, 0, 120), Rounds: pick(r, 0, 0, 1, 3, 6)}
+	p := doc.Plan{Seed: r.Uint64()}
+	c.Move = r.IntN(4) == 0
+	p.Key = pick(r, "", "soft hands")
 	task := func() doc.Task { return doc.Task{Drill: in.Shelf[r.IntN(len(in.Shelf))].ID, Edition: 1} }
 	leader := func() string {
 		if len(in.Leaders) == 0 || r.IntN(2) == 0 {
@@ -86,15 +115,21 @@ func document(r *rand.Rand, in work.Input) doc.Plan {
 		if r.IntN(5) == 0 {
 			s.Spot = &floor.Spot{X: float64(r.IntN(20)), Y: float64(r.IntN(10)), Length: 6, Width: 5, Turn: 90 * r.IntN(4)}
 		}
-		p.Stations = append(p.Stations, s)
+		c.Stations = append(c.Stations, s)
 	}
+	owner := "" // of the stations
 	for i := range 1 + r.IntN(7) {
 		k := doc.Kinds[r.IntN(len(doc.Kinds))]
-		b := doc.Block{Kind: k, Title: fmt.Sprintf("%s %d", k, i+1), Minutes: 1 + r.IntN(20)}
+		b := doc.Block{ID: fmt.Sprint("b", i+1), Kind: k, Title: fmt.Sprintf("%s %d", k, i+1), Minutes: 1 + r.IntN(20)}
 		t := task()
 		switch k {
-		case doc.Circuit:
+		case doc.Stations:
 			b.Minutes, b.Rounds = 0, pick(r, 0, 0, 1, 2)
+			if owner == "" {
+				owner, b.Circuit = b.ID, c
+			} else {
+				b.After = owner
+			}
 		case doc.Look, doc.Pairs:
 			b.Way, b.Turn, b.Team = rotate.Ways[r.IntN(len(rotate.Ways))], pick(r, 0, 45, 60), pick(r, 0, 2, 3)
 		case doc.Ladder:
@@ -108,50 +143,68 @@ func document(r *rand.Rand, in work.Input) doc.Plan {
 				}
 			}
 		}
-		if k != doc.Circuit && k != doc.Ladder && r.IntN(2) == 0 {
+		if k != doc.Stations && k != doc.Ladder && r.IntN(2) == 0 {
 			b.Drill, b.Edition, b.Side = t.Drill, 1, sides()
 		}
 		p.Blocks = append(p.Blocks, b)
 	}
+	if owner == "" && len(c.Stations) > 0 {
+		p.Blocks = slices.Insert(p.Blocks, p.BeforeTheEnd(), doc.Block{Kind: doc.Stations, Title: "Stations", Circuit: c})
+	}
+	p.Deals = []doc.Deal{d}
+	p.Name()
 	in.Plan = p
 	if r.IntN(6) > 0 && len(in.Players) > 0 {
 		_ = in.DealOut() // what cannot be dealt stays undealt
-		p = in.Plan
 	}
-	if p.Move {
-		for range p.Groups {
-			p.With = append(p.With, leader())
+	if c.Move {
+		for range d.Groups {
+			c.With = append(c.With, leader())
 		}
 	}
-	return p
+	return in.Plan
 }
 
 // Edits has every kind of edit at least once, as the pages send them for this plan, and some that come too late.
-func Edits(in work.Input) (out []doc.Edit) {
-	add := func(do string, at int, value any) {
-		out = append(out, doc.Edit{Do: do, At: at, Value: fmt.Sprint(value)})
+func Edits(in work.Input) (out []edit.Wire) {
+	add := func(do, at string, value any) {
+		out = append(out, edit.Wire{Do: do, At: at, Value: fmt.Sprint(value)})
 	}
 	task := in.Shelf[0].ID + "@1"
 	player, leader := "00000000-0000-4000-8000-000000000001", "00000000-0000-4000-9000-000000000001"
-	for _, o := range [][2]any{{"work", 300}, {"change", 25}, {"brief", 60}, {"rounds", 0}, {"rounds", 2}, {"rounds", 5}, {"groups", 1}, {"groups", 3}, {"groups", 8}, {"way", deal.Mixed}, {"deal", ""}, {"redeal", ""}, {"positions", "goalkeeper"}, {"key", "eyes up"},
-		{"pin", "deal"}, {"pin", "station 0"}, {"gives", doc.Game}, {"leaders", "move"}, {"leaders", "stay"}, {"goes-with", leader}, {"player", player + " 0"}, {"edition", task}, {"add-station", task}} {
-		add(o[0].(string), 0, o[1])
+	for _, o := range [][2]any{
+		{"work", 300}, {"change", 25}, {"brief", 60}, {"rounds", 0}, {"rounds", 2}, {"rounds", 5}, {"groups", 1}, {"groups", 3}, {"groups", 8},
+		{"way", deal.Mixed}, {"deal", ""}, {"redeal", ""}, {"positions", "goalkeeper"}, {"key", "eyes up"}, {"pin", "deal"}, {"pin", "station s1"},
+		{"gives", doc.Game}, {"leaders", "move"}, {"leaders", "stay"}, {"goes-with", "0 " + leader}, {"player", player + " 0"}, {"edition", task},
+		{"add-station", task},
+	} {
+		add(o[0].(string), "", o[1])
 	}
-	for _, i := range []int{0, len(in.Plan.Stations) - 1, 9} {
-		for _, o := range [][2]any{{"drill", task}, {"leader", leader}, {"leader", ""}, {"target", 7}, {"spot", "1 2 90 6 5"}, {"spot", ""}, {"variant", "group 1=Nearer"}, {"double", ""}, {"side", player + " " + task}, {"side", player + " -"}, {"side", player}, {"drop-station", ""}} {
-			add(o[0].(string), i, o[1])
+	stations := []string{"s1", "s99"}
+	if all := in.Plan.Stations(); len(all) > 0 {
+		stations = append(stations, all[len(all)-1].ID)
+	}
+	for _, id := range stations {
+		for _, o := range [][2]any{
+			{"drill", task}, {"leader", leader}, {"leader", ""}, {"target", 7}, {"spot", "1 2 90 6 5"}, {"spot", ""}, {"variant", "group 1=Nearer"},
+			{"double", ""}, {"side", player + " " + task}, {"side", player + " -"}, {"side", player}, {"drop-station", ""},
+		} {
+			add(o[0].(string), id, o[1])
 		}
 	}
-	for i := range len(in.Plan.Blocks) + 1 {
-		for _, o := range [][2]any{{"minutes", 7}, {"title", "Another"}, {"note", "bibs"}, {"task", task}, {"task", ""}, {"step", "0 later"}, {"step", "1 out"}, {"step", "0 " + task}, {"change-by", rotate.Ways[0]}, {"turn", 60}, {"team", 3}, {"score", "1 " + player + " 4"}, {"score", "0 " + player + " -1"}, {"game", "1 3 3 0 0 0 0"}, {"block-side", player + " " + task},
-			{"move-block", "earlier"}, {"move-block", "later"}, {"move-block", 0}, {"split-block", 1}, {"split-block", 2}, {"drop-block", ""}} {
-			add(o[0].(string), i, o[1])
+	for _, b := range append(slices.Clone(in.Plan.Blocks), doc.Block{ID: "b99"}) {
+		for _, o := range [][2]any{
+			{"minutes", 7}, {"title", "Another"}, {"note", "bibs"}, {"task", task}, {"task", ""}, {"step", "0 later"}, {"step", "1 out"},
+			{"step", "0 " + task}, {"change-by", rotate.Ways[0]}, {"turn", 60}, {"team", 3}, {"score", "1 " + player + " 4"},
+			{"score", "0 " + player + " -1"}, {"game", "1 3 3 0 0 0 0"}, {"block-side", player + " " + task}, {"move-block", "earlier"},
+			{"move-block", "later"}, {"move-block", 0}, {"split-block", 1}, {"split-block", 2}, {"drop-block", ""},
+		} {
+			add(o[0].(string), b.ID, o[1])
 		}
 	}
 	for _, k := range doc.Kinds {
-		add("add-block", 1, k)
+		add("add-block", in.Plan.Blocks[0].ID, k)
 	}
 	return out
 }
-
 func pick[T any](r *rand.Rand, of ...T) T { return of[r.IntN(len(of))] }

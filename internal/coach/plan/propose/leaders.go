@@ -10,19 +10,19 @@ import (
 // leaders puts everybody where they are needed: the lead where most can be marked, coaches and helpers where a drill asks for them, and
 // who leaves early where it matters least.
 func (pr *proposal) leaders() {
-	if pr.p.Move {
+	if pr.c.Move {
 		for i, l := range pr.in.Leaders {
-			if i < pr.p.Groups {
-				pr.p.With = append(pr.p.With, l.ID)
+			if i < pr.d.Groups {
+				pr.c.With = append(pr.c.With, l.ID)
 			}
 		}
 		pr.p.Why["leaders"] = "Each goes with a group."
 		return
 	}
 	if pr.pinned("leaders") {
-		for i := range pr.p.Stations {
-			if i < len(pr.in.Plan.Stations) {
-				pr.p.Stations[i].Leader = pr.in.Plan.Stations[i].Leader
+		for i := range pr.c.Stations {
+			if i < len(pr.old.Stations) {
+				pr.c.Stations[i].Leader = pr.old.Stations[i].Leader
 			}
 		}
 		pr.p.Why["leaders"] = "Kept as you pinned them."
@@ -32,7 +32,7 @@ func (pr *proposal) leaders() {
 	in.Plan, in.Running = pr.p, true
 	pic := work.Out(in)
 	used := map[string]bool{}
-	for _, s := range pr.p.Stations {
+	for _, s := range pr.c.Stations {
 		if s.Pinned && s.Leader != "" {
 			used[s.Leader] = true
 		}
@@ -43,7 +43,7 @@ func (pr *proposal) leaders() {
 		}
 		return v
 	}
-	order := make([]int, len(pr.p.Stations))
+	order := make([]int, len(pr.c.Stations))
 	for i := range order {
 		order[i] = i
 	}
@@ -55,7 +55,7 @@ func (pr *proposal) leaders() {
 		return value(b) - value(a)
 	})
 	give := func(i int, fit func(work.Leader) bool) {
-		if s := &pr.p.Stations[i]; s.Leader == "" || !s.Pinned {
+		if s := &pr.c.Stations[i]; s.Leader == "" || !s.Pinned {
 			if !s.Pinned {
 				s.Leader = ""
 			}
@@ -74,16 +74,16 @@ func (pr *proposal) leaders() {
 		give(i, func(l work.Leader) bool { // the least that is enough first
 			return need.Enough(l.Role) && pic.Covers(l) && (need != coach.AnyHelper || l.Role == coach.RoleHelper) && (need == coach.Qualified || l.Role != coach.RoleLead)
 		})
-		if pr.p.Stations[i].Leader == "" {
+		if pr.c.Stations[i].Leader == "" {
 			give(i, func(l work.Leader) bool { return need.Enough(l.Role) && pic.Covers(l) })
 		}
-		if pr.p.Stations[i].Leader == "" {
+		if pr.c.Stations[i].Leader == "" {
 			give(i, func(l work.Leader) bool { return need.Enough(l.Role) })
 		}
 	}
 	slices.SortStableFunc(order, func(a, b int) int { return value(b) - value(a) })
 	for _, i := range order {
-		if pr.p.Stations[i].Leader == "" {
+		if pr.c.Stations[i].Leader == "" {
 			give(i, func(l work.Leader) bool { return true })
 		}
 	}

@@ -1,3 +1,4 @@
+// Package propose makes a whole plan for an aim, in one of the shapes a session can have.
 package propose
 
 import (
@@ -26,7 +27,10 @@ const (
 type proposal struct {
 	in     work.Input
 	shape  Shape
+	old    *doc.Circuit // the stations of before
 	p      doc.Plan
+	c      *doc.Circuit // the plan's stations; in none of its blocks where the shape has none
+	d      *doc.Deal    // and its groups
 	seed   uint64
 	aim    string // skill
 	keys   []string
@@ -36,7 +40,7 @@ type proposal struct {
 	f      suggest.For
 }
 
-// Propose makes a whole plan in a session shape for an aim. What is pinned in the input's plan stays; asked again for the same shape and aim, it
+// Plan proposes a whole plan in a session shape for an aim. What is pinned in the input's plan stays; asked again for the same shape and aim, it
 // proposes another. The input's Drills are completed from its Shelf.
 func Plan(in work.Input, shape string, aim doc.Aim) (doc.Plan, error) {
 	pr := proposal{in: in, shape: ShapeOf(shape, in.Family), seed: in.Plan.Seed, lacks: in.Lacks()}
@@ -51,7 +55,14 @@ func Plan(in work.Input, shape string, aim doc.Aim) (doc.Plan, error) {
 		drills[id] = d
 	}
 	pr.in.Drills = drills
-	pr.p = doc.Plan{Shape: pr.shape.Key, Aim: aim, Way: pr.shape.Way, Seed: pr.seed, Work: 6 * 60, Brief: 120, Key: in.Plan.Key, Gives: in.Plan.Gives, Positions: in.Plan.Positions, Pinned: in.Plan.Pinned, Move: in.Plan.Move, Why: map[string]string{}}
+	pr.in.Plan = in.Plan.Clone()
+	pr.old = pr.in.Plan.First()
+	pr.c = &doc.Circuit{Work: 6 * 60, Brief: 120, Move: pr.old.Move}
+	pr.p = doc.Plan{
+		Shape: pr.shape.Key, Aim: aim, Seed: pr.seed, Key: in.Plan.Key, Gives: in.Plan.Gives, Pinned: in.Plan.Pinned, Why: map[string]string{},
+		Deals: []doc.Deal{{ID: "d1", Way: pr.shape.Way, Positions: in.Plan.DealOf(pr.old).Positions}},
+	}
+	pr.d = &pr.p.Deals[0]
 	pr.aimAt(aim)
 	pr.blocks()
 	pr.stations()
@@ -62,6 +73,7 @@ func Plan(in work.Input, shape string, aim doc.Aim) (doc.Plan, error) {
 	pr.time()
 	pr.leaders()
 	pr.targets()
+	pr.p.Name()
 	return pr.p, pr.p.Check()
 }
 
@@ -150,17 +162,20 @@ func (pr *proposal) blocks() {
 		if s.minutes == 0 {
 			b.Minutes = 20
 		}
-		if s.kind == doc.Circuit {
+		if s.kind == doc.Stations {
 			b.Minutes = 0
 		}
 		if i := slices.IndexFunc(kept, func(k doc.Block) bool { return k.Kind == s.kind }); i >= 0 {
 			b = kept[i]
 			kept = slices.Delete(kept, i, i+1)
 		}
+		if s.kind == doc.Stations {
+			b.Circuit, b.After, b.Rounds = pr.c, "", 0
+		}
 		pr.p.Blocks = append(pr.p.Blocks, b)
 	}
 	for _, b := range kept {
-		if b.Kind == doc.Circuit {
+		if b.Kind == doc.Stations {
 			continue
 		}
 		at := slices.IndexFunc(pr.in.Plan.Blocks, func(o doc.Block) bool { return o.Kind == b.Kind && o.Title == b.Title })
@@ -173,18 +188,15 @@ func (pr *proposal) has(k doc.Kind) bool {
 }
 
 func (pr *proposal) deal() error {
-	old := pr.in.Plan
-	if pr.pinned("deal") && len(old.Deal) > 0 {
-		pr.p.Groups, pr.p.Way, pr.p.Deal = len(old.Deal), old.Way, old.Deal
+	if old := pr.in.Plan.DealOf(pr.old); pr.pinned("deal") && len(old.Players) > 0 {
+		pr.d.Groups, pr.d.Way, pr.d.Players = len(old.Players), old.Way, old.Players
 		pr.p.Why["deal"] = "Kept as you pinned it."
 		return nil
 	}
-	pr.p.Why["deal"] = map[deal.Way]string{deal.Near: "Near in level, so that a task suits the whole group.", deal.Mixed: "Mixed, so that the weaker learn from the stronger."}[pr.p.Way]
+	pr.p.Why["deal"] = map[deal.Way]string{deal.Near: "Near in level, so that a task suits the whole group.", deal.Mixed: "Mixed, so that the weaker learn from the stronger."}[pr.d.Way]
 	in := pr.in
-	in.Plan = pr.p
-	err := in.DealOut()
-	pr.p.Deal = in.Plan.Deal
-	return err
+	in.Plan = pr.p // with the same deal
+	return in.DealOut()
 }
 
 // time fills the booked time: the rounds grow or shrink, then the last game.
@@ -192,14 +204,13 @@ func (pr *proposal) time() {
 	in := pr.in
 	in.Plan, in.Running = pr.p, true
 	if pr.pinned("time") {
-		pr.p.Work, pr.p.Change, pr.p.Brief, pr.p.Rounds = in.Plan.Work, pr.in.Plan.Change, pr.in.Plan.Brief, pr.in.Plan.Rounds
-		pr.p.Work = pr.in.Plan.Work
+		pr.c.Work, pr.c.Change, pr.c.Brief, pr.c.Rounds = pr.old.Work, pr.old.Change, pr.old.Brief, pr.old.Rounds
 		return
 	}
 	pic := work.Out(in)
 	left := (in.Booked - pic.Total).Seconds()
 	if n := len(pic.Rounds); n > 0 {
-		pr.p.Work = max(120, min(longRound, pr.p.Work+int(math.Floor(left/float64(n)/30))*30))
+		pr.c.Work = max(120, min(longRound, pr.c.Work+int(math.Floor(left/float64(n)/30))*30))
 		pr.p.Why["time"] = "Rounds as long as the booked time allows."
 	}
 	in.Plan = pr.p
@@ -227,7 +238,7 @@ func (pr *proposal) targets() {
 	in.Plan, in.Running = pr.p, true
 	pic := work.Out(in)
 	for i, s := range pic.Stations {
-		if pr.p.Stations[i].Pinned || s.Drill.TrySeconds <= 0 {
+		if pr.c.Stations[i].Pinned || s.Drill.TrySeconds <= 0 {
 			continue
 		}
 		if _, has := target.For(s.Target, 0.5); !has {
@@ -243,8 +254,8 @@ func (pr *proposal) targets() {
 			continue
 		}
 		if a, ok := target.Fit(s.Target, chances, own, try, fetch); ok && a.N != s.Target.N {
-			pr.p.Stations[i].Target = a.N
-			pr.p.Stations[i].Why += fmt.Sprintf(" Target %d: %s.", a.N, a.Because)
+			pr.c.Stations[i].Target = a.N
+			pr.c.Stations[i].Why += fmt.Sprintf(" Target %d: %s.", a.N, a.Because)
 		}
 	}
 }

@@ -29,7 +29,7 @@ func TestAPlanFromNothingHoldsInEveryShape(t *testing.T) {
 				if len(pic.Undealt) > 0 || in.Plan.Why["shape"] == "" || in.Plan.Key == "" && s.Key != "parts" && s.Key != "intervals" && s.Key != "routine" {
 					t.Errorf("%s for %d: %d not dealt, why %q, key %q", s.Name, n, len(pic.Undealt), in.Plan.Why["shape"], in.Plan.Key)
 				}
-				for _, st := range in.Plan.Stations {
+				for _, st := range in.Plan.First().Stations {
 					if st.Why == "" {
 						t.Errorf("%s: %s has no reason", s.Name, st.Drill)
 					}
@@ -46,20 +46,20 @@ func TestAPlanFromNothingHoldsInEveryShape(t *testing.T) {
 
 func TestAgainKeepsWhatIsPinned(t *testing.T) {
 	in := plantest.Proposed(t, plantest.Hall(17), "circuit", doc.Aim{Kind: "skill", Value: "catching"})
-	if d := in.Drills[in.Plan.Stations[0].Drill]; d.Skills[0] != "catching" || in.Plan.Key != "key of catching" {
+	if d := in.Drills[in.Plan.First().Stations[0].Drill]; d.Skills[0] != "catching" || in.Plan.Key != "key of catching" {
 		t.Errorf("for catching: %v, key %q", d.Skills, in.Plan.Key)
 	}
-	in.Plan.Stations[2].Pinned, in.Plan.Blocks[3].Pinned, in.Plan.Blocks[3].Title = true, true, "Our own game"
+	in.Plan.First().Stations[2].Pinned, in.Plan.Blocks[3].Pinned, in.Plan.Blocks[3].Title = true, true, "Our own game"
 	in.Plan.Pinned = []string{"deal"}
-	kept, dealt := in.Plan.Stations[2].Drill, fmt.Sprint(in.Plan.Deal)
+	kept, dealt := in.Plan.First().Stations[2].Drill, fmt.Sprint(in.Plan.Deals[0].Players)
 	changed := 0
 	for range 4 {
 		next := plantest.Proposed(t, in, "circuit", doc.Aim{Kind: "skill", Value: "catching"})
-		if next.Plan.Stations[2].Drill != kept || next.Plan.Blocks[3].Title != "Our own game" || fmt.Sprint(next.Plan.Deal) != dealt {
+		if next.Plan.First().Stations[2].Drill != kept || next.Plan.Blocks[3].Title != "Our own game" || fmt.Sprint(next.Plan.Deals[0].Players) != dealt {
 			t.Fatalf("a pinned choice changed: %+v", next.Plan)
 		}
-		for i, s := range next.Plan.Stations {
-			if i < len(in.Plan.Stations) && s.Drill != in.Plan.Stations[i].Drill {
+		for i, s := range next.Plan.First().Stations {
+			if i < len(in.Plan.First().Stations) && s.Drill != in.Plan.First().Stations[i].Drill {
 				changed++
 			}
 		}
@@ -94,7 +94,7 @@ func BenchmarkRecheck(b *testing.B) {
 	var took []time.Duration
 	b.ReportAllocs()
 	for i := 0; b.Loop(); i++ {
-		in.Plan.Work = 300 + i%5*30
+		in.Plan.First().Work = 300 + i%5*30
 		start := time.Now()
 		check.Plan(in)
 		took = append(took, time.Since(start))

@@ -10,6 +10,7 @@ import (
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/work"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/coach/suggest"
 )
 
@@ -17,20 +18,20 @@ import (
 func (pr *proposal) stations() {
 	n := len(pr.in.Players)
 	var pins []doc.Station
-	for _, s := range pr.in.Plan.Stations {
+	for _, s := range pr.old.Stations {
 		if s.Pinned {
 			pins = append(pins, s)
 			pr.chosen = append(pr.chosen, pr.in.Drill(s.Drill))
 		}
 	}
 	count := int(math.Round(float64(n) / idealGroup))
-	fixed := time.Duration(pr.p.Brief) * time.Second
+	fixed := time.Duration(pr.c.Brief) * time.Second
 	use := suggest.Station
 	for _, b := range pr.p.Blocks {
 		fixed += time.Duration(b.Minutes) * time.Minute
 	}
 	for _, s := range pr.shape.blocks {
-		if s.kind == doc.Circuit {
+		if s.kind == doc.Stations {
 			use = s.use
 		}
 	}
@@ -40,19 +41,19 @@ func (pr *proposal) stations() {
 	if pr.shape.Key == "game-key-game" {
 		count = max(2, len(pins), min(count, 3))
 	}
-	pr.p.Groups = max(1, min(count, n))
-	if !pr.has(doc.Circuit) {
+	pr.d.Groups = max(1, min(count, n))
+	if !pr.has(doc.Stations) {
 		return
 	}
-	pr.f.Use, pr.f.Size = use, (n+pr.p.Groups-1)/max(1, pr.p.Groups)
-	pr.f.Given = pr.in.Before(len(pr.in.Plan.Blocks))
+	pr.f.Use, pr.f.Size = use, (n+pr.d.Groups-1)/max(1, pr.d.Groups)
+	pr.f.Given = pr.in.Before("")
 	at := map[int]doc.Station{}
-	for i, s := range pr.in.Plan.Stations {
+	for i, s := range pr.old.Stations {
 		if s.Pinned && i < count {
 			at[i] = s
 		} else if s.Pinned {
 			for j := range count {
-				if _, taken := at[j]; !taken && (j >= len(pr.in.Plan.Stations) || !pr.in.Plan.Stations[j].Pinned) {
+				if _, taken := at[j]; !taken && (j >= len(pr.old.Stations) || !pr.old.Stations[j].Pinned) {
 					at[j] = s
 					break
 				}
@@ -72,7 +73,7 @@ func (pr *proposal) stations() {
 	area := pr.in.Floor.Inside().Length * pr.in.Floor.Inside().Width * 0.72 / float64(max(1, count))
 	for i := range count {
 		if s, ok := at[i]; ok {
-			pr.p.Stations = append(pr.p.Stations, s)
+			pr.c.Stations = append(pr.c.Stations, s)
 			continue
 		}
 		pr.f.Chosen = pr.chosen
@@ -87,15 +88,15 @@ func (pr *proposal) stations() {
 			}
 			coaches, helpers = c, h
 			pr.chosen = append(pr.chosen, *s.Drill)
-			pr.p.Stations = append(pr.p.Stations, doc.Station{Drill: s.Drill.ID, Edition: max(1, s.Drill.Edition), Why: reason(s)})
+			pr.c.Stations = append(pr.c.Stations, doc.Station{Drill: s.Drill.ID, Edition: max(1, s.Drill.Edition), Why: reason(s)})
 			break
 		}
 	}
 	pr.f.Aim = pr.aim
 	if pr.pinned("floor") {
-		for i := range pr.p.Stations {
-			if i < len(pr.in.Plan.Stations) && pr.p.Stations[i].Spot == nil {
-				pr.p.Stations[i].Spot = pr.in.Plan.Stations[i].Spot
+		for i := range pr.c.Stations {
+			if i < len(pr.old.Stations) && pr.c.Stations[i].Spot == nil {
+				pr.c.Stations[i].Spot = pr.old.Stations[i].Spot
 			}
 		}
 	}
@@ -118,10 +119,10 @@ func staffed(d coach.Drill, coaches, helpers int) (int, int) {
 
 // fitFloor drops the last stations that find no place on the floor, unless they are pinned.
 func (pr *proposal) fitFloor() {
-	for len(pr.p.Stations) > 2 {
+	for len(pr.c.Stations) > 2 {
 		var sizes []floor.Size
 		var fixed []*floor.Spot
-		for _, s := range pr.p.Stations {
+		for _, s := range pr.c.Stations {
 			sizes, fixed = append(sizes, work.SizeOf(pr.in.Drill(s.Drill))), append(fixed, s.Spot)
 		}
 		_, fits := floor.Layout(pr.in.Floor, sizes, fixed)
@@ -130,15 +131,15 @@ func (pr *proposal) fitFloor() {
 			return
 		}
 		for j := len(fits) - 1; j >= 0; j-- { // the largest that has no place and is not pinned
-			if !fits[j] && !pr.p.Stations[j].Pinned && (pr.p.Stations[i].Pinned || sizes[j].Length*sizes[j].Width > sizes[i].Length*sizes[i].Width) {
+			if !fits[j] && !pr.c.Stations[j].Pinned && (pr.c.Stations[i].Pinned || sizes[j].Length*sizes[j].Width > sizes[i].Length*sizes[i].Width) {
 				i = j
 			}
 		}
-		if pr.p.Stations[i].Pinned {
+		if pr.c.Stations[i].Pinned {
 			return
 		}
-		pr.p.Stations = slices.Delete(pr.p.Stations, i, i+1)
-		pr.p.Groups = max(1, min(pr.p.Groups, len(pr.p.Stations)))
+		pr.c.Stations = slices.Delete(pr.c.Stations, i, i+1)
+		pr.d.Groups = max(1, min(pr.d.Groups, len(pr.c.Stations)))
 		pr.p.Why["floor"] = "Fewer stations, so that each has its room."
 	}
 }
@@ -155,5 +156,5 @@ func upperList(why []string) string {
 	if len(why) == 0 {
 		return "It fits the group and the floor."
 	}
-	return work.Upper(strings.Join(why, "; ")) + "."
+	return say.Upper(strings.Join(why, "; ")) + "."
 }

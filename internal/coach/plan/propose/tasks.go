@@ -6,8 +6,8 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan/doc"
-	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/rotate"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/coach/suggest"
 	"gruppo/internal/coach/target"
 )
@@ -47,7 +47,7 @@ func (pr *proposal) tasks() {
 			if len(games) > 0 {
 				g := games[pr.seed%uint64(min(2, len(games)))]
 				b.Game = &g
-				b.Note = work.Upper(g.String())
+				b.Note = say.Upper(g.String())
 				b.Why = fmt.Sprintf("Uses all %d, %.0f m² each.", len(pr.in.Players), g.MetresEach)
 			}
 			if game >= 0 {

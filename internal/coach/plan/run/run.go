@@ -1,3 +1,4 @@
+// Package run follows a plan in the hall: the clock folded from what the leader did, and what each round really gave.
 package run
 
 import (

@@ -57,7 +57,7 @@ func Compare(a, b check.Picture) (d Difference) {
 		{"Active", fmt.Sprintf("%.0f %%", a.Active*100), fmt.Sprintf("%.0f %%", b.Active*100)},
 		{"Groups", fmt.Sprint(len(a.Groups)), fmt.Sprint(len(b.Groups))},
 		{"Stations", fmt.Sprint(len(a.Stations)), fmt.Sprint(len(b.Stations))},
-		{"Change", coach.Clock(a.Change), coach.Clock(b.Change)},
+		{"Change", coach.Clock(a.Main().Change), coach.Clock(b.Main().Change)},
 		{"Floor", a.Floor.Name, b.Floor.Name},
 	} {
 		if f.was != f.is {
@@ -65,15 +65,15 @@ func Compare(a, b check.Picture) (d Difference) {
 		}
 	}
 	has := func(fs []check.Finding, key string) bool {
-		return slices.ContainsFunc(fs, func(f check.Finding) bool { return f.Key == key })
+		return slices.ContainsFunc(fs, func(f check.Finding) bool { return f.Key() == key })
 	}
 	for _, f := range b.Findings {
-		if !has(a.Findings, f.Key) {
+		if !has(a.Findings, f.Key()) {
 			d.New = append(d.New, f)
 		}
 	}
 	for _, f := range a.Findings {
-		if !has(b.Findings, f.Key) && !slices.ContainsFunc(f.About, func(about string) bool { return !b.Has(about) }) { // what it is about is gone: nothing is settled by that
+		if !has(b.Findings, f.Key()) && !slices.ContainsFunc(f.About(), func(s check.Subject) bool { return !b.Has(s) }) { // what it is about is gone: nothing is settled by that
 			d.Settled = append(d.Settled, f)
 		}
 	}

@@ -14,8 +14,26 @@ import (
 // hold is found by working it out.
 func Fit(p doc.Plan, in work.Input) (doc.Plan, error) {
 	p = p.Clone()
-	for i := range p.Stations {
-		s := &p.Stations[i]
+	for _, c := range p.Circuits() {
+		fitCircuit(c, in)
+	}
+	for i := range p.Blocks {
+		p.Blocks[i].Scores = nil
+	}
+	for i := range p.Deals {
+		p.Deals[i].Groups = max(1, min(p.Deals[i].Groups, len(in.Players)))
+	}
+	in.Plan = p
+	if err := in.Redeal(); err != nil {
+		return p, err
+	}
+	games(&in)
+	return in.Plan, nil
+}
+
+func fitCircuit(c *doc.Circuit, in work.Input) {
+	for i := range c.Stations {
+		s := &c.Stations[i]
 		if s.Spot != nil && !s.Spot.Within(in.Floor.Inside()) {
 			s.Spot = nil
 		}
@@ -23,19 +41,19 @@ func Fit(p doc.Plan, in work.Input) (doc.Plan, error) {
 			s.Leader = ""
 		}
 	}
-	for i := range p.With {
-		if in.Leader(p.With[i]) == nil {
-			p.With[i] = ""
+	for i := range c.With {
+		if in.Leader(c.With[i]) == nil {
+			c.With[i] = ""
 		}
 	}
-	for i := range p.Stations {
-		s := &p.Stations[i]
+	for i := range c.Stations {
+		s := &c.Stations[i]
 		need := in.Drill(s.Drill).Leader
 		if s.Leader != "" || need == coach.SelfRun || need == "" {
 			continue
 		}
 		for _, l := range in.Leaders {
-			if need.Enough(l.Role) && !slices.ContainsFunc(p.Stations, func(o doc.Station) bool { return o.Leader == l.ID }) {
+			if need.Enough(l.Role) && !slices.ContainsFunc(c.Stations, func(o doc.Station) bool { return o.Leader == l.ID }) {
 				s.Leader = l.ID
 				break
 			}
@@ -43,24 +61,14 @@ func Fit(p doc.Plan, in work.Input) (doc.Plan, error) {
 	}
 	var sizes []floor.Size
 	var spots []floor.Spot
-	for _, s := range p.Stations {
+	for _, s := range c.Stations {
 		if s.Spot != nil {
 			sizes, spots = append(sizes, work.SizeOf(in.Drill(s.Drill))), append(spots, *s.Spot)
 		}
 	}
 	if len(floor.Check(in.Floor, spots, sizes)) > 0 {
-		for i := range p.Stations {
-			p.Stations[i].Spot = nil
+		for i := range c.Stations {
+			c.Stations[i].Spot = nil
 		}
 	}
-	for i := range p.Blocks {
-		p.Blocks[i].Scores = nil
-	}
-	p.Groups = max(1, min(p.Groups, len(in.Players)))
-	in.Plan = p
-	if err := in.Redeal(); err != nil {
-		return p, err
-	}
-	games(&in)
-	return in.Plan, nil
 }

@@ -5,6 +5,8 @@ import (
 	"time"
 
 	"gruppo/internal/coach/plan/check"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/work"
 )
 
@@ -12,20 +14,35 @@ import (
 // that is running.
 func Gives(pic *work.Picture, over time.Duration, now int) (out []check.Mend) {
 	segments := pic.Segments()
-	rounds := slices.ContainsFunc(segments[:min(now+1, len(segments))], func(s work.Segment) bool { return s.Kind == "work" })
 	for _, m := range check.Offers(pic, over) {
-		ahead := true
-		for _, e := range m.Edits {
-			switch e.Do {
-			case "work", "rounds":
-				ahead = ahead && !rounds
-			default:
-				ahead = ahead && now < len(segments) && e.At > segments[now].Block
-			}
-		}
-		if ahead {
+		begun := func(e edit.Edit) bool { return !isAhead(pic, e, segments, now) }
+		if !slices.ContainsFunc(m.Edits, begun) {
 			out = append(out, m)
 		}
 	}
 	return out[:min(3, len(out))]
+}
+
+// isAhead reports whether an offer's edit is of a block, or of rounds, that have not begun.
+func isAhead(pic *work.Picture, e edit.Edit, segments []work.Segment, now int) bool {
+	place := func(id string) int {
+		return slices.IndexFunc(pic.Plan.Blocks, func(b doc.Block) bool { return b.ID == id })
+	}
+	noRoundYet := func(circuit string) bool {
+		parts := pic.Plan.PartOf(circuit)
+		return !slices.ContainsFunc(segments[:min(now+1, len(segments))], func(s work.Segment) bool {
+			return s.Kind == "work" && slices.Contains(parts, s.Block)
+		})
+	}
+	switch e := e.(type) {
+	case edit.Work:
+		return noRoundYet(e.Block)
+	case edit.Rounds:
+		return noRoundYet(e.Block)
+	case edit.Minutes:
+		return now < len(segments) && place(e.Block) > segments[now].Block
+	case edit.DropBlock:
+		return now < len(segments) && place(e.Block) > segments[now].Block
+	}
+	return false
 }

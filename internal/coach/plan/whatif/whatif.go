@@ -1,3 +1,5 @@
+// Package whatif fits a plan to what comes between: somebody absent, late or hurt, a leader gone, time or a station lost, another place; or to
+// another session altogether. And it says what is different then.
 package whatif
 
 import (
@@ -9,6 +11,7 @@ import (
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/coach/say"
@@ -21,7 +24,8 @@ type Happens struct {
 	Leader  string       // gone
 	At      time.Duration
 	No      string // hurt: what must not be done; empty: sits out
-	Station int    // lost, counted from 0
+	Station string // lost: its id
+	Number  int    // and as it is called, from 1
 	Minutes int    // time lost
 	Floor   floor.Floor
 	Where   string // moved: the place's name
@@ -41,7 +45,7 @@ const (
 	Moved  HappensKind = "moved"
 )
 
-// WhatIf fits the plan to what happens: the groups with the fewest moves, the stations, leaders and rounds to what is left. It returns
+// Plan fits the plan to what happens: the groups with the fewest moves, the stations, leaders and rounds to what is left. It returns
 // the input as it then is, its plan included. What still does not hold is found by working it out.
 func Plan(in work.Input, what []Happens) (work.Input, error) {
 	p := in.Plan.Clone()
@@ -82,12 +86,13 @@ func Plan(in work.Input, what []Happens) (work.Input, error) {
 				}
 			}
 		case Lost:
-			if h.Station < 0 || h.Station >= len(p.Stations) {
+			_, c := p.Station(h.Station)
+			if c == nil {
 				return in, doc.Input("station", "That station is no longer in the plan.")
 			}
-			p.Stations = slices.Delete(p.Stations, h.Station, h.Station+1)
-			if p.Groups > len(p.Stations) && len(p.Stations) > 0 {
-				fewer(&p)
+			c.Stations = slices.DeleteFunc(c.Stations, func(s doc.Station) bool { return s.ID == h.Station })
+			if p.DealOf(c).Groups > len(c.Stations) && len(c.Stations) > 0 {
+				fewer(p, c)
 			}
 			refit, shorten = true, true
 		case Time:
@@ -95,25 +100,26 @@ func Plan(in work.Input, what []Happens) (work.Input, error) {
 			shorten = true
 		case Moved:
 			in.Floor = h.Floor
-			for i := range p.Stations {
-				p.Stations[i].Spot = nil
-			}
 			in.Plan = p
-			for len(p.Stations) > 1 && !fitsFloor(in) { // the last that finds no place goes
-				p.Stations = p.Stations[:len(p.Stations)-1]
-				if p.Groups > len(p.Stations) {
-					fewer(&p)
+			for i, c := range p.Circuits() {
+				for j := range c.Stations {
+					c.Stations[j].Spot = nil
 				}
-				in.Plan = p
-				refit, shorten = true, true
+				for len(c.Stations) > 1 && !fitsFloor(in, i) { // the last that finds no place goes
+					c.Stations = c.Stations[:len(c.Stations)-1]
+					if p.DealOf(c).Groups > len(c.Stations) {
+						fewer(p, c)
+					}
+					refit, shorten = true, true
+				}
 			}
 		}
 	}
-	if len(in.Players) < p.Groups*2 && len(in.Players) > 0 { // nobody practises alone if it can be helped
-		for p.Groups > 1 && len(in.Players) < p.Groups*2 {
-			p.Groups--
+	for i := range p.Deals { // nobody practises alone if it can be helped
+		if d := &p.Deals[i]; len(in.Players) > 0 && len(in.Players) < d.Groups*2 {
+			d.Groups = max(1, len(in.Players)/2)
+			refit = true
 		}
-		refit = true
 	}
 	in.Plan = p
 	if refit {
@@ -130,16 +136,17 @@ func Plan(in work.Input, what []Happens) (work.Input, error) {
 }
 
 // fewer makes one group less: a station that is to be shared by two rather, where it has room, is the coach's own choice.
-func fewer(p *doc.Plan) {
-	p.Groups = max(1, len(p.Stations))
-	if p.Rounds > len(p.Stations) {
-		p.Rounds = 0
+func fewer(p doc.Plan, c *doc.Circuit) {
+	p.DealOf(c).Groups = max(1, len(c.Stations))
+	if c.Rounds > len(c.Stations) {
+		c.Rounds = 0
 	}
 }
 
-func fitsFloor(in work.Input) bool {
+func fitsFloor(in work.Input, circuit int) bool {
 	in.Running = true
-	return !slices.ContainsFunc(work.Out(in).Stations, func(s work.StationAt) bool { return !s.Fits })
+	pic := work.Out(in)
+	return !slices.ContainsFunc(pic.StationsOf(pic.Circuits[circuit]), func(s work.StationAt) bool { return !s.Fits })
 }
 
 // games fits the games to the number there is.
@@ -147,12 +154,12 @@ func games(in *work.Input) {
 	n := len(in.Players)
 	for i := range in.Plan.Blocks {
 		b := &in.Plan.Blocks[i]
-		if b.Game == nil || b.Game.Areas*(b.Game.On()+b.Game.Reserves)+b.Game.More == n {
+		if b.Game == nil || b.Game.Players() == n {
 			continue
 		}
 		if games := rotate.Games(n, in.Floor.Inside().Length, in.Floor.Inside().Width, max(1, b.Game.A-b.Game.B)); len(games) > 0 {
 			g := games[0]
-			b.Game, b.Note = &g, work.Upper(g.String())
+			b.Game, b.Note = &g, say.Upper(g.String())
 		}
 	}
 }
@@ -172,7 +179,7 @@ func fit(in *work.Input) {
 			return // what it takes is the coach's to say: the finding names it
 		}
 		for _, e := range offers[0].Edits {
-			if next, _, err := in.Plan.Apply(e); err == nil {
+			if next, _, err := edit.Apply(in.Plan, e); err == nil {
 				in.Plan = next
 			}
 		}
@@ -196,7 +203,7 @@ func (h Happens) Words(start time.Time) string {
 	case Gone:
 		return "a leader leaves at " + start.Add(h.At).Format("15:04")
 	case Lost:
-		return fmt.Sprintf("station %d is lost", h.Station+1)
+		return fmt.Sprintf("station %d is lost", h.Number)
 	case Time:
 		return say.Count(h.Minutes, "minute") + say.Verb(h.Minutes, " is", " are") + " lost"
 	case Moved:

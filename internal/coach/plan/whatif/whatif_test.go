@@ -32,7 +32,7 @@ func TestWhatIfMovesFewAndFits(t *testing.T) {
 			return pic.Ledger[0].Player.ID == "p00" && pic.Ledger[0].Away > 0
 		}},
 		{"a leader gone", []whatif.Happens{{Kind: whatif.Gone, Leader: was.Stations[0].Station.Leader, At: 50 * time.Minute}}, 0, func(in work.Input, pic check.Picture) bool { return len(pic.Rounds) == len(was.Rounds) }},
-		{"a station lost", []whatif.Happens{{Kind: whatif.Lost, Station: 1}}, 6, func(in work.Input, pic check.Picture) bool {
+		{"a station lost", []whatif.Happens{{Kind: whatif.Lost, Station: "s2", Number: 2}}, 6, func(in work.Input, pic check.Picture) bool {
 			return len(pic.Stations) == len(was.Stations)-1 && pic.Total <= in.Booked
 		}},
 		{"ten minutes lost", []whatif.Happens{{Kind: whatif.Time, Minutes: 10}}, 0, func(in work.Input, pic check.Picture) bool {
@@ -41,7 +41,7 @@ func TestWhatIfMovesFewAndFits(t *testing.T) {
 		{"to the gym", []whatif.Happens{{Kind: whatif.Moved, Floor: floor.Of("hall", 15, 12), Where: "the gym"}}, 17, func(in work.Input, pic check.Picture) bool {
 			return pic.Floor.Length == 15 && len(pic.Stations) >= 1 && pic.Stations[0].Fits && len(pic.Undealt) == 0
 		}},
-		{"all at once", []whatif.Happens{{Kind: whatif.Absent, Player: before.Players[3]}, {Kind: whatif.Hurt, Player: before.Players[4], No: "jumping"}, {Kind: whatif.Time, Minutes: 15}, {Kind: whatif.Lost, Station: 0}}, 8, func(in work.Input, pic check.Picture) bool { return pic.Total <= in.Booked }},
+		{"all at once", []whatif.Happens{{Kind: whatif.Absent, Player: before.Players[3]}, {Kind: whatif.Hurt, Player: before.Players[4], No: "jumping"}, {Kind: whatif.Time, Minutes: 15}, {Kind: whatif.Lost, Station: "s1", Number: 1}}, 8, func(in work.Input, pic check.Picture) bool { return pic.Total <= in.Booked }},
 	} {
 		after, err := whatif.Plan(before, c.what)
 		if err != nil {
@@ -68,8 +68,8 @@ func TestWhatIfMovesFewAndFits(t *testing.T) {
 
 func TestAPlanFromElsewhereIsFitted(t *testing.T) {
 	from := plantest.Tuesday(t)
-	from.Plan.Stations[0].Leader, from.Plan.Stations[1].Leader = "ines", "tomasz"
-	from.Plan.Stations[0].Spot, from.Plan.Stations[2].Spot = &floor.Spot{X: 30, Y: 2, Length: 8, Width: 6}, &floor.Spot{X: 2, Y: 2, Length: 8, Width: 6}
+	from.Plan.First().Stations[0].Leader, from.Plan.First().Stations[1].Leader = "ines", "tomasz"
+	from.Plan.First().Stations[0].Spot, from.Plan.First().Stations[2].Spot = &floor.Spot{X: 30, Y: 2, Length: 8, Width: 6}, &floor.Spot{X: 2, Y: 2, Length: 8, Width: 6}
 	from.Plan.Blocks[3].Game = &rotate.Game{Areas: 2, A: 3, B: 3}
 	shot := from.Drills["shot"]
 	shot.Leader = coach.AnyCoach
@@ -85,26 +85,26 @@ func TestAPlanFromElsewhereIsFitted(t *testing.T) {
 		t.Fatal(err)
 	}
 	dealt := 0
-	for _, g := range p.Deal {
+	for _, g := range p.Deals[0].Players {
 		dealt += len(g)
 	}
-	if dealt != 11 || p.Stations[0].Leader != "" || p.Stations[1].Leader != "leila" {
-		t.Errorf("%d of 11 dealt, led by %q and %q", dealt, p.Stations[0].Leader, p.Stations[1].Leader)
+	if dealt != 11 || p.First().Stations[0].Leader != "" || p.First().Stations[1].Leader != "leila" {
+		t.Errorf("%d of 11 dealt, led by %q and %q", dealt, p.First().Stations[0].Leader, p.First().Stations[1].Leader)
 	}
-	if p.Stations[0].Spot != nil || p.Stations[2].Spot == nil {
+	if p.First().Stations[0].Spot != nil || p.First().Stations[2].Spot == nil {
 		t.Error("a place beyond the smaller floor stays, or one on it does not")
 	}
 	if g := p.Blocks[3].Game; g.Areas*(g.On()+g.Reserves)+g.More != 11 {
 		t.Errorf("a game for others: %v", g)
 	}
-	if from.Plan.Stations[0].Leader != "ines" {
+	if from.Plan.First().Stations[0].Leader != "ines" {
 		t.Error("fitting changed the plan it came from")
 	}
 	// Who was in a group before and is still there stays in it, if sizes allow.
 	stayed := 0
-	for g, ids := range from.Plan.Deal {
+	for g, ids := range from.Plan.Deals[0].Players {
 		for _, id := range ids {
-			for _, now := range p.Deal[g] {
+			for _, now := range p.Deals[0].Players[g] {
 				if now == id {
 					stayed++
 				}
@@ -125,18 +125,18 @@ func TestWhoLeavesIsReplacedInAChain(t *testing.T) {
 		in.Drills[id] = d
 	}
 	in.Leaders = []work.Leader{{ID: "ines", Name: "Ines", Role: coach.RoleLead}, {ID: "tomasz", Name: "Tomasz", Role: coach.RoleCoach}, {ID: "kofi", Name: "Kofi", Role: coach.RoleHelper}}
-	in.Plan.Stations[0].Leader, in.Plan.Stations[1].Leader, in.Plan.Stations[2].Leader = "tomasz", "ines", "kofi"
+	in.Plan.First().Stations[0].Leader, in.Plan.First().Stations[1].Leader, in.Plan.First().Stations[2].Leader = "tomasz", "ines", "kofi"
 	after, err := whatif.Plan(in, []whatif.Happens{{Kind: whatif.Gone, Leader: "ines"}})
 	if err != nil {
 		t.Fatal(err)
 	}
-	if s := after.Plan.Stations; s[0].Leader != "kofi" || s[1].Leader != "tomasz" || s[2].Leader != "" {
+	if s := after.Plan.First().Stations; s[0].Leader != "kofi" || s[1].Leader != "tomasz" || s[2].Leader != "" {
 		t.Errorf("led by %q, %q, %q", s[0].Leader, s[1].Leader, s[2].Leader)
 	}
-	in.Plan.Move, in.Plan.With = true, []string{"ines", "", "kofi"}
+	in.Plan.First().Move, in.Plan.First().With = true, []string{"ines", "", "kofi"}
 	after, err = whatif.Plan(in, []whatif.Happens{{Kind: whatif.Gone, Leader: "ines"}})
-	if err != nil || !strings.Contains(fmt.Sprint(after.Plan.With), "tomasz") || strings.Contains(fmt.Sprint(after.Plan.With), "ines") {
-		t.Errorf("where leaders go with groups: %v, %v", after.Plan.With, err)
+	if err != nil || !strings.Contains(fmt.Sprint(after.Plan.First().With), "tomasz") || strings.Contains(fmt.Sprint(after.Plan.First().With), "ines") {
+		t.Errorf("where leaders go with groups: %v, %v", after.Plan.First().With, err)
 	}
 }
 
@@ -146,17 +146,17 @@ func TestNothingIsSettledByVanishing(t *testing.T) {
 	d := in.Drills["shot"]
 	d.Asks, d.Leader = []string{"jumping"}, coach.AnyCoach
 	in.Drills["shot"] = d
-	in.Plan.Stations[1].Leader = "kofi"
+	in.Plan.First().Stations[1].Leader = "kofi"
 	in.Players[5].Limits = []coach.Limit{{What: "jumping", Until: day.Of(plantest.Start).Add(3)}}
 	was := check.Plan(in)
-	for name, h := range map[string][]whatif.Happens{"the player is absent": {{Kind: whatif.Absent, Player: in.Players[5]}}, "the station is lost": {{Kind: whatif.Lost, Station: 1}}} {
+	for name, h := range map[string][]whatif.Happens{"the player is absent": {{Kind: whatif.Absent, Player: in.Players[5]}}, "the station is lost": {{Kind: whatif.Lost, Station: "s2", Number: 2}}} {
 		after, err := whatif.Plan(in, h)
 		if err != nil {
 			t.Fatal(err)
 		}
 		for _, f := range whatif.Compare(was, check.Plan(after)).Settled {
-			if strings.Contains(f.Says, "jumping") || strings.Contains(f.Says, "shot") && name == "the station is lost" {
-				t.Errorf("%s, and that settles %q", name, f.Says)
+			if strings.Contains(f.Says(), "jumping") || strings.Contains(f.Says(), "shot") && name == "the station is lost" {
+				t.Errorf("%s, and that settles %q", name, f.Says())
 			}
 		}
 	}

@@ -55,6 +55,9 @@ func (pic *Picture) criteria(in Input) {
 	})
 }
 
+// OwnGuess is where a chance comes from when no mark says anything: the drill.
+const OwnGuess = "the drill's own guess"
+
 // Chance is how often a player's try at the drill is good: from the player's own marks of the drill, else of its skills, else from those of
 // players of the same stage, else the drill's own guess. from says which.
 func (in Input) Chance(p coach.Player, d coach.Drill) (r target.Rate, from string) {
@@ -78,5 +81,5 @@ func (in Input) Chance(p coach.Player, d coach.Drill) (r target.Rate, from strin
 	if len(stage) > 0 {
 		return target.Estimate(stage), "the stage's marks"
 	}
-	return target.Rate{P: d.Chance, Low: max(0, d.Chance-0.2), High: min(1, d.Chance+0.2)}, "the drill's own guess"
+	return target.Rate{P: d.Chance, Low: max(0, d.Chance-0.2), High: min(1, d.Chance+0.2)}, OwnGuess
 }

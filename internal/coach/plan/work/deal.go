@@ -7,16 +7,31 @@ import (
 	"gruppo/internal/coach/plan/doc"
 )
 
-// DealOut deals the players by the plan's way and seed and keeps the result in the plan. Those who are pinned by keep, the plan's
-// positions and how lately who was together count.
-func (in *Input) DealOut() error { return in.deal(false) }
+// DealOut deals the players wherever the plan has not dealt them yet, by its way and seed, and keeps the result in the plan. Those who are
+// pinned by keep, the plan's positions and how lately who was together count.
+func (in *Input) DealOut() error {
+	for i := range in.Plan.Deals {
+		if d := &in.Plan.Deals[i]; d.Players == nil {
+			if err := in.deal(d, nil); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
 
-// Redeal fits the groups to who is coming, moving as few players as possible.
-func (in *Input) Redeal() error { return in.deal(true) }
+// Redeal fits all groups to who is coming, moving as few players as possible.
+func (in *Input) Redeal() error {
+	for i := range in.Plan.Deals {
+		if err := in.deal(&in.Plan.Deals[i], in.Plan.Deals[i].Players); err != nil {
+			return err
+		}
+	}
+	return nil
+}
 
-func (in *Input) deal(again bool) error {
-	p := &in.Plan
-	ask := deal.Ask{Groups: p.Groups, Way: p.Way, Seed: p.Seed, Together: p.Positions}
+func (in *Input) deal(d *doc.Deal, now [][]string) error {
+	ask := deal.Ask{Groups: d.Groups, Way: d.Way, Seed: in.Plan.Seed, Together: d.Positions, Now: now}
 	if len(in.Met) > 0 {
 		ask.Met = make([][]float64, len(in.Players))
 		for i, a := range in.Players {
@@ -26,18 +41,15 @@ func (in *Input) deal(again bool) error {
 			}
 		}
 	}
-	if again {
-		ask.Now = p.Deal
-	}
 	groups, err := deal.Groups(in.Players, ask)
 	if err != nil {
 		return err
 	}
-	p.Deal = make([][]string, len(groups))
+	d.Players = make([][]string, len(groups))
 	for g, members := range groups {
-		p.Deal[g] = []string{}
+		d.Players[g] = []string{}
 		for _, i := range members {
-			p.Deal[g] = append(p.Deal[g], in.Players[i].ID)
+			d.Players[g] = append(d.Players[g], in.Players[i].ID)
 		}
 	}
 	return nil
@@ -46,10 +58,10 @@ func (in *Input) deal(again bool) error {
 // Stay is the plan with every station that has its room kept where the picture shows it, so that moving one moves no other.
 func (pic Picture) Stay() doc.Plan {
 	p := pic.Plan.Clone()
-	for i, s := range pic.Stations {
-		if s.Fits && p.Stations[i].Spot == nil {
+	for _, s := range pic.Stations {
+		if kept, _ := p.Station(s.ID); s.Fits && kept.Spot == nil {
 			at := s.Spot
-			p.Stations[i].Spot = &at
+			kept.Spot = &at
 		}
 	}
 	return p

@@ -1,45 +1,49 @@
 package work
 
 import (
+	"slices"
+
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/rotate"
 )
 
 // Group is players who move together.
 type Group struct {
-	Index   int
+	Index   int // in the picture
+	Deal    string
+	Number  int // in its deal, from 0
 	Shape   doc.Shape
 	Players []coach.Player
-	Route   []int  // the station in each round, or rotate.Rest
+	Route   []int  // the station in each round, rotate.Rest, or NotIn where the round is of stations that other groups come to
 	Stage   string // the name of the stage most of them are on
-	Leader  *Leader
 }
 
+// NotIn stands in a route for a round whose stations are for the groups of another deal.
+const NotIn = rotate.Rest - 1
+
 func (pic *Picture) group(in Input) {
-	byID := map[string]coach.Player{}
-	for _, p := range in.Players {
-		byID[p.ID] = p
-	}
-	for g, ids := range in.Plan.Deal {
-		if g >= doc.Most {
-			break
+	for _, d := range in.Plan.Deals {
+		byID := map[string]coach.Player{}
+		for _, p := range in.Players {
+			byID[p.ID] = p
 		}
-		gr := Group{Index: g, Shape: doc.Shapes[g]}
-		for _, id := range ids {
-			if p, coming := byID[id]; coming {
-				gr.Players = append(gr.Players, p)
-				delete(byID, id)
+		for n, ids := range d.Players[:min(len(d.Players), doc.Most)] {
+			g := Group{Index: len(pic.Groups), Deal: d.ID, Number: n}
+			g.Shape = doc.Shapes[g.Index%len(doc.Shapes)] // the groups of two deals look different too
+			for _, id := range ids {
+				if p, coming := byID[id]; coming {
+					g.Players = append(g.Players, p)
+					delete(byID, id)
+				}
 			}
+			g.Stage = in.stageOf(g.Players)
+			pic.Groups = append(pic.Groups, g)
 		}
-		gr.Stage = in.stageOf(gr.Players)
-		if in.Plan.Move && g < len(in.Plan.With) {
-			gr.Leader = in.Leader(in.Plan.With[g])
-		}
-		pic.Groups = append(pic.Groups, gr)
-	}
-	for _, p := range in.Players {
-		if _, left := byID[p.ID]; left {
-			pic.Undealt = append(pic.Undealt, p)
+		for _, p := range in.Players {
+			if _, left := byID[p.ID]; left && !slices.ContainsFunc(pic.Undealt, func(o coach.Player) bool { return o.ID == p.ID }) {
+				pic.Undealt = append(pic.Undealt, p)
+			}
 		}
 	}
 }

@@ -44,7 +44,7 @@ func (pic *Picture) kit(in Input) {
 				}
 			}
 		}
-		if b.Kind == doc.Circuit {
+		if b.Kind == doc.Stations {
 			for _, s := range pic.Stations {
 				add(fmt.Sprint(s.Index+1), s.Drill, largest)
 				aside(fmt.Sprint(s.Index+1), s.Side)

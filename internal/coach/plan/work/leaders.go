@@ -22,11 +22,12 @@ type LeaderCell struct {
 
 // LeaderIn is who leads a station in a round, counted from 0: the one who stays there, or who comes with the group.
 func (pic *Picture) LeaderIn(s StationAt, round int) *Leader {
-	if !pic.Plan.Move {
+	c := pic.Circuits[s.Circuit]
+	if !c.Move {
 		return s.Leader
 	}
 	if g := s.Visits[round]; g != rotate.Rest {
-		return pic.Groups[g].Leader
+		return c.With(pic.Groups[g])
 	}
 	return nil
 }
@@ -74,7 +75,7 @@ func (pic *Picture) Begin() time.Duration {
 	return pic.Rounds[0].From
 }
 
-// covers reports whether the leader is there for all rounds.
+// Covers reports whether the leader is there for all rounds.
 func (pic *Picture) Covers(l Leader) bool {
 	return len(pic.Rounds) == 0 || l.Covers(pic.Rounds[0].From, pic.Rounds[len(pic.Rounds)-1].To)
 }

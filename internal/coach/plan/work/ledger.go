@@ -36,7 +36,7 @@ type Row struct {
 type Instead struct {
 	Player coach.Player
 	Do     string // the edit that gives or takes it: side or block-side
-	At     int    // the station or block, from 0
+	At     string // the station or block
 	Where  string
 	Does   string
 }
@@ -50,7 +50,7 @@ func (t There) part(from, to time.Duration) time.Duration {
 	return max(0, until-max(from, t.From))
 }
 
-// with counts the players who do as the others do, and not a task of their own.
+// Joining counts the players who do as the others do, and not a task of their own.
 func Joining(sides map[string]doc.Task, players []coach.Player) (n int) {
 	for _, p := range players {
 		if _, aside := sides[p.ID]; !aside {
@@ -75,7 +75,7 @@ func (in Input) TaskOf(sides map[string]doc.Task, p coach.Player, d coach.Drill)
 
 // asides lists who does something else.
 func (pic *Picture) asides(in Input) {
-	add := func(do string, at int, where string, sides map[string]doc.Task) {
+	add := func(do, at, where string, sides map[string]doc.Task) {
 		for _, p := range in.Players {
 			own, aside := sides[p.ID]
 			if !aside {
@@ -89,26 +89,30 @@ func (pic *Picture) asides(in Input) {
 		}
 	}
 	for _, s := range pic.Stations {
-		add("side", s.Index, fmt.Sprintf("%d %s", s.Index+1, s.Drill.Name), s.Side)
+		add("side", s.ID, fmt.Sprintf("%d %s", s.Index+1, s.Drill.Name), s.Side)
 	}
 	for _, b := range pic.Blocks {
-		add("block-side", b.Index, b.Title, b.Side)
+		add("block-side", b.ID, b.Title, b.Side)
 	}
 }
 
 func (pic *Picture) ledger(in Input) {
 	reps, active := 0.0, 0.0
-	everyone := 0
-	for _, g := range pic.Groups {
-		everyone += len(g.Players)
-	}
+	var players []coach.Player
+	groups := map[string][]Group{} // of each player, in the order of the deals
 	for _, g := range pic.Groups {
 		for _, p := range g.Players {
-			row := pic.row(in, g, p, everyone)
-			reps += row.Reps
-			active += float64(row.Active)
-			pic.Ledger = append(pic.Ledger, row)
+			if groups[p.ID] == nil {
+				players = append(players, p)
+			}
+			groups[p.ID] = append(groups[p.ID], g)
 		}
+	}
+	for _, p := range players {
+		row := pic.row(in, groups[p.ID], p, len(players))
+		reps += row.Reps
+		active += float64(row.Active)
+		pic.Ledger = append(pic.Ledger, row)
 	}
 	slices.SortStableFunc(pic.Ledger, func(a, b Row) int { // the least served on top
 		return cmp.Or(cmp.Compare(math.Round(a.Reps), math.Round(b.Reps)), cmp.Compare(a.Active, b.Active), a.Group-b.Group, cmp.Compare(a.Player.Name, b.Player.Name))
@@ -119,8 +123,8 @@ func (pic *Picture) ledger(in Input) {
 }
 
 // row is one player's share of everything.
-func (pic *Picture) row(in Input, g Group, p coach.Player, everyone int) Row {
-	row := Row{Player: p, Stage: in.Stages[p.Stage], Group: g.Index, BySkill: map[string]float64{}}
+func (pic *Picture) row(in Input, groups []Group, p coach.Player, everyone int) Row {
+	row := Row{Player: p, Stage: in.Stages[p.Stage], Group: groups[0].Index, BySkill: map[string]float64{}}
 	here := in.There[p.ID]
 	share := func(d coach.Drill, n int, t time.Duration) {
 		sh := load.Of(d).At(n, t)
@@ -134,7 +138,7 @@ func (pic *Picture) row(in Input, g Group, p coach.Player, everyone int) Row {
 		}
 	}
 	for _, b := range pic.Blocks {
-		if b.Kind == doc.Circuit {
+		if b.Kind == doc.Stations {
 			continue
 		}
 		d := here.part(b.From, b.To)
@@ -177,7 +181,24 @@ func (pic *Picture) row(in Input, g Group, p coach.Player, everyone int) Row {
 			row.Active += d
 		}
 	}
+	for _, g := range groups {
+		pic.rounds(in, g, p, &row, share)
+	}
+	for _, m := range pic.Moments {
+		if m.Kind == "change" {
+			row.Moving += here.part(m.From, m.To)
+		}
+	}
+	return row
+}
+
+// rounds adds what a player does in the rounds of one of their groups.
+func (pic *Picture) rounds(in Input, g Group, p coach.Player, row *Row, share func(coach.Drill, int, time.Duration)) {
+	here := in.There[p.ID]
 	for r, s := range g.Route {
+		if s == NotIn {
+			continue
+		}
 		round := pic.Rounds[r]
 		d := here.part(round.From, round.To)
 		row.Away += round.To - round.From - d
@@ -202,15 +223,9 @@ func (pic *Picture) row(in Input, g Group, p coach.Player, everyone int) Row {
 			}
 		}
 	}
-	for _, m := range pic.Moments {
-		if m.Kind == "change" {
-			row.Moving += here.part(m.From, m.To)
-		}
-	}
-	return row
 }
 
-// at is how many do the station's drill in a round, counted from 0.
+// Together is how many do the station's drill in a round, counted from 0.
 func (pic *Picture) Together(s StationAt, round int) (n int) {
 	for _, g := range []int{s.Visits[round], s.Also[round]} {
 		if g != rotate.Rest {
@@ -220,7 +235,7 @@ func (pic *Picture) Together(s StationAt, round int) (n int) {
 	return n
 }
 
-// forbids is what a drill asks for that the player must not do now, or nothing.
+// Forbids is what a drill asks for that the player must not do now, or nothing.
 func (in Input) Forbids(p coach.Player, d coach.Drill) string {
 	for _, l := range p.Limits {
 		if l.Until.Holds(day.Of(in.Start)) && slices.Contains(d.Asks, l.What) {
@@ -233,7 +248,7 @@ func (in Input) Forbids(p coach.Player, d coach.Drill) string {
 	return ""
 }
 
-// forbidden is what a player must not do now of what is theirs to do where the others do a drill, or nothing.
+// Forbidden is what a player must not do now of what is theirs to do where the others do a drill, or nothing.
 func (in Input) Forbidden(sides map[string]doc.Task, p coach.Player, d coach.Drill) string {
 	if own := in.TaskOf(sides, p, d); own != nil {
 		return in.Forbids(p, *own)
@@ -247,5 +262,5 @@ func (pic *Picture) OwnTime(s StationAt) time.Duration {
 	for _, g := range pic.Groups {
 		size = max(size, len(g.Players))
 	}
-	return load.Of(s.Drill).At(size, time.Duration(pic.Plan.Work)*time.Second).Active
+	return load.Of(s.Drill).At(size, pic.Circuits[s.Circuit].Round()).Active
 }

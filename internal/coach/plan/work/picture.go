@@ -1,3 +1,4 @@
+// Package work works a plan out: where everything is, who is where when, and what each player gets out of it.
 package work
 
 import (
@@ -72,9 +73,7 @@ type Picture struct {
 	Blocks   []Span
 	Rounds   []Round
 	Moments  []Moment
-	Change   time.Duration
-	Longest  float64 // metres of the longest walk at a change
-	Rotation string  // why the rotation is as it is
+	Circuits []Circuit // the blocks of stations that hold them
 	Stations []StationAt
 	Groups   []Group
 	Undealt  []coach.Player // coming, but in no group yet
@@ -88,7 +87,6 @@ type Picture struct {
 	Floor    floor.Floor
 
 	CanLead []Leader
-	Dropped []string // musts of the rotation that could not hold, in words
 }
 
 // Span is a block on the session's clock, as offsets from the start.
@@ -135,14 +133,15 @@ func (s StationAt) Changed() string {
 // StationAt is a station on the floor.
 type StationAt struct {
 	doc.Station
-	Index  int // from 0
-	Drill  coach.Drill
-	Target coach.Target
-	Leader *Leader
-	Spot   floor.Spot
-	Fits   bool
-	Visits []int // the group there in each round, or rotate.Rest
-	Also   []int // a second group, where two may come
+	Circuit int // which it is in
+	Index   int // in the picture, from 0
+	Drill   coach.Drill
+	Target  coach.Target
+	Leader  *Leader
+	Spot    floor.Spot
+	Fits    bool
+	Visits  []int // the group there in each round, or rotate.Rest
+	Also    []int // a second group, where two may come
 }
 
 // Fire is the strip in which balls fly on, or an empty spot.
@@ -166,7 +165,6 @@ func Out(in Input) Picture {
 	pic.place(in)
 	pic.group(in)
 	pic.rotation(in)
-	pic.timetable(in)
 	pic.ledger(in)
 	pic.asides(in)
 	if !in.Running {
@@ -182,6 +180,7 @@ func SizeOf(d coach.Drill) floor.Size {
 	return floor.Size{Length: max(1, d.Length), Width: max(1, d.Width), Clearance: d.Clearance, Fire: d.Fire}
 }
 
+// Leader finds who is there to lead; nil: nobody of that id.
 func (in Input) Leader(id string) *Leader {
 	for i := range in.Leaders {
 		if in.Leaders[i].ID == id {
@@ -191,6 +190,7 @@ func (in Input) Leader(id string) *Leader {
 	return nil
 }
 
+// Drill finds a drill of the plan. One that is gone still takes up room.
 func (in Input) Drill(id string) coach.Drill {
 	d, ok := in.Drills[id]
 	if !ok {
@@ -199,43 +199,56 @@ func (in Input) Drill(id string) coach.Drill {
 	return d
 }
 
+// place puts the stations of each circuit on the floor; those of another are gone by then.
 func (pic *Picture) place(in Input) {
-	var sizes []floor.Size
-	var fixed []*floor.Spot
-	for i, s := range in.Plan.Stations {
-		d := in.Drill(s.Drill)
-		st := StationAt{Station: s, Index: i, Drill: d, Target: d.Target}
-		if s.Target > 0 {
-			st.Target = st.Target.To(s.Target)
+	for _, b := range in.Plan.Blocks {
+		if b.Circuit == nil {
+			continue
 		}
-		if !in.Plan.Move {
-			st.Leader = in.Leader(s.Leader)
+		c := Circuit{Circuit: *b.Circuit, Block: b.ID, From: len(pic.Stations), deal: *in.Plan.DealOf(b.Circuit)}
+		for _, id := range b.Circuit.With {
+			c.leaders = append(c.leaders, in.Leader(id))
 		}
-		pic.Stations = append(pic.Stations, st)
-		sizes = append(sizes, SizeOf(d))
-		fixed = append(fixed, s.Spot)
-	}
-	spots, fits := floor.Layout(in.Floor, sizes, fixed)
-	for i := range pic.Stations {
-		pic.Stations[i].Spot, pic.Stations[i].Fits = spots[i], fits[i]
+		var sizes []floor.Size
+		var fixed []*floor.Spot
+		for _, s := range b.Circuit.Stations {
+			st := in.stationAt(s, b.Circuit.Move)
+			st.Circuit, st.Index = len(pic.Circuits), len(pic.Stations)
+			pic.Stations = append(pic.Stations, st)
+			sizes, fixed = append(sizes, SizeOf(st.Drill)), append(fixed, s.Spot)
+		}
+		spots, fits := floor.Layout(in.Floor, sizes, fixed)
+		for i := range spots {
+			s := &pic.Stations[c.From+i]
+			s.Spot, s.Fits = spots[i], fits[i]
+		}
+		pic.Circuits = append(pic.Circuits, c)
 	}
 }
 
-// covers reports whether the leader is there from–until.
+func (in Input) stationAt(s doc.Station, move bool) StationAt {
+	d := in.Drill(s.Drill)
+	st := StationAt{Station: s, Drill: d, Target: d.Target}
+	if s.Target > 0 {
+		st.Target = st.Target.To(s.Target)
+	}
+	if !move {
+		st.Leader = in.Leader(s.Leader)
+	}
+	return st
+}
+
+// Covers reports whether the leader is there from–until.
 func (l Leader) Covers(from, to time.Duration) bool {
 	return l.From <= from && (l.Until == 0 || l.Until >= to)
 }
 
-// wholeSeconds is as exact as a guess of a try's length can be.
+// WholeSeconds is as exact as a guess of a try's length can be.
 func WholeSeconds(s float64) time.Duration {
 	return time.Duration(math.Max(1, math.Round(s))) * time.Second
 }
 
-func Upper(s string) string {
-	r := []rune(s)
-	return strings.ToUpper(string(r[:1])) + string(r[1:])
-}
-
+// Mean of figures; 0 of none.
 func Mean(xs []float64) float64 {
 	s := 0.0
 	for _, x := range xs {

@@ -11,45 +11,59 @@ import (
 	"gruppo/internal/coach/say"
 )
 
+// rotation works out who is where in which round, circuit by circuit.
 func (pic *Picture) rotation(in Input) {
-	groups, stations := len(pic.Groups), len(pic.Stations)
-	if stations == 0 || groups == 0 {
-		pic.Rotation = "there is nothing to rotate yet"
-		return
+	for i := range pic.Circuits { // a first look at the clock, for who is gone when
+		c := &pic.Circuits[i]
+		groups := len(pic.GroupsOf(*c))
+		if len(c.Stations) == 0 || groups == 0 {
+			c.Rotation = nothing
+			continue
+		}
+		c.Count = c.RoundsDue(groups)
+		if c.Change = 30 * time.Second; c.Circuit.Change > 0 {
+			c.Change = time.Duration(c.Circuit.Change) * time.Second
+		}
 	}
-	ask := rotate.Asked{Groups: groups, Stations: stations}
-	spots := make([]floor.Spot, stations)
-	for i, s := range pic.Stations {
+	pic.timetable(in)
+	for i := range pic.Circuits {
+		if c := &pic.Circuits[i]; c.Count > 0 {
+			pic.rotate(in, c)
+		}
+	}
+	pic.timetable(in)
+	pic.visits()
+}
+
+// rotate finds the rotation of one circuit: the wishes that clash give, the least of them first.
+func (pic *Picture) rotate(in Input, c *Circuit) {
+	stations, groups := pic.StationsOf(*c), pic.GroupsOf(*c)
+	ask := rotate.Asked{Groups: len(groups), Stations: len(stations), Rounds: c.Count}
+	spots := make([]floor.Spot, len(stations))
+	for i, s := range stations {
 		spots[i] = s.Spot
 		ask.Hard = append(ask.Hard, s.Drill.Hard)
 		ask.Double = append(ask.Double, s.Double)
 	}
 	ask.Walk = floor.Walks(spots)
-	ask.Rounds = pic.Plan.RoundsDue()
-	pic.Rounds = make([]Round, ask.Rounds)
-	pic.Change = 30 * time.Second // a first look at the clock, for who is gone when
-	if in.Plan.Change > 0 {
-		pic.Change = time.Duration(in.Plan.Change) * time.Second
-	}
-	pic.timetable(in)
-	ask.Must = pic.musts(in, ask)
-	var rot rotate.Plan
+	ask.Must = pic.musts(in, *c, ask)
 	for again := 0; ; {
-		var err error
-		if rot, err = rotate.Stations(ask); err == nil {
+		rot, err := rotate.Stations(ask)
+		if err == nil {
+			c.routes, c.Longest, c.Rotation = rot.Route, rot.Longest, rot.Because
 			break
 		}
 		clash := err.(*rotate.Clash)                   // the only error there is
 		if again++; again > 3 && len(clash.Must) > 0 { // many clash: they all give, and are found by name
 			for _, i := range clash.Must {
-				pic.Dropped = append(pic.Dropped, ask.Must[i].Says)
+				c.Dropped = append(c.Dropped, ask.Must[i].Says)
 			}
 			ask.Must = nil
 			continue
 		}
 		if len(clash.Must) == 0 { // not even without wishes, within what a search may take
-			pic.Rounds, pic.Rotation = nil, "no rotation was found for these groups, stations and rounds"
-			pic.Dropped = append(pic.Dropped, "every group comes to every station")
+			c.Count, c.Rotation = 0, "no rotation was found for these groups, stations and rounds"
+			c.Dropped = append(c.Dropped, "every group comes to every station")
 			return
 		}
 		give := clash.Must[0] // the least of those that clash gives
@@ -59,49 +73,60 @@ func (pic *Picture) rotation(in Input) {
 			}
 		}
 		if ask.Must[give].Kind != rotate.Reach { // whom the lead does not see is found by name
-			pic.Dropped = append(pic.Dropped, ask.Must[give].Says)
+			c.Dropped = append(c.Dropped, ask.Must[give].Says)
 		}
 		ask.Must = slices.Delete(ask.Must, give, give+1)
 	}
-	pic.Longest, pic.Rotation = rot.Longest, rot.Because
-	for i := range pic.Stations {
-		pic.Stations[i].Visits = slices.Repeat([]int{rotate.Rest}, ask.Rounds)
-		pic.Stations[i].Also = slices.Repeat([]int{rotate.Rest}, ask.Rounds)
+	if c.Change = time.Duration(c.Circuit.Change) * time.Second; c.Change == 0 {
+		c.Change = ChangeFor(c.Longest)
 	}
-	for g := range pic.Groups {
-		pic.Groups[g].Route = rot.Route[g]
-		for r, s := range rot.Route[g] {
-			if s == rotate.Rest {
-				continue
-			}
-			if at := pic.Stations[s].Visits; at[r] == rotate.Rest {
-				at[r] = g
-			} else {
-				pic.Stations[s].Also[r] = g
+}
+
+// visits puts the circuits' rotations together: for each station and each group, all rounds of the session.
+func (pic *Picture) visits() {
+	for i := range pic.Stations {
+		pic.Stations[i].Visits = slices.Repeat([]int{rotate.Rest}, len(pic.Rounds))
+		pic.Stations[i].Also = slices.Repeat([]int{rotate.Rest}, len(pic.Rounds))
+	}
+	for i := range pic.Groups {
+		pic.Groups[i].Route = slices.Repeat([]int{NotIn}, len(pic.Rounds))
+	}
+	for _, c := range pic.Circuits {
+		for n, g := range pic.GroupsOf(c) {
+			for i, r := range c.At {
+				s := c.routes[n][i]
+				if s == rotate.Rest {
+					g.Route[r] = rotate.Rest
+					continue
+				}
+				st := &pic.Stations[c.From+s]
+				g.Route[r] = st.Index
+				if st.Visits[r] == rotate.Rest {
+					st.Visits[r] = g.Index
+				} else {
+					st.Also[r] = g.Index
+				}
 			}
 		}
-	}
-	pic.Change = time.Duration(pic.Plan.Change) * time.Second
-	if pic.Plan.Change == 0 {
-		pic.Change = ChangeFor(pic.Longest)
 	}
 }
 
 // musts are what the rotation has to hold to, where it can be held at all: with every group everywhere in every round
 // there is no choice about limits and leavers, and the check names them instead.
-func (pic *Picture) musts(in Input, ask rotate.Asked) (out []rotate.Must) {
+func (pic *Picture) musts(in Input, c Circuit, ask rotate.Asked) (out []rotate.Must) {
+	stations, groups := pic.StationsOf(c), pic.GroupsOf(c)
 	choice := ask.Stations > ask.Groups || ask.Rounds < ask.Stations
-	gives := in.Before(in.Plan.StationsAt())
+	gives := in.Before(c.Block)
 	var lead []int
-	for i, s := range pic.Stations {
-		where := fmt.Sprintf("%d %s", i+1, s.Drill.Name)
+	for i, s := range stations {
+		where := fmt.Sprintf("%d %s", s.Index+1, s.Drill.Name)
 		for _, what := range s.Drill.NotBefore {
 			if slices.Contains(gives, what) {
 				continue
 			}
-			for j, o := range pic.Stations {
+			for j, o := range stations {
 				if i != j && (o.Drill.Name == what || slices.Contains(o.Drill.Warms, what)) {
-					out = append(out, rotate.Must{Kind: rotate.Before, Station: j, Other: i, Says: fmt.Sprintf("%d %s comes before %s", j+1, o.Drill.Name, where)})
+					out = append(out, rotate.Must{Kind: rotate.Before, Station: j, Other: i, Says: fmt.Sprintf("%d %s comes before %s", o.Index+1, o.Drill.Name, where)})
 					break
 				}
 			}
@@ -113,9 +138,9 @@ func (pic *Picture) musts(in Input, ask rotate.Asked) (out []rotate.Must) {
 			lead = append(lead, i)
 		}
 		if choice && s.Drill.Leader != coach.SelfRun && s.Drill.Leader != "" {
-			for r := range pic.Rounds {
-				if !s.Leader.Covers(pic.Rounds[r].From, pic.Rounds[r].To) {
-					out = append(out, rotate.Must{Kind: rotate.Closed, Station: i, Round: r, Says: fmt.Sprintf("%s is not at %s in round %d", say.First(s.Leader.Name), where, r+1)})
+			for r, round := range pic.RoundsOf(c) {
+				if !s.Leader.Covers(round.From, round.To) {
+					out = append(out, rotate.Must{Kind: rotate.Closed, Station: i, Round: r, Says: fmt.Sprintf("%s is not at %s in round %d", say.First(s.Leader.Name), where, round.Number)})
 				}
 			}
 		}
@@ -124,11 +149,11 @@ func (pic *Picture) musts(in Input, ask rotate.Asked) (out []rotate.Must) {
 		out = append(out, rotate.Must{Kind: rotate.Reach, Any: lead, Says: "the lead sees every group"})
 	}
 	if choice {
-		for g := range pic.Groups {
-			for i, s := range pic.Stations {
-				for _, p := range pic.Groups[g].Players {
+		for g := range groups {
+			for i, s := range stations {
+				for _, p := range groups[g].Players {
 					if what := in.Forbidden(s.Side, p, s.Drill); what != "" {
-						out = append(out, rotate.Must{Kind: rotate.Never, Group: g, Station: i, Says: fmt.Sprintf("%s, no %s, keeps away from %d %s", p.Name, what, i+1, s.Drill.Name)})
+						out = append(out, rotate.Must{Kind: rotate.Never, Group: g, Station: i, Says: fmt.Sprintf("%s, no %s, keeps away from %d %s", p.Name, what, s.Index+1, s.Drill.Name)})
 						break // the group keeps away for one as for several
 					}
 				}
@@ -138,7 +163,7 @@ func (pic *Picture) musts(in Input, ask rotate.Asked) (out []rotate.Must) {
 	return out
 }
 
-// gives lists what a drill gives to what comes later: its name and what it warms.
+// Gives lists what a drill gives to what comes later: its name and what it warms.
 func (in Input) Gives(drill string) []string {
 	if d, ok := in.Drills[drill]; ok && drill != "" {
 		return append([]string{d.Name}, d.Warms...)
@@ -146,9 +171,12 @@ func (in Input) Gives(drill string) []string {
 	return nil
 }
 
-// before lists what the blocks before one give to everybody.
-func (in Input) Before(block int) (out []string) {
-	for _, b := range in.Plan.Blocks[:min(block, len(in.Plan.Blocks))] {
+// Before lists what the blocks before one give to everybody; what all give, where none is named.
+func (in Input) Before(block string) (out []string) {
+	for _, b := range in.Plan.Blocks {
+		if b.ID == block {
+			break
+		}
 		out = append(out, in.Gives(b.Drill)...)
 		for _, s := range b.Steps {
 			out = append(out, in.Gives(s.Drill)...)

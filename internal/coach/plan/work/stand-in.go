@@ -6,37 +6,49 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
-	"gruppo/internal/coach/rotate"
 )
 
-// lead gives the places of those who leave to who stays: every station that asks for somebody has one who may, if that can be, and as few as
+// StandIn gives the places of those who leave to who stays: every station that asks for somebody has one who may, if that can be, and as few as
 // possible change places. A coach may take the leaver's place and a helper the coach's. Where leaders go with groups, a group is a place.
 func (in *Input) StandIn(left []string) {
 	if !slices.ContainsFunc(left, in.Plan.Leads) {
 		return
 	}
-	work := *in
-	work.Running = true
-	pic := Out(work)
-	var places []leaderPlace
-	if in.Plan.Move {
-		for g := range in.Plan.With {
-			p := leaderPlace{who: &in.Plan.With[g]}
-			if g < len(pic.Groups) {
-				for _, s := range pic.Groups[g].Route {
-					if s != rotate.Rest {
-						p.needs = append(p.needs, pic.Stations[s].Drill.Leader)
-					}
+	running := *in
+	running.Running = true
+	pic := Out(running)
+	for i, c := range in.Plan.Circuits() {
+		var places []leaderPlace
+		if c.Move {
+			for g := range c.With {
+				places = append(places, leaderPlace{who: &c.With[g]})
+			}
+			for _, g := range pic.GroupsOf(pic.Circuits[i]) {
+				if g.Number < len(places) {
+					places[g.Number].needs = pic.asks(pic.Circuits[i], g)
 				}
 			}
-			places = append(places, p)
+		} else {
+			for j, s := range pic.StationsOf(pic.Circuits[i]) {
+				places = append(places, leaderPlace{who: &c.Stations[j].Leader, needs: []coach.Leader{s.Drill.Leader}})
+			}
 		}
-	} else {
-		for i := range in.Plan.Stations {
-			places = append(places, leaderPlace{who: &in.Plan.Stations[i].Leader, needs: []coach.Leader{pic.Stations[i].Drill.Leader}})
+		pic.standIn(in.Leaders[:min(len(in.Leaders), 12)], places)
+	}
+}
+
+// asks are what the drills of a group's stations ask for.
+func (pic *Picture) asks(c Circuit, g Group) (out []coach.Leader) {
+	for _, r := range c.At {
+		if s := g.Route[r]; s >= 0 {
+			out = append(out, pic.Stations[s].Drill.Leader)
 		}
 	}
-	leaders := in.Leaders[:min(len(in.Leaders), 12)]
+	return out
+}
+
+// standIn finds who goes where at the least cost.
+func (pic *Picture) standIn(leaders []Leader, places []leaderPlace) {
 	// best[mask] is the least cost of the places so far with the leaders of the mask at them.
 	type way struct {
 		cost int

@@ -3,6 +3,7 @@ package work
 import (
 	"fmt"
 	"math"
+	"slices"
 	"time"
 
 	"gruppo/internal/coach"
@@ -34,46 +35,54 @@ func ChangeFor(metres float64) time.Duration {
 	return time.Duration(math.Ceil(s/5-1e-9)) * 5 * time.Second
 }
 
+// timetable puts the blocks, rounds and changes on the session's clock.
 func (pic *Picture) timetable(in Input) {
-	pic.Blocks, pic.Moments = nil, nil
-	at, laid, shares := time.Duration(0), 0, pic.Plan.Shares(len(pic.Rounds))
-	work := time.Duration(pic.Plan.Work) * time.Second
+	pic.Blocks, pic.Moments, pic.Rounds = nil, nil, nil
+	shares := map[string]map[int]int{} // rounds by circuit and block
+	for i := range pic.Circuits {
+		c := &pic.Circuits[i]
+		c.At, shares[c.Block] = nil, pic.Plan.Shares(c.Block, c.Count)
+	}
+	at := time.Duration(0)
 	for i, b := range pic.Plan.Blocks {
 		span := Span{Block: b, Index: i, From: at, To: at + time.Duration(b.Minutes)*time.Minute}
-		if d, ok := in.Drills[b.Drill]; ok && b.Kind != doc.Circuit { // stations have their own
+		if d, ok := in.Drills[b.Drill]; ok && b.Kind != doc.Stations { // stations have their own
 			span.Task = &d
 		}
 		if span.RallyLadder() && b.Way == rotate.WinnerStays { // a pair climbs together: nobody wins
 			span.Way = rotate.MoveOn
 		}
-		if b.Kind != doc.Circuit {
+		owner := pic.Plan.Owner(&b)
+		if owner == nil {
 			pic.Moments = append(pic.Moments, Moment{From: span.From, To: span.To, Kind: "block", Label: b.Title, Block: i})
-			pic.Blocks = append(pic.Blocks, span)
-			at = span.To
-			continue
+		} else {
+			c := slices.IndexFunc(pic.Circuits, func(c Circuit) bool { return c.Block == owner.ID })
+			span.First, span.Count = len(pic.Rounds), shares[owner.ID][i]
+			pic.part(&pic.Circuits[c], &span)
 		}
-		span.First, span.Count = laid, shares[i]
-		t := at
-		if laid == 0 && span.Count > 0 && pic.Plan.Brief > 0 {
-			t += time.Duration(pic.Plan.Brief) * time.Second
-			pic.Moments = append(pic.Moments, Moment{From: at, To: t, Kind: "brief", Label: "Explain the stations", Block: i})
-		}
-		for n := range span.Count { // brief + R·work + (R − 1)·change
-			r := &pic.Rounds[laid]
-			laid++
-			*r = Round{Number: laid, From: t, To: t + work, Block: i}
-			pic.Moments = append(pic.Moments, Moment{From: r.From, To: r.To, Kind: "work", Label: fmt.Sprint("Round ", laid), Block: i, Round: laid})
-			t = r.To
-			if n+1 < span.Count {
-				t += pic.Change
-				pic.Moments = append(pic.Moments, Moment{From: r.To, To: t, Kind: "change", Label: "Change", Block: i, Round: laid})
-			}
-		}
-		span.To = t
 		pic.Blocks = append(pic.Blocks, span)
-		at = t
+		at = span.To
 	}
 	pic.Total = at
+}
+
+// part puts a block's rounds of a circuit on the clock: brief + R·work + (R − 1)·change.
+func (pic *Picture) part(c *Circuit, span *Span) {
+	t := span.From
+	if len(c.At) == 0 && span.Count > 0 && c.Brief > 0 {
+		t += time.Duration(c.Brief) * time.Second
+		pic.Moments = append(pic.Moments, Moment{From: span.From, To: t, Kind: "brief", Label: "Explain the stations", Block: span.Index})
+	}
+	for n := range span.Count {
+		r := Round{Number: span.First + n + 1, From: t, To: t + c.Round(), Block: span.Index}
+		pic.Rounds, c.At = append(pic.Rounds, r), append(c.At, r.Number-1)
+		pic.Moments = append(pic.Moments, Moment{From: r.From, To: r.To, Kind: "work", Label: fmt.Sprint("Round ", r.Number), Block: span.Index, Round: r.Number})
+		if t = r.To; n+1 < span.Count {
+			t += c.Change
+			pic.Moments = append(pic.Moments, Moment{From: r.To, To: t, Kind: "change", Label: "Change", Block: span.Index, Round: r.Number})
+		}
+	}
+	span.To = t
 }
 
 // StepTime is how long a player with an even chance of keeping up needs for a ladder's step: the time by which four in five of the middle players are done.

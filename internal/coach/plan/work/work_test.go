@@ -11,6 +11,7 @@ import (
 	"gruppo/internal/coach/deal"
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/plantest"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/rotate"
@@ -20,10 +21,10 @@ import (
 func TestSplitRoundsAndTheLateComer(t *testing.T) {
 	in := plantest.Tuesday(t)
 	whole := check.Plan(in)
-	at := in.Plan.StationsAt()
-	in = plantest.Mended(t, in, check.Mend{Edits: []doc.Edit{{Do: "split-block", At: at, Value: "2"}, {Do: "add-block", At: at + 1, Value: string(doc.Break)}}})
+	const at = 2
+	in = plantest.Mended(t, in, check.Mend{Edits: []edit.Edit{edit.SplitBlock{Block: "b3", After: 2}, edit.AddBlock{Kind: doc.Break, After: "b3"}}})
 	pic := check.Plan(in)
-	if pic.Rounds[2].Block != at+2 || pic.Blocks[at].Count != 2 || pic.Blocks[at+2].Count != 1 || pic.Total != whole.Total+3*time.Minute-whole.Change {
+	if pic.Rounds[2].Block != at+2 || pic.Blocks[at].Count != 2 || pic.Blocks[at+2].Count != 1 || pic.Total != whole.Total+3*time.Minute-whole.Main().Change {
 		t.Errorf("two rounds, a drink, one round: %+v, %v", pic.Rounds, pic.Total)
 	}
 	moments := time.Duration(0)
@@ -47,15 +48,15 @@ func TestSplitRoundsAndTheLateComer(t *testing.T) {
 		t.Fatal(id)
 		return work.Row{}
 	}
-	if a, b := row(pic, "p0"), row(late, "p0"); b.Reps >= a.Reps || b.Away != pic.Rounds[1].From-2*time.Minute-pic.Change && b.Away == 0 || late.Ledger[0].Player.ID != "p0" {
+	if a, b := row(pic, "p0"), row(late, "p0"); b.Reps >= a.Reps || b.Away != pic.Rounds[1].From-2*time.Minute-pic.Main().Change && b.Away == 0 || late.Ledger[0].Player.ID != "p0" {
 		t.Errorf("late: %.0f of %.0f repetitions, away %v; on top is %s", b.Reps, a.Reps, b.Away, late.Ledger[0].Player.ID)
 	}
 }
 
 func TestLeadersMoveWithTheirGroup(t *testing.T) {
 	in := plantest.Tuesday(t)
-	in.Plan.Stations[0].Leader, in.Plan.Stations[1].Leader = "ines", "kofi"
-	in = plantest.Mended(t, in, check.Mend{Edits: []doc.Edit{{Do: "leaders", Value: "move"}}})
+	in.Plan.First().Stations[0].Leader, in.Plan.First().Stations[1].Leader = "ines", "kofi"
+	in = plantest.Mended(t, in, check.Mend{Edits: []edit.Edit{edit.Leaders{Move: true}}})
 	pic := check.Plan(in)
 	for _, row := range pic.Ledger {
 		if (len(row.LeadSees) == 3) != (row.Group == 0) {
@@ -96,12 +97,12 @@ func TestWhoMetFadesAndWhoLacksCountsOnce(t *testing.T) {
 
 func TestDealKnowsWhoWasTogether(t *testing.T) {
 	in := plantest.Hall(12)
-	in.Plan.Groups, in.Plan.Way = 3, deal.Chance
+	in.Plan.Deals[0].Groups, in.Plan.Deals[0].Way = 3, deal.Chance
 	if err := in.DealOut(); err != nil {
 		t.Fatal(err)
 	}
 	in.Met = map[[2]string]float64{}
-	for _, g := range in.Plan.Deal {
+	for _, g := range in.Plan.Deals[0].Players {
 		for i, a := range g {
 			for _, b := range g[:i] {
 				in.Met[[2]string{min(a, b), max(a, b)}] = 1
@@ -109,11 +110,12 @@ func TestDealKnowsWhoWasTogether(t *testing.T) {
 		}
 	}
 	last := in.Met
+	in.Plan.Deals[0].Players = nil
 	if err := in.DealOut(); err != nil {
 		t.Fatal(err)
 	}
 	again := 0
-	for _, g := range in.Plan.Deal {
+	for _, g := range in.Plan.Deals[0].Players {
 		for i, a := range g {
 			for _, b := range g[:i] {
 				again += int(last[[2]string{min(a, b), max(a, b)}])
@@ -127,9 +129,9 @@ func TestDealKnowsWhoWasTogether(t *testing.T) {
 
 func TestTwoGroupsAtOnceShareAStation(t *testing.T) {
 	in := plantest.Tuesday(t)
-	in.Plan.Stations = in.Plan.Stations[:2]
+	in.Plan.First().Stations = in.Plan.First().Stations[:2]
 	one := check.Plan(in) // three groups, two stations: one rests in turn
-	in.Plan.Stations[0].Double = true
+	in.Plan.First().Stations[0].Double = true
 	two := check.Plan(in)
 	rests := func(p check.Picture) (d time.Duration) {
 		for _, r := range p.Ledger {
@@ -160,16 +162,16 @@ func TestPartsKeepTheRounds(t *testing.T) {
 	counts := func(p doc.Plan) (out []int) {
 		in.Plan = p
 		for _, b := range check.Plan(in).Blocks {
-			if b.Kind == doc.Circuit {
+			if b.Kind == doc.Stations {
 				out = append(out, b.Count)
 			}
 		}
 		return out
 	}
-	apply := func(p doc.Plan, edits ...doc.Edit) doc.Plan {
+	apply := func(p doc.Plan, edits ...edit.Edit) doc.Plan {
 		t.Helper()
 		for _, e := range edits {
-			next, _, err := p.Apply(e)
+			next, _, err := edit.Apply(p, e)
 			if err != nil {
 				t.Fatalf("%+v: %v", e, err)
 			}
@@ -177,27 +179,27 @@ func TestPartsKeepTheRounds(t *testing.T) {
 		}
 		return p
 	}
-	two := apply(in.Plan, doc.Edit{Do: "rounds", Value: "4"}, doc.Edit{Do: "split-block", At: 2, Value: "2"})
-	three := apply(in.Plan, doc.Edit{Do: "rounds", Value: "6"}, doc.Edit{Do: "split-block", At: 2, Value: "2"}, doc.Edit{Do: "split-block", At: 3, Value: "2"})
+	two := apply(in.Plan, edit.Rounds{Count: 4}, edit.SplitBlock{Block: "b3", After: 2})
+	three := apply(in.Plan, edit.Rounds{Count: 6}, edit.SplitBlock{Block: "b3", After: 2}, edit.SplitBlock{Block: "b6", After: 2})
 	for _, c := range []struct {
 		name string
 		plan doc.Plan
 		want string
 	}{
 		{"split in two", two, "[2 2]"},
-		{"until all were everywhere", apply(two, doc.Edit{Do: "rounds", Value: "0"}), "[2 1]"}, // three stations, three groups
-		{"and four again", apply(two, doc.Edit{Do: "rounds", Value: "0"}, doc.Edit{Do: "rounds", Value: "4"}), "[2 2]"},
+		{"until all were everywhere", apply(two, edit.Rounds{Count: 0}), "[2 1]"}, // three stations, three groups
+		{"and four again", apply(two, edit.Rounds{Count: 0}, edit.Rounds{Count: 4}), "[2 2]"},
 		{"split in three", three, "[2 2 2]"},
-		{"the first dropped", apply(three, doc.Edit{Do: "drop-block", At: 2}), "[4 2]"},
-		{"the middle one dropped", apply(three, doc.Edit{Do: "drop-block", At: 3}), "[4 2]"},
-		{"the last dropped", apply(three, doc.Edit{Do: "drop-block", At: 4}), "[2 4]"},
-		{"the last moved first", apply(three, doc.Edit{Do: "move-block", At: 4, Value: "2"}), "[2 2 2]"},
+		{"the first dropped", apply(three, edit.DropBlock{Block: "b3"}), "[4 2]"},
+		{"the middle one dropped", apply(three, edit.DropBlock{Block: "b6"}), "[4 2]"},
+		{"the last dropped", apply(three, edit.DropBlock{Block: "b7"}), "[2 4]"},
+		{"the last moved first", apply(three, edit.MoveBlock{Block: "b7", To: 2}), "[2 2 2]"},
 	} {
 		if got := fmt.Sprint(counts(c.plan)); got != c.want {
 			t.Errorf("%s: %s, want %s", c.name, got, c.want)
 		}
 	}
-	if _, _, err := two.Apply(doc.Edit{Do: "split-block", At: 3, Value: "2"}); err == nil {
+	if _, _, err := edit.Apply(two, edit.SplitBlock{Block: "b6", After: 2}); err == nil {
 		t.Error("a part of two rounds is split after the second")
 	}
 }
@@ -209,11 +211,11 @@ func TestTimetableAddsUp(t *testing.T) {
 		t.Fatalf("%d groups, %d rounds", len(pic.Groups), len(pic.Rounds))
 	}
 	// brief + R·work + (R − 1)·change, and the blocks around it.
-	stations := 2*time.Minute + 3*6*time.Minute + 2*pic.Change
+	stations := 2*time.Minute + 3*6*time.Minute + 2*pic.Main().Change
 	if want := 10*time.Minute + 5*time.Minute + stations + 25*time.Minute + 5*time.Minute; pic.Total != want {
 		t.Errorf("the plan takes %v, want %v", pic.Total, want)
 	}
-	if pic.Rounds[1].From-pic.Rounds[0].To != pic.Change {
+	if pic.Rounds[1].From-pic.Rounds[0].To != pic.Main().Change {
 		t.Error("the change is not what lies between two rounds")
 	}
 	// 20 m at 1.2 m/s are 16.7 s, 15 s to settle: 31.7, up to 35.
@@ -230,15 +232,15 @@ func TestTimetableAddsUp(t *testing.T) {
 func TestOneChangeMovesAllThreeViews(t *testing.T) {
 	in := plantest.Tuesday(t)
 	before := check.Plan(in)
-	in.Plan.Work = 4 * 60
+	in.Plan.First().Work = 4 * 60
 	after := check.Plan(in)
 	if after.Total != before.Total-6*time.Minute || after.Ledger[0].Reps >= before.Ledger[0].Reps {
 		t.Error("shorter rounds did not reach the clock and the ledger")
 	}
-	var needs doc.Needs
+	var needs edit.Needs
 	var err error
-	in.Plan, needs, err = in.Plan.Apply(doc.Edit{Do: "groups", Value: "2"})
-	if err != nil || needs != doc.NewDeal {
+	in.Plan, needs, err = edit.Apply(in.Plan, edit.Groups{Count: 2})
+	if err != nil || needs != edit.NewDeal {
 		t.Fatal("two groups do not ask for a new deal", err)
 	}
 	if err := in.DealOut(); err != nil {
@@ -248,10 +250,10 @@ func TestOneChangeMovesAllThreeViews(t *testing.T) {
 	quick := in.Drills["wall"]
 	quick.ID, quick.Pace, quick.Length = "quick", 20, 12
 	in.Drills["quick"] = quick
-	if in.Plan, _, err = in.Plan.Apply(doc.Edit{Do: "drill", At: 1, Value: "quick@1"}); err != nil {
+	if in.Plan, _, err = edit.Apply(in.Plan, edit.Drill{Station: "s2", Task: doc.Task{Drill: "quick", Edition: 1}}); err != nil {
 		t.Fatal(err)
 	}
-	if swapped := check.Plan(in); swapped.Stations[1].Spot.Length != 12 || swapped.Ledger[0].Reps <= two.Ledger[0].Reps || swapped.Change < two.Change {
+	if swapped := check.Plan(in); swapped.Stations[1].Spot.Length != 12 || swapped.Ledger[0].Reps <= two.Ledger[0].Reps || swapped.Main().Change < two.Main().Change {
 		t.Error("another drill did not reach the floor and the ledger")
 	}
 	if len(two.Groups[0].Players) != 6 || two.Ledger[0].Reps >= after.Ledger[0].Reps {
@@ -270,5 +272,69 @@ func TestChanceComesFromTheNearestMarks(t *testing.T) {
 	}
 	if own.P < 0.9 || other.P != own.P || none.P != 0.8 {
 		t.Errorf("%v, %v, %v", own.P, other.P, none.P)
+	}
+}
+
+// A session of two halves: three stations for groups near in level, then two others for mixed groups that lead themselves. Every player is in one
+// group of each, comes to every station of both, and nothing of one half is in the other.
+func TestTwoBlocksOfStationsHaveTheirOwnGroups(t *testing.T) {
+	in := plantest.Tuesday(t)
+	one := check.Plan(in)
+	in.Plan.Deals = append(in.Plan.Deals, doc.Deal{ID: "d2", Way: deal.Mixed, Groups: 2})
+	in.Plan.Blocks[3] = doc.Block{ID: "b4", Kind: doc.Stations, Title: "Second half", Circuit: &doc.Circuit{
+		Stations: []doc.Station{{Drill: "wall", Edition: 1}, {Drill: "feint", Edition: 3}}, Work: 300, Brief: 60, Deal: "d2",
+	}}
+	in.Plan.Name()
+	if err := in.DealOut(); err != nil {
+		t.Fatal(err)
+	}
+	if err := in.Plan.Check(); err != nil {
+		t.Fatal(err)
+	}
+	pic := check.Plan(in)
+	if len(pic.Circuits) != 2 || len(pic.Stations) != 5 || len(pic.Groups) != 5 || len(pic.Rounds) != 5 || len(pic.Ledger) != 12 {
+		t.Fatalf("%d circuits, %d stations, %d groups, %d rounds, %d players", len(pic.Circuits), len(pic.Stations), len(pic.Groups), len(pic.Rounds), len(pic.Ledger))
+	}
+	second := pic.RoundsOf(pic.Circuits[1])
+	if from := pic.Blocks[3].From; second[0].From != from+time.Minute || second[1].To != pic.Blocks[3].To || second[0].To-second[0].From != 5*time.Minute {
+		t.Errorf("the second half begins at %v: %+v", from, second)
+	}
+	seen := map[string]map[int]bool{} // the stations each player came to
+	shapes := map[string]bool{}
+	for _, g := range pic.Groups {
+		shapes[g.Shape.Key] = true
+		for r, s := range g.Route {
+			if mine := pic.Circuits[map[bool]int{true: 1}[r > 2]].Has(g); mine == (s == work.NotIn) {
+				t.Errorf("%s of deal %s in round %d: %d", g.Shape.Name, g.Deal, r+1, s)
+			}
+			for _, p := range g.Players {
+				if seen[p.ID] == nil {
+					seen[p.ID] = map[int]bool{}
+				}
+				if s >= 0 {
+					seen[p.ID][s] = true
+				}
+			}
+		}
+	}
+	for id, stations := range seen {
+		if len(stations) != 5 {
+			t.Errorf("%s comes to %d of 5 stations", id, len(stations))
+		}
+	}
+	if len(shapes) != 5 || pic.Stations[3].Spot != pic.Stations[0].Spot && !pic.Stations[3].Fits {
+		t.Errorf("%d shapes for 5 groups; the first station of the second half stands at %+v", len(shapes), pic.Stations[3].Spot)
+	}
+	if pic.Reps <= one.Reps {
+		t.Errorf("two halves of stations give %.0f tries, one gave %.0f", pic.Reps, one.Reps)
+	}
+	// What is edited in one half leaves the other as it is.
+	mended := in
+	if err := mended.Edit(edit.Work{Block: "b4", For: 240}, edit.Groups{Deal: "d2", Count: 3}, edit.Leader{Station: pic.Stations[4].ID, Leader: "kofi"}); err != nil {
+		t.Fatal(err)
+	}
+	after := check.Plan(mended)
+	if after.Rounds[0] != pic.Rounds[0] || after.Circuits[0].Rotation != pic.Circuits[0].Rotation || len(after.GroupsOf(after.Circuits[1])) != 3 || after.Stations[4].Leader == nil {
+		t.Errorf("an edit of the second half: %+v", after.Circuits)
 	}
 }

@@ -201,7 +201,7 @@ const focusAfter = (i) => {
 // -- the Floor
 
 const placeOf = (s) => parse(s.dataset.place)
-const put = (s, p) => send('spot', Number(s.dataset.station), words(p))
+const put = (s, p) => send('spot', s.dataset.id, words(p))
 
 let nudge = null
 function stationKey(e, s) {
@@ -216,7 +216,7 @@ function stationKey(e, s) {
     openStation(s.dataset.station)
     return true
   } else if (e.key === 'Delete') {
-    send('drop-station', Number(s.dataset.station), '')
+    send('drop-station', s.dataset.id, '')
     return true
   } else return false
   if (nudge) clearTimeout(nudge.timer)
@@ -332,10 +332,10 @@ function dragBar(e, bar) {
     },
     (moved) => {
       if (!moved) return
-      if (sizing && to !== minutes) return send('minutes', at, to)
+      if (sizing && to !== minutes) return send('minutes', bar.dataset.id, to)
       if (!sizing && place !== at) {
         focusAfter(place)
-        return send('move-block', at, place)
+        return send('move-block', bar.dataset.id, place)
       }
       bar.removeAttribute('transform')
     },
@@ -371,14 +371,16 @@ document.addEventListener('submit', (e) => {
     quarter = (Number(turn) - was.turn) % 180 !== 0
   const own = ['l', 'w'].every((k) => field[k].value === field[k].defaultValue)
   const [l, w] = quarter && own ? [n('w'), n('l')] : [n('l'), n('w')]
-  send('place', Number(e.target.dataset.place), [n('x'), n('y'), turn, l, w].join('|')) // as it is typed: feet, yards or metres
+  send('place', e.target.dataset.id, [n('x'), n('y'), turn, l, w].join('|')) // as it is typed: feet, yards or metres
 })
 document.addEventListener('change', (e) => {
-  if (e.target.matches('[data-player]')) send('player', 0, e.target.dataset.player + ' ' + e.target.value)
+  if (!e.target.matches('[data-player]')) return
+  const [deal, group] = e.target.value.split(' ')
+  send('player', deal, e.target.dataset.player + ' ' + group)
 })
 document.addEventListener('click', (e) => {
   const pin = e.target.closest?.('[data-pin]')
-  if (pin) return send('pin', 0, pin.dataset.pin)
+  if (pin) return send('pin', '', pin.dataset.pin)
   const tapped = e.pointerType === 'touch' && e.target.closest?.('.floor .station')
   if (tapped) return openStation(tapped.dataset.station)
   const how = e.target.closest?.('[data-ledger]')

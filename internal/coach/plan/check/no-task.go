@@ -1,0 +1,69 @@
+package check
+
+import (
+	"fmt"
+	"slices"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/edit"
+	"gruppo/internal/coach/plan/work"
+	"gruppo/internal/coach/rotate"
+	"gruppo/internal/coach/say"
+	"gruppo/internal/coach/suggest"
+)
+
+// NoTask: a block says nothing of what is done in it.
+type NoTask struct{ InBlock }
+
+func (f NoTask) Says() string {
+	return fmt.Sprintf("%s says nothing of what is done. Choose a task, or write it down.", f.Block.Name)
+}
+
+// asks are the kinds of blocks that want a task, and what for.
+var asks = map[doc.Kind]suggest.Use{
+	doc.Together: suggest.WarmUp,
+	doc.Look:     suggest.Partner,
+	doc.Pairs:    suggest.Partner,
+	doc.Ladder:   suggest.Parts,
+	doc.Game:     suggest.Game,
+}
+
+func noTask(c *checking, b work.Span) {
+	use, wants := asks[b.Kind]
+	if !wants || b.Task != nil || b.Block.Game != nil || len(b.Steps) > 0 || b.Note != "" {
+		return
+	}
+	var mends []Mend
+	if b.Kind == doc.Game {
+		mends = c.aGame(b)
+	} else if d := c.suits(b, use); d != nil {
+		mends = append(mends, mend(d.Name, edit.Task{Block: b.ID, Task: taskOf(*d)}))
+	}
+	c.find(Note, b.From, NoTask{blockOf(b)}, mends...)
+}
+
+// aGame offers the best game for this many players on this floor.
+func (c *checking) aGame(b work.Span) []Mend {
+	in := c.in.Floor.Inside()
+	games := rotate.Games(len(c.in.Players), in.Length, in.Width, 1)
+	if len(games) == 0 {
+		return nil
+	}
+	return []Mend{mend(say.Upper(games[0].String()), edit.Game{Block: b.ID, Game: games[0]})}
+}
+
+// suits is the best drill of the shelf for a block; nil where none is good enough.
+func (c *checking) suits(b work.Span, use suggest.Use) *coach.Drill {
+	players := c.in.Players
+	for _, s := range suggest.Drills(c.in.Shelf, suggest.For{Use: use, Size: len(players)}) {
+		if s.Score < 15 {
+			return nil
+		}
+		room := b.Kind == doc.Ladder || b.Kind.Partners() && s.Drill.Least <= 2 || s.Drill.Most >= len(players)
+		if room && !slices.ContainsFunc(players, func(p coach.Player) bool { return c.in.Forbids(p, *s.Drill) != "" }) {
+			return s.Drill
+		}
+	}
+	return nil
+}

@@ -1,0 +1,62 @@
+package edit
+
+import (
+	"slices"
+
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/rotate"
+)
+
+// AddBlock adds a block: before or after another, else at the end but before the close.
+type AddBlock struct {
+	Kind          doc.Kind
+	Before, After string // ids of blocks; one of them, or none
+	Title         string // empty: the kind's name
+	Minutes       int    // 0: the kind's usual
+	Task          doc.Task
+}
+
+// readAddBlock reads a kind; the place is the block it comes before.
+func readAddBlock(w Wire) (Edit, error) {
+	e := AddBlock{Kind: doc.Kind(w.Value), Before: w.At}
+	if e.Kind.String() == "" || e.Kind == doc.Stations {
+		return nil, doc.Input("add-block", "Choose what to add.")
+	}
+	return e, nil
+}
+
+func (e AddBlock) apply(p *doc.Plan) (Needs, error) {
+	if len(p.Blocks) >= doc.MostBlocks {
+		return Nothing, doc.Input("add-block", "A plan has at most %d blocks.", doc.MostBlocks)
+	}
+	b := doc.Block{Kind: e.Kind, Title: e.Title, Minutes: e.Minutes, Drill: e.Task.Drill, Edition: e.Task.Edition}
+	if b.Title == "" {
+		b.Title = e.Kind.String()
+	}
+	if b.Minutes == 0 {
+		b.Minutes = e.Kind.Usual()
+	}
+	if e.Kind.Partners() {
+		b.Way, b.Turn = rotate.MoveOn, 45
+	}
+	p.Blocks = slices.Insert(p.Blocks, e.place(*p), b)
+	return Nothing, nil
+}
+
+func (e AddBlock) place(p doc.Plan) int {
+	for i, b := range p.Blocks {
+		switch b.ID {
+		case e.Before:
+			return i
+		case e.After:
+			return i + 1
+		}
+	}
+	at := len(p.Blocks)
+	if at > 0 && p.Blocks[at-1].Kind == doc.Close {
+		at--
+	}
+	return at
+}
+
+func (e AddBlock) Called(doc.Plan) string { return "a block more" }

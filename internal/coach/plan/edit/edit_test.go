@@ -1,0 +1,166 @@
+package edit_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/floor"
+	"gruppo/internal/coach/plan/check"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/edit"
+	"gruppo/internal/coach/plan/plantest"
+	"gruppo/internal/coach/plan/work"
+	"gruppo/internal/coach/rotate"
+)
+
+// made makes an edit as it is sent.
+func made(p doc.Plan, w edit.Wire) (doc.Plan, edit.Needs, error) {
+	e, err := edit.Read(w)
+	if err != nil {
+		return p, edit.Nothing, err
+	}
+	return edit.Apply(p, e)
+}
+
+// Every edit that a button, a key or a field sends: what it does, whether groups have to be dealt, and that the plan before is untouched.
+func TestEveryEdit(t *testing.T) {
+	kinds := func(p doc.Plan) string {
+		var out []string
+		for _, b := range p.Blocks {
+			out = append(out, string(b.Kind))
+		}
+		return strings.Join(out, " ")
+	}
+	for _, c := range []struct {
+		edit  edit.Wire
+		needs edit.Needs
+		holds func(p doc.Plan) bool
+	}{
+		{edit.Wire{Do: "work", Value: "300"}, edit.Nothing, func(p doc.Plan) bool { return p.First().Work == 300 }},
+		{edit.Wire{Do: "change", Value: "25"}, edit.Nothing, func(p doc.Plan) bool { return p.First().Change == 25 }},
+		{edit.Wire{Do: "brief", Value: "60"}, edit.Nothing, func(p doc.Plan) bool { return p.First().Brief == 60 }},
+		{edit.Wire{Do: "rounds", Value: "2"}, edit.Nothing, func(p doc.Plan) bool { return p.First().Rounds == 2 }},
+		{edit.Wire{Do: "groups", Value: "4"}, edit.NewDeal, func(p doc.Plan) bool { return p.Deals[0].Groups == 4 }},
+		{edit.Wire{Do: "way", Value: "position"}, edit.NewDeal, func(p doc.Plan) bool { return p.Deals[0].Way == "position" }},
+		{edit.Wire{Do: "deal"}, edit.NewDeal, func(p doc.Plan) bool { return p.Seed == 1 }},
+		{edit.Wire{Do: "redeal"}, edit.Refit, func(p doc.Plan) bool { return p.Seed == 0 }},
+		{edit.Wire{Do: "positions", Value: "Goalkeeper, wing"}, edit.NewDeal, func(p doc.Plan) bool { return fmt.Sprint(p.Deals[0].Positions) == "[goalkeeper wing]" }},
+		{edit.Wire{Do: "key", Value: "soft hands"}, edit.Nothing, func(p doc.Plan) bool { return p.Key == "soft hands" }},
+		{edit.Wire{Do: "gives", Value: "look"}, edit.Nothing, func(p doc.Plan) bool { return p.Gives[0] == doc.Look }},
+		{edit.Wire{Do: "pin", Value: "station s2"}, edit.Nothing, func(p doc.Plan) bool { return p.First().Stations[1].Pinned }},
+		{edit.Wire{Do: "pin", Value: "deal"}, edit.Nothing, func(p doc.Plan) bool { return fmt.Sprint(p.Pinned) == "[deal]" }},
+		{edit.Wire{Do: "leaders", Value: "move"}, edit.Nothing, func(p doc.Plan) bool { return p.First().Move && len(p.First().With) == 3 }},
+		{edit.Wire{Do: "goes-with", Value: "2 kofi"}, edit.Nothing, func(p doc.Plan) bool { return p.First().With[2] == "kofi" }},
+		{edit.Wire{Do: "player", Value: "p0 2"}, edit.Nothing, func(p doc.Plan) bool {
+			return strings.Contains(fmt.Sprint(p.Deals[0].Players[2]), "p0") && !strings.Contains(fmt.Sprint(p.Deals[0].Players[:2]), "p0]")
+		}},
+		{edit.Wire{Do: "add-station", Value: "wall@1"}, edit.NewDeal, func(p doc.Plan) bool { return len(p.First().Stations) == 4 && p.Deals[0].Groups == 4 }},
+		{edit.Wire{Do: "drop-station", At: "s1"}, edit.NewDeal, func(p doc.Plan) bool { return p.First().Stations[0].Drill == "shot" && p.Deals[0].Groups == 2 }},
+		{edit.Wire{Do: "drill", At: "s2", Value: "wall@3"}, edit.Nothing, func(p doc.Plan) bool {
+			return p.First().Stations[1].Drill == "wall" && p.First().Stations[1].Edition == 3
+		}},
+		{edit.Wire{Do: "leader", At: "s1", Value: "ines"}, edit.Nothing, func(p doc.Plan) bool {
+			return p.First().Stations[0].Leader == "ines" && p.First().Stations[2].Leader == ""
+		}},
+		{edit.Wire{Do: "target", At: "s3", Value: "12"}, edit.Nothing, func(p doc.Plan) bool { return p.First().Stations[2].Target == 12 }},
+		{edit.Wire{Do: "spot", At: "s1", Value: "1,5 2 90 6 8"}, edit.Nothing, func(p doc.Plan) bool {
+			return *p.First().Stations[0].Spot == floor.Spot{X: 1.5, Y: 2, Length: 6, Width: 8, Turn: 90}
+		}},
+		{edit.Wire{Do: "variant", At: "s1", Value: "Reef=Closer"}, edit.Nothing, func(p doc.Plan) bool { return p.First().Stations[0].Variant["Reef"] == "Closer" }},
+		{edit.Wire{Do: "double", At: "s1"}, edit.Nothing, func(p doc.Plan) bool { return p.First().Stations[0].Double }},
+		{edit.Wire{Do: "minutes", At: "b1", Value: "7"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Minutes == 7 }},
+		{edit.Wire{Do: "title", At: "b1", Value: "Easy start"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Title == "Easy start" }},
+		{edit.Wire{Do: "note", At: "b1", Value: "bibs out"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Note == "bibs out" }},
+		{edit.Wire{Do: "task", At: "b1", Value: "wall@1"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Drill == "wall" }},
+		{edit.Wire{Do: "step", At: "b2", Value: "0 later"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[1].Steps[1].Drill == "wall" }},
+		{edit.Wire{Do: "step", At: "b2", Value: "1 earlier"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[1].Steps[1].Drill == "wall" }},
+		{edit.Wire{Do: "step", At: "b2", Value: "0 out"}, edit.Nothing, func(p doc.Plan) bool { return len(p.Blocks[1].Steps) == 1 && p.Blocks[1].Steps[0].Drill == "shot" }},
+		{edit.Wire{Do: "step", At: "b2", Value: "0 pass@2"}, edit.Nothing, func(p doc.Plan) bool {
+			return len(p.Blocks[1].Steps) == 3 && p.Blocks[1].Steps[1] == doc.Task{Drill: "pass", Edition: 2} && p.Blocks[1].Steps[2].Drill == "shot"
+		}},
+		{edit.Wire{Do: "game", At: "b4", Value: "2 3 3 0 0 0 0"}, edit.Nothing, func(p doc.Plan) bool { return *p.Blocks[3].Game == rotate.Game{Areas: 2, A: 3, B: 3} }},
+		{edit.Wire{Do: "add-block", At: "b2", Value: "pairs"}, edit.Nothing, func(p doc.Plan) bool {
+			return kinds(p) == "together pairs key stations game close" && p.Blocks[1].Turn > 0
+		}},
+		{edit.Wire{Do: "add-block", Value: "break"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "together key stations game break close" }},
+		{edit.Wire{Do: "drop-block", At: "b2"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "together stations game close" }},
+		{edit.Wire{Do: "move-block", At: "b4", Value: "earlier"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "together key game stations close" }},
+		{edit.Wire{Do: "move-block", At: "b1", Value: "3"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "key stations game together close" }},
+		{edit.Wire{Do: "split-block", At: "b1"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Minutes == 5 && p.Blocks[1].Title == "Warm-up, part 2" }},
+		{edit.Wire{Do: "split-block", At: "b3", Value: "1"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[2].Rounds == 1 && len(p.PartOf("b3")) == 2 }},
+	} {
+		in := plantest.Tuesday(t)
+		in.Plan.First().Stations[2].Leader = "ines"
+		in.Plan.Blocks[1].Steps = []doc.Task{{Drill: "wall", Edition: 1}, {Drill: "shot", Edition: 1}}
+		before := fmt.Sprintf("%+v", in.Plan)
+		next, needs, err := made(in.Plan, c.edit)
+		if err != nil || needs != c.needs || !c.holds(next) {
+			t.Errorf("%+v: needs %v, %v: %+v", c.edit, needs, err, next)
+		}
+		if after := fmt.Sprintf("%+v", in.Plan); after != before {
+			t.Errorf("%+v changed the plan it was made on", c.edit)
+		}
+	}
+}
+
+// The stations can be taken out by hand and put in again, and seven players who are given station after station are never six groups of one.
+func TestStationsComeAndGo(t *testing.T) {
+	in := plantest.Tuesday(t)
+	apply := func(e edit.Edit) {
+		t.Helper()
+		if err := in.Edit(e); err != nil {
+			t.Fatalf("%+v: %v", e, err)
+		}
+	}
+	circuit := func() int {
+		for i, b := range in.Plan.Blocks {
+			if b.Kind == doc.Stations {
+				return i
+			}
+		}
+		return -1
+	}
+	in.Plan.Blocks[circuit()].Drill, in.Plan.Blocks[circuit()].Edition = "wall", 1 // out of an older plan
+	if pic := check.Plan(in); pic.Blocks[circuit()].Task != nil {
+		t.Errorf("the block of the stations has a drill of its own that nobody sees: %s", pic.Blocks[circuit()].Task.Name)
+	}
+	if _, _, err := edit.Apply(in.Plan, edit.Task{Block: "b3", Task: doc.Task{Drill: "wall", Edition: 1}}); err == nil {
+		t.Error("a drill was given to the block of the stations")
+	}
+	apply(edit.DropBlock{Block: "b3"})
+	if circuit() >= 0 || len(in.Plan.First().Stations) > 0 {
+		t.Fatalf("the stations are not out: %+v", in.Plan)
+	}
+	in.Players = in.Players[:7]
+	apply(edit.Deal{})
+	for range 6 {
+		apply(edit.AddStation{Task: doc.Task{Drill: "wall", Edition: 1}})
+	}
+	if len(in.Plan.First().Stations) != 6 || circuit() < 0 || in.Plan.Blocks[len(in.Plan.Blocks)-1].Kind != doc.Close {
+		t.Errorf("six stations before the game and the close: %+v", in.Plan.Blocks)
+	}
+	for _, g := range in.Plan.Deals[0].Players {
+		if len(g) < 2 {
+			t.Errorf("seven players in groups of one: %v", in.Plan.Deals[0].Players)
+		}
+	}
+	if err := in.Plan.Check(); err != nil {
+		t.Error(err)
+	}
+}
+
+func TestBadEditsSayWhyAndChangeNothing(t *testing.T) {
+	p := plantest.Tuesday(t).Plan
+	for _, e := range []edit.Wire{{Do: "work", Value: "soon"}, {Do: "work", Value: "5"}, {Do: "groups", Value: "9"}, {Do: "drill", At: "s8", Value: "x@1"}, {Do: "drill", At: "s1", Value: "x"},
+		{Do: "minutes", At: "b1", Value: "-3"}, {Do: "task", At: "b3", Value: "wall@1"}, {Do: "title", At: "b1"}, {Do: "way", Value: "by star sign"}, {Do: "sing"}, {Do: "split-block", At: "b3", Value: "x"}, {Do: "spot", At: "s1", Value: "1 2 45 3 3"}, {Do: "spot", At: "s1", Value: "NaN 2 0 3 3"}, {Do: "score", At: "b1", Value: "a"}, {Do: "pin", Value: "station s9"}, {Do: "turn", At: "b1", Value: "1"}} {
+		if _, _, err := made(p, e); err == nil || !strings.HasSuffix(err.Error(), ".") {
+			t.Errorf("%+v: %v", e, err)
+		}
+	}
+	if pic := check.Plan(work.Input{Plan: doc.Start(time.Hour, coach.BallGames), Booked: time.Hour, Floor: floor.Of("hall", 10, 10)}); plantest.Says(pic, "No drill") == nil || plantest.Says(pic, "Nobody") == nil {
+		t.Error("an empty plan does not say what to do next")
+	}
+}
