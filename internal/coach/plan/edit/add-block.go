@@ -2,6 +2,7 @@ package edit
 
 import (
 	"slices"
+	"strings"
 
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/rotate"
@@ -16,9 +17,12 @@ type AddBlock struct {
 	Task          doc.Task
 }
 
-// readAddBlock reads a kind; the place is the block it comes before.
+// readAddBlock reads a kind; the place is the block it comes before, or "after b2".
 func readAddBlock(w Wire) (Edit, error) {
 	e := AddBlock{Kind: doc.Kind(w.Value), Before: w.At}
+	if after, ok := strings.CutPrefix(w.At, "after "); ok {
+		e.Before, e.After = "", after
+	}
 	if e.Kind.String() == "" || e.Kind == doc.Stations {
 		return nil, doc.Input("add-block", "Choose what to add.")
 	}

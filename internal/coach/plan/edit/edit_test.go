@@ -85,6 +85,7 @@ func TestEveryEdit(t *testing.T) {
 		{edit.Wire{Do: "add-block", At: "b2", Value: "pairs"}, edit.Nothing, func(p doc.Plan) bool {
 			return kinds(p) == "together pairs key stations game close" && p.Blocks[1].Turn > 0
 		}},
+		{edit.Wire{Do: "add-block", At: "after b1", Value: "break"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "together break key stations game close" }},
 		{edit.Wire{Do: "add-block", Value: "break"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "together key stations game break close" }},
 		{edit.Wire{Do: "drop-block", At: "b2"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "together stations game close" }},
 		{edit.Wire{Do: "move-block", At: "b4", Value: "earlier"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "together key game stations close" }},
