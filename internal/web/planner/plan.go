@@ -93,6 +93,9 @@ type groupForm struct {
 	Now, Says, Easier, Harder string
 }
 
+// Floors are the floor on paper: one for each block of stations.
+func (v planView) Floors() []svg.FloorView { return svg.Floors(v.Picture, v.Program.Units) }
+
 // Shows reports whether a tab has to be filled.
 func (v planView) Shows(tab string) bool { return v.Tab == "" || v.Tab == tab }
 

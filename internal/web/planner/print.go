@@ -48,7 +48,7 @@ func picture(c *shell.Ctx) error {
 		return err
 	}
 	what := strings.TrimSuffix(c.Request.URL.Path[strings.LastIndexByte(c.Request.URL.Path, '/')+1:], ".svg")
-	v.Paper = true
+	v.Paper, v.Floor = true, v.Floors()[0]
 	c.Attach(v.Picture.Start.Format(time.DateOnly) + "-" + what + ".svg")
 	return c.Drawing(pages, what, v)
 }

@@ -4,6 +4,7 @@ package svg
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -54,6 +55,7 @@ type stationView struct {
 
 type tokenView struct {
 	Group    int
+	Circuits []int // that the group comes to
 	Shape    doc.Shape
 	Names    string
 	Count    int
@@ -65,6 +67,7 @@ type tokenView struct {
 type pathView struct {
 	X1, Y1, X2, Y2 float64
 	Group          int
+	Circuit        int
 }
 
 func Floor(pic check.Picture, units coach.Units) FloorView {
@@ -120,6 +123,28 @@ func Floor(pic check.Picture, units coach.Units) FloorView {
 		v.Caption += fmt.Sprintf(" · longest walk at a change %s, about %s with settling", units.Long(math.Round(walk)), coach.Clock(work.ChangeFor(walk)))
 	}
 	return v
+}
+
+// Floors are the floor as it is for each block of stations, to be printed: its stations, and where its groups begin. One without any, where the
+// plan has no stations.
+func Floors(pic check.Picture, units coach.Units) (out []FloorView) {
+	all := Floor(pic, units)
+	for i, c := range pic.Circuits {
+		v := all
+		v.Stations = slices.DeleteFunc(slices.Clone(v.Stations), func(s stationView) bool { return s.Circuit != i })
+		v.Paths = slices.DeleteFunc(slices.Clone(v.Paths), func(p pathView) bool { return p.Circuit != i })
+		v.Tokens = slices.DeleteFunc(slices.Clone(v.Tokens), func(t tokenView) bool { return !slices.Contains(t.Circuits, i) })
+		for j := range v.Tokens {
+			if first := slices.IndexFunc(pic.Moments, func(m work.Moment) bool { return len(c.At) > 0 && m.Kind == "work" && m.Round == c.At[0]+1 }); first >= 0 {
+				fmt.Sscanf(strings.Fields(v.Tokens[j].ByMoment)[first], "%g,%g", &v.Tokens[j].X, &v.Tokens[j].Y)
+			}
+		}
+		out = append(out, v)
+	}
+	if len(out) == 0 {
+		out = append(out, all)
+	}
+	return out
 }
 
 // arrow points out of a station in the direction of play.
@@ -178,6 +203,11 @@ func (v *FloorView) tokens(pic work.Picture) {
 	cols := int(math.Ceil(math.Sqrt(float64(n))))
 	for _, g := range pic.Groups {
 		t := tokenView{Group: g.Index, Shape: g.Shape, Count: len(g.Players)}
+		for i, c := range pic.Circuits {
+			if c.Has(g) {
+				t.Circuits = append(t.Circuits, i)
+			}
+		}
 		var names []string
 		for i, p := range g.Players {
 			names = append(names, p.Name)
@@ -219,7 +249,7 @@ func (v *FloorView) tokens(pic work.Picture) {
 			}
 			seen[[2]int{a, b}] = true
 			s, t := v.Stations[a], v.Stations[b]
-			v.Paths = append(v.Paths, pathView{s.X + s.W/2, s.Y + s.H/2, t.X + t.W/2, t.Y + t.H/2, g.Index})
+			v.Paths = append(v.Paths, pathView{s.X + s.W/2, s.Y + s.H/2, t.X + t.W/2, t.Y + t.H/2, g.Index, pic.Stations[a].Circuit})
 		}
 	}
 }

@@ -3,6 +3,7 @@ package svg
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strconv"
 	"time"
 
@@ -36,6 +37,7 @@ type barView struct {
 	Title, Under string
 	Full         string
 	ID           string // of a block
+	Circuit      int    // whose stations stand on the floor at a moment; −1: those of before
 	Index        int    // block, round or moment
 	Kind         string
 	Minutes      int
@@ -99,7 +101,7 @@ func Strip(pic work.Picture) StripView {
 	}
 	v.Blocks = append(v.Blocks, onTop...)
 	for i, m := range pic.Moments {
-		v.Moments = append(v.Moments, barView{X: x(m.From), W: x(m.To) - x(m.From), Index: i, Kind: m.Kind, Round: m.Round, Title: fmt.Sprintf("%s, %s", pic.Start.Add(m.From).Format("15:04"), m.Label)})
+		v.Moments = append(v.Moments, barView{X: x(m.From), W: x(m.To) - x(m.From), Index: i, Kind: m.Kind, Round: m.Round, Circuit: circuit(pic, m), Title: fmt.Sprintf("%s, %s", pic.Start.Add(m.From).Format("15:04"), m.Label)})
 	}
 	moment := map[int]int{} // of each round
 	for i, m := range pic.Moments {
@@ -128,4 +130,10 @@ func Strip(pic work.Picture) StripView {
 		v.Rows = append(v.Rows, row)
 	}
 	return v
+}
+
+// circuit is which stations are in use at a moment, −1 where none are.
+func circuit(pic work.Picture, m work.Moment) int {
+	owner := pic.Plan.Owner(&pic.Plan.Blocks[m.Block])
+	return slices.IndexFunc(pic.Circuits, func(c work.Circuit) bool { return owner != nil && c.Block == owner.ID })
 }

@@ -63,6 +63,16 @@ func (pic Picture) StationsOf(c Circuit) []StationAt {
 	return pic.Stations[c.From : c.From+len(c.Stations)]
 }
 
+// stationsIn are the stations that a block holds.
+func (pic Picture) stationsIn(block string) (out []StationAt) {
+	for _, s := range pic.Stations {
+		if pic.Circuits[s.Circuit].Block == block {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
 // RoundsOf are a circuit's rounds.
 func (pic Picture) RoundsOf(c Circuit) (out []Round) {
 	for _, r := range c.At {

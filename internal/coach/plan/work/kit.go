@@ -44,8 +44,8 @@ func (pic *Picture) kit(in Input) {
 				}
 			}
 		}
-		if b.Kind == doc.Stations {
-			for _, s := range pic.Stations {
+		if owner := pic.Plan.Owner(&b.Block); owner != nil {
+			for _, s := range pic.stationsIn(owner.ID) {
 				add(fmt.Sprint(s.Index+1), s.Drill, largest)
 				aside(fmt.Sprint(s.Index+1), s.Side)
 			}

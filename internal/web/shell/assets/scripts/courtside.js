@@ -497,11 +497,11 @@ const register = {
       : ''
   },
   async redeal() {
-    const was = new Map(this.state.groups.flatMap((g) => g.players.map((id) => [id, g.name])))
+    const was = new Set(this.state.groups.flatMap((g) => g.players.map((id) => id + g.name)))
     if (!(await this.ask('redeal', {}))) return
     const moved = this.state.groups.flatMap((g) =>
       g.players
-        .filter((id) => was.get(id) !== g.name)
+        .filter((id) => !was.has(id + g.name))
         .map((id) => first(this.state.players.find((p) => p.id === id)?.name || '') + ' to ' + g.name),
     )
     this.says = moved.length ? 'Moved: ' + moved.join(', ') + '.' : 'Nobody has to move.'
@@ -1356,7 +1356,7 @@ const seen = {
               .map((m) => m.by),
           ),
         ]
-        const g = this.state.groups.find((k) => k.players.includes(p.id)),
+        const g = this.groupsNow.find((k) => k.players.includes(p.id)),
           s = g ? this.groupAt(g, this.round) : null
         return {
           id: p.id,
@@ -1452,7 +1452,7 @@ const ladders = {
   get climbers() {
     const l = this.ladderNow
     if (!l) return []
-    const units = this.state.groups.length ? this.state.groups : [{ name: 'Everybody', shape: 'circle', path: '' }]
+    const units = this.groupsNow.length ? this.groupsNow : [{ name: 'Everybody', shape: 'circle', path: '' }]
     const i = this.state.segments.findIndex((s) => s.block === l.block)
     const from = this.at.bounds[i],
       to = this.at.bounds[i + 1]

@@ -12,6 +12,8 @@ export const json = { Accept: 'application/json', 'Content-Type': 'application/j
 export const mix = (...parts) =>
   parts.reduce((all, p) => Object.defineProperties(all, Object.getOwnPropertyDescriptors(p)), {})
 
+const notIn = -2 // in a group's route: the round's stations are for the groups of another deal
+
 // take puts what changed elsewhere into the state: things with an id once, the newest word about a player last.
 export function take(state, d) {
   const put = (list, items, same = (a, b) => a.id === b.id) => {
@@ -257,8 +259,8 @@ export const hall = {
     const c = this.current
     if (c.kind === 'work') return c.round
     if (c.kind === 'change') return c.round + 1
-    const firstWork = this.state.segments.findIndex((s) => s.kind === 'work')
-    return this.started && this.segment > firstWork && firstWork >= 0 ? this.rounds : 1
+    const ahead = this.state.segments.slice(this.started ? this.segment : 0).find((s) => s.kind === 'work')
+    return ahead ? ahead.round : Math.max(1, this.rounds)
   },
   get phaseWord() {
     if (this.ended) return 'Ended'
@@ -296,12 +298,16 @@ export const hall = {
 
   // -- who is where
 
+  // groupsNow are those that come to the stations of this round: a session may deal its players in two ways.
+  get groupsNow() {
+    return this.state.groups.filter((g) => g.route[this.round - 1] !== notIn)
+  },
   groupAt(g, round) {
     const s = g.route[round - 1]
     return s >= 0 ? this.state.stations[s] : null
   },
   get moves() {
-    return this.state.groups.map((g) => {
+    return this.groupsNow.map((g) => {
       const s = this.groupAt(g, this.round),
         n = this.groupAt(g, this.round + 1)
       return {
@@ -310,7 +316,7 @@ export const hall = {
         cls: 'shape is-' + g.shape,
         station: s ? s.name : 'rests',
         to: s ? this.state.stations.indexOf(s) + 1 + ' ' + s.name : 'rests',
-        then: this.round < this.rounds ? 'then ' + (n ? n.name : 'rest') : '',
+        then: [undefined, notIn].includes(g.route[this.round]) ? '' : 'then ' + (n ? n.name : 'rest'),
       }
     })
   },

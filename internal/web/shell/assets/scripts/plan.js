@@ -54,6 +54,10 @@ function showMoment(i) {
     const spot = (t.dataset.spots || '').split(' ')[i]
     if (spot) t.setAttribute('transform', `translate(${spot.replace(',', ' ')})`)
   }
+  const circuit = all[i].dataset.circuit // the stations of one block of stations are on the floor at a time
+  if (circuit >= 0)
+    for (const el of $$('.floor-map [data-circuit]'))
+      el.classList.toggle('is-elsewhere', el.dataset.circuit !== circuit)
   for (const el of $$('.strip [data-moment]')) el.classList.toggle('is-shown', Number(el.dataset.moment) === i)
   const name = $('[data-moment-name]')
   if (name) name.textContent = all[i].dataset.label
@@ -71,6 +75,9 @@ function showBlock(i) {
 
 let stationNext = null
 function openStation(i) {
+  const spot = $('#spot-' + i)
+  if (spot?.classList.contains('is-elsewhere'))
+    showMoment($$('.round-at').findIndex((m) => m.dataset.circuit === spot.dataset.circuit))
   $('#tab-stations').click()
   const d = $('#station-' + i)
   if (!d) {
