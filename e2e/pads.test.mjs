@@ -1,10 +1,19 @@
 // The pads' arithmetic, against the rules of the targets.
 import assert from 'node:assert/strict'
+import { readFileSync } from 'node:fs'
 import { test } from 'node:test'
 import { circuit, degrees, pairs, race, rungs, runs, team, teach } from '../internal/web/shell/assets/scripts/pads.js'
 
 test('a streak starts again at a miss, its best stays', () =>
   assert.deepEqual(runs('1101110'), { good: 5, best: 3, run: 0, tried: 7 }))
+
+test('taps come to what the desk and the record make of them', () => {
+  const cases = JSON.parse(readFileSync(new URL('../internal/coach/marking/testdata/taps.json', import.meta.url)))
+  for (const c of cases) {
+    const { good, best } = runs(c.taps)
+    assert.deepEqual({ good, best }, { good: c.good, best: c.best }, c.taps)
+  }
+})
 
 test('a set of streaks: where a miss sends the player', () => {
   const tries = '111' + '11' + '0' // two skills of three in a row, a miss in the second

@@ -7,9 +7,9 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/deciding"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/coach/say"
-	"gruppo/internal/store"
 )
 
 // Shown is a criterion with the marks behind its state.
@@ -77,14 +77,14 @@ func brief(c coach.Criterion, marks []coach.Mark, loc *time.Location) string {
 }
 
 // Kept is the readiness as a decision keeps it.
-func Kept(s Standing, items []Shown) store.Evidence {
-	e := store.Evidence{Stage: s.Stage.Name, Ready: s.Readiness.Ready, Missing: s.Readiness.Missing}
+func Kept(s Standing, items []Shown) deciding.Evidence {
+	e := deciding.Evidence{Stage: s.Stage.Name, Ready: s.Readiness.Ready, Missing: s.Readiness.Missing}
 	for _, it := range items {
 		standard := it.Criterion.Standard()
 		if len(it.Criterion.Points) > 0 {
 			standard += " (" + strings.Join(it.Criterion.Points, ", ") + ")"
 		}
-		e.Items = append(e.Items, store.EvidenceOfItem{Wording: it.Criterion.Wording, Standard: standard + "; " + it.Criterion.Rule.String(), State: string(it.Status.State), Marks: it.Shown, Edition: it.Criterion.Edition})
+		e.Items = append(e.Items, deciding.EvidenceOfItem{Wording: it.Criterion.Wording, Standard: standard + "; " + it.Criterion.Rule.String(), State: string(it.Status.State), Marks: it.Shown, Edition: it.Criterion.Edition})
 	}
 	return e
 }

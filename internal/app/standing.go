@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/deciding"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
@@ -19,20 +20,20 @@ type Standing struct {
 	Since     day.Day
 	Visits    int
 	Readiness evidence.Readiness
-	Decided   *store.Recorded // the last decision, where it was read
+	Decided   *deciding.Recorded // the last decision, where it was read
 }
 
 // Free reports whether nothing that was decided about the player is still under way.
 func (s Standing) Free() bool {
-	return s.Decided == nil || !s.Decided.Waits() && !s.Decided.Ahead() && !s.Decided.Open()
+	return deciding.Free(s.Decided)
 }
 
 // Next is the stage above; false at the top.
 func (s Standing) Next() (coach.Stage, bool) { return s.Program.Next(s.Stage.ID) }
 
 // LastOf is the last decision about each player, of decisions that are the last of somebody.
-func LastOf(decided []store.Recorded) map[string]*store.Recorded {
-	out := map[string]*store.Recorded{}
+func LastOf(decided []deciding.Recorded) map[string]*deciding.Recorded {
+	out := map[string]*deciding.Recorded{}
 	for i := range decided {
 		out[decided[i].PlayerID] = &decided[i]
 	}
@@ -103,6 +104,10 @@ func StoodOn(ctx context.Context, tx *store.Tx, program store.Program, players [
 	if err != nil {
 		return nil, err
 	}
+	stepsOf := map[string][]deciding.Step{}
+	for _, s := range steps {
+		stepsOf[s.PlayerID] = append(stepsOf[s.PlayerID], deciding.Step{FromStage: s.FromStage, FromOn: s.FromOn})
+	}
 	byPlayer := MarksOf(marks) // those of later days do not count for readiness at a day
 	var out []Standing
 	for _, p := range players {
@@ -110,26 +115,12 @@ func StoodOn(ctx context.Context, tx *store.Tx, program store.Program, players [
 		if !ok || p.Joined.After(day.Of(on)) {
 			continue
 		}
-		stageID, since := at.Stage, at.Since
-		for _, s := range steps { // the newest first: each that came later is taken back
-			if s.PlayerID != p.ID {
-				continue
-			}
-			if since = s.FromOn; !s.FromOn.After(day.Of(on)) {
-				break
-			}
-			stageID, since = s.FromStage, p.Joined
-		}
+		stageID, since := deciding.StoodOn(at.Stage, at.Since, p.Joined, stepsOf[p.ID], day.Of(on))
 		stage, ok := program.Stage(stageID)
 		if !ok {
 			continue
 		}
-		visits := 0
-		for _, at := range came[p.ID] {
-			if !day.In(at, on.Location()).Before(since) && !at.After(on) {
-				visits++
-			}
-		}
+		visits := deciding.VisitsBy(came[p.ID], since, on)
 		out = append(out, Standing{Player: p, Program: program, Stage: stage, Since: since, Visits: visits, Readiness: evidence.Ready(stage, byPlayer[p.ID], visits, since, on)})
 	}
 	return out, nil

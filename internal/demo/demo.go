@@ -13,7 +13,9 @@ import (
 	"strings"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/deciding"
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/path"
@@ -227,7 +229,7 @@ func (l *loader) deciding() error {
 			return err
 		}
 	}
-	if err := l.tx.CopyClasses(l.ctx, winter.ID); err != nil {
+	if err := app.TakeClassesOver(l.ctx, l.tx, winter.ID); err != nil {
 		return err
 	}
 	classes, err := l.tx.TermClasses(l.ctx, winter.ID)
@@ -262,9 +264,9 @@ func (l *loader) deciding() error {
 		}
 	}
 	tide, deep := handball.Stages[2], handball.Stages[3]
-	tries := store.Decision{ID: store.NewID(), PlayerID: l.players[triesOut].ID, ProgramID: handball.ID, Kind: store.Try, FromStage: tide.ID, ToStage: deep.ID, Why: "strong in the game, shots still come and go", At: on(-10), Visits: 2,
-		ClassID: l.classes["Saturday squad"].ID, Evidence: store.Evidence{Stage: tide.Name, Missing: []string{"Jump shots on target: one more good mark by another person"},
-			Items: []store.EvidenceOfItem{{Wording: "Jump shots on target", Standard: "7 of 10; 2 good of the last 4, on 2 days, by 2 people", State: "nearly", Marks: []string{"8 of 10, Tomasz Brandt"}}, {Wording: "Passes on the run, in a row", Standard: "15 in a row; 2 good of the last 3, on 2 days", State: "shown", Marks: []string{"16 in a row, Leila Haddad", "17 in a row, Tomasz Brandt"}}, {Wording: "Side steps along the line", Standard: "24 in 20 s; 2 good of the last 3, on 2 days", State: "shown", Marks: []string{"25, Leila Haddad", "24, Tomasz Brandt"}}}}}
+	tries := deciding.Decision{ID: store.NewID(), PlayerID: l.players[triesOut].ID, ProgramID: handball.ID, Kind: deciding.Try, FromStage: tide.ID, ToStage: deep.ID, Why: "strong in the game, shots still come and go", At: on(-10), Visits: 2,
+		ClassID: l.classes["Saturday squad"].ID, Evidence: deciding.Evidence{Stage: tide.Name, Missing: []string{"Jump shots on target: one more good mark by another person"},
+			Items: []deciding.EvidenceOfItem{{Wording: "Jump shots on target", Standard: "7 of 10; 2 good of the last 4, on 2 days, by 2 people", State: "nearly", Marks: []string{"8 of 10, Tomasz Brandt"}}, {Wording: "Passes on the run, in a row", Standard: "15 in a row; 2 good of the last 3, on 2 days", State: "shown", Marks: []string{"16 in a row, Leila Haddad", "17 in a row, Tomasz Brandt"}}, {Wording: "Side steps along the line", Standard: "24 in 20 s; 2 good of the last 3, on 2 days", State: "shown", Marks: []string{"25, Leila Haddad", "24, Tomasz Brandt"}}}}}
 	if err := l.tx.RecordDecision(l.ctx, tries, l.member["Ines"]); err != nil {
 		return err
 	}
@@ -575,10 +577,10 @@ func (l *loader) history() error {
 			continue
 		}
 		from := pr.Stages[j-1]
-		d := store.Decision{ID: store.NewID(), PlayerID: p.ID, ProgramID: pr.ID, Kind: "up", FromStage: from.ID, ToStage: from.ID, Why: "Steady over the whole term.", At: st.Since.Start(l.now.Location()).Add(19 * time.Hour), Evidence: store.Evidence{Stage: from.Name, Ready: true}}
+		d := deciding.Decision{ID: store.NewID(), PlayerID: p.ID, ProgramID: pr.ID, Kind: "up", FromStage: from.ID, ToStage: from.ID, Why: "Steady over the whole term.", At: st.Since.Start(l.now.Location()).Add(19 * time.Hour), Evidence: deciding.Evidence{Stage: from.Name, Ready: true}}
 		for _, c := range from.Criteria {
 			if c.Must {
-				d.Evidence.Items = append(d.Evidence.Items, store.EvidenceOfItem{Wording: c.Wording, Standard: c.Standard(), State: "shown", Marks: []string{"from the paper list of last season"}})
+				d.Evidence.Items = append(d.Evidence.Items, deciding.EvidenceOfItem{Wording: c.Wording, Standard: c.Standard(), State: "shown", Marks: []string{"from the paper list of last season"}})
 			}
 		}
 		d.ToStage = pr.Stages[j].ID

@@ -4,111 +4,15 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"strings"
 	"time"
 
-	"gruppo/internal/coach/say"
+	"gruppo/internal/coach/deciding"
 	"gruppo/internal/day"
 )
 
-// Kinds of decisions.
-const (
-	Up   = "up"
-	Try  = "try" // so many visits to the next stage, then decided
-	Stay = "stay"
-)
-
-// Decision is a step up, a try-out or a stay, with the evidence as it was then. It is only ever added; a later one about the same player and program supersedes it.
-type Decision struct {
-	ID, PlayerID, ProgramID string
-	Kind                    string
-	FromStage, ToStage      string // ids; names where decisions are listed
-	Why                     string
-	Evidence                Evidence
-	By                      string // name
-	At                      time.Time
-	FromOn                  day.Day // it holds from
-	Visits                  int     // of a try-out
-	ClassID                 string  // where it is tried out
-	TwoSign                 bool    // waits for a second signature
-}
-
-// Recorded is a decision as the record shows it.
-type Recorded struct {
-	Decision
-	PlayerName, ProgramName, ClassName string
-	ByID                               string
-	Signed                             string // who signed as the second; empty: nobody
-	SignedAt                           *time.Time
-	Done                               bool // the player stepped up
-	Superseded                         bool // by a later one, or because the player is no longer where it was decided from
-	Came                               int  // visits so far, of a try-out
-}
-
-// Waits reports whether a second signature is still missing.
-func (r Recorded) Waits() bool { return r.TwoSign && r.Signed == "" && !r.Superseded && !r.Done }
-
-// Ahead reports whether a step up is decided and signed but its day has not come.
-func (r Recorded) Ahead() bool { return r.Kind == Up && !r.Done && !r.Superseded && !r.Waits() }
-
-// TryOver reports whether the visits of a try-out are made and nothing was decided after.
-func (r Recorded) TryOver() bool { return r.Kind == Try && !r.Superseded && r.Came >= r.Visits }
-
-// Open reports whether a try-out goes on.
-func (r Recorded) Open() bool { return r.Kind == Try && !r.Superseded && r.Came < r.Visits }
-
-// Words is the decision in words: "Reef → Tide", "tries out Tide: 2 visits to Thursday hall", "stays in Reef".
-func (r Recorded) Words() string {
-	switch r.Kind {
-	case Up:
-		return r.FromStage + " → " + r.ToStage
-	case Try:
-		return fmt.Sprintf("tries out %s: %s to %s", r.ToStage, say.Count(r.Visits, "visit"), r.ClassName)
-	}
-	return "stays in " + r.FromStage
-}
-
-// Stands is what became of it, in words; empty when it was simply carried out.
-func (r Recorded) Stands() string {
-	var out []string
-	if r.Signed != "" {
-		out = append(out, "signed by "+r.Signed)
-	}
-	switch {
-	case r.Waits():
-		out = append(out, "waits for a second signature")
-	case r.Ahead():
-		out = append(out, "from "+r.FromOn.Format("2 Jan 2006"))
-	case r.TryOver():
-		out = append(out, "try-out over: decide now")
-	case r.Open():
-		out = append(out, "came "+say.TimesOf(r.Came, r.Visits))
-	case r.Superseded && !r.Done:
-		out = append(out, "no longer holds")
-	}
-	return strings.Join(out, " · ")
-}
-
-// Evidence is what a decision rested on, in words and figures, kept as it was.
-type Evidence struct {
-	Stage   string           `json:"stage"`
-	Ready   bool             `json:"ready"`
-	Missing []string         `json:"missing"`
-	Items   []EvidenceOfItem `json:"items"`
-}
-
-// EvidenceOfItem is one criterion with the marks that counted.
-type EvidenceOfItem struct {
-	Wording  string   `json:"wording"`
-	Standard string   `json:"standard"`
-	State    string   `json:"state"`
-	Marks    []string `json:"marks"`
-	Edition  int      `json:"edition,omitempty"`
-}
-
 // AddDecision records a decision and carries it out when it holds from today and needs no second signature. It returns ErrChangedSince when the player
 // is no longer on the stage it was decided from.
-func (tx *Tx) AddDecision(ctx context.Context, d Decision, by string) error {
+func (tx *Tx) AddDecision(ctx context.Context, d deciding.Decision, by string) error {
 	tag, err := tx.Exec(ctx, `select from standing where player_id = $1 and program_id = $2 and stage_id = $3 for update`, d.PlayerID, d.ProgramID, d.FromStage)
 	if err != nil {
 		return fmt.Errorf("find the player's stage: %w", err)
@@ -123,14 +27,14 @@ func (tx *Tx) AddDecision(ctx context.Context, d Decision, by string) error {
 }
 
 // RecordDecision writes down a decision of the past that was carried out then.
-func (tx *Tx) RecordDecision(ctx context.Context, d Decision, by string) error {
-	if err := tx.insertDecision(ctx, d, by); err != nil || d.Kind != Up {
+func (tx *Tx) RecordDecision(ctx context.Context, d deciding.Decision, by string) error {
+	if err := tx.insertDecision(ctx, d, by); err != nil || d.Kind != deciding.Up {
 		return err
 	}
 	return tx.exec(ctx, "record the step up", `insert into step_up (club_id, decision_id, at) values ($1, $2, $3)`, tx.Club, d.ID, d.At)
 }
 
-func (tx *Tx) insertDecision(ctx context.Context, d Decision, by string) error {
+func (tx *Tx) insertDecision(ctx context.Context, d deciding.Decision, by string) error {
 	doc, err := json.Marshal(d.Evidence)
 	if err != nil {
 		return err
@@ -171,14 +75,14 @@ type DecisionFilter struct {
 }
 
 // Decisions lists decisions, the newest first.
-func (tx *Tx) Decisions(ctx context.Context, f DecisionFilter) ([]Recorded, error) {
+func (tx *Tx) Decisions(ctx context.Context, f DecisionFilter) ([]deciding.Recorded, error) {
 	limit := any(nil)
 	if f.Limit > 0 {
 		limit = f.Limit
 	}
 	type row struct {
 		ID, PlayerID, ProgramID, Kind, FromStage, ToStage, Why string
-		Evidence                                               Evidence
+		Evidence                                               deciding.Evidence
 		By, ByID                                               string
 		At                                                     time.Time
 		FromOn                                                 day.Day
@@ -196,9 +100,9 @@ func (tx *Tx) Decisions(ctx context.Context, f DecisionFilter) ([]Recorded, erro
 			join lateral (select id from decision n where (n.player_id, n.program_id) = (d.player_id, d.program_id) order by n.at desc, n.id desc limit 1) l on true
 		where ($1::uuid is null or d.player_id = $1) and ($2::uuid is null or d.program_id = $2) and ($3::uuid is null or d.id = $3) and ($4::uuid[] is null or d.player_id = any($4)) and (not $5 or l.id = d.id)
 		order by d.at desc, d.id desc limit $6`, null(f.Player), null(f.Program), null(f.ID), f.Players, f.Standing, limit)
-	out := make([]Recorded, len(rows))
+	out := make([]deciding.Recorded, len(rows))
 	for i, r := range rows {
-		out[i] = Recorded{Decision: Decision{ID: r.ID, PlayerID: r.PlayerID, ProgramID: r.ProgramID, Kind: r.Kind, FromStage: r.FromStage, ToStage: r.ToStage, Why: r.Why, Evidence: r.Evidence, By: r.By, At: r.At, FromOn: r.FromOn,
+		out[i] = deciding.Recorded{Decision: deciding.Decision{ID: r.ID, PlayerID: r.PlayerID, ProgramID: r.ProgramID, Kind: deciding.Kind(r.Kind), FromStage: r.FromStage, ToStage: r.ToStage, Why: r.Why, Evidence: r.Evidence, By: r.By, At: r.At, FromOn: r.FromOn,
 			Visits: r.Visits, ClassID: r.ClassID, TwoSign: r.TwoSign}, PlayerName: r.PlayerName, ProgramName: r.ProgramName, ClassName: r.ClassName, ByID: r.ByID, Signed: r.Signed, SignedAt: r.SignedAt, Done: r.Done,
 			Superseded: r.Superseded, Came: r.Came}
 	}
@@ -332,15 +236,4 @@ func (s *Store) ByGuardianLink(ctx context.Context, hash string, at time.Time) (
 	}
 	err = rows.Scan(&g.Club.ID, &g.Club.Name, &g.Club.TimeZone, &g.PlayerID, &g.Until)
 	return g, err
-}
-
-// EvidenceSays is the evidence in a few words: "5 of 6 shown".
-func (r Recorded) EvidenceSays() string {
-	n := 0
-	for _, it := range r.Evidence.Items {
-		if it.State == "shown" {
-			n++
-		}
-	}
-	return fmt.Sprintf("%d of %d shown", n, len(r.Evidence.Items))
 }

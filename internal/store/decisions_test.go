@@ -8,6 +8,7 @@ import (
 	"testing"
 	"time"
 
+	"gruppo/internal/coach/deciding"
 	"gruppo/internal/day"
 
 	"gruppo/internal/coach"
@@ -50,7 +51,7 @@ func TestAStepUpWaitsForItsDayInTheClubsZone(t *testing.T) {
 			if err := tx.PutPlayers(ctx, []store.Player{{ID: who[zone], Name: "Mina", Joined: day.Of(today), Standings: []store.Standing{{Program: program, Stage: first, Since: day.New(2026, 9, 1)}}}}); err != nil {
 				return err
 			}
-			d := store.Decision{ID: store.NewID(), PlayerID: who[zone], ProgramID: program, Kind: store.Up, FromStage: first, ToStage: second, At: today.AddDate(0, 0, -20), FromOn: day.Of(today)}
+			d := deciding.Decision{ID: store.NewID(), PlayerID: who[zone], ProgramID: program, Kind: deciding.Up, FromStage: first, ToStage: second, At: today.AddDate(0, 0, -20), FromOn: day.Of(today)}
 			if err := tx.AddDecision(ctx, d, member); err != nil {
 				return err
 			}

@@ -15,6 +15,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/deciding"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/day"
 	"gruppo/internal/demo"
@@ -119,7 +120,7 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 			second = members[1].ID
 		}
 		at, _ := p[0].In(p[0].Standings[0].Program)
-		d := store.Decision{ID: store.NewID(), PlayerID: p[0].ID, ProgramID: at.Program, Kind: store.Up, FromStage: at.Stage, ToStage: at.Stage, TwoSign: true, At: time.Now()}
+		d := deciding.Decision{ID: store.NewID(), PlayerID: p[0].ID, ProgramID: at.Program, Kind: deciding.Up, FromStage: at.Stage, ToStage: at.Stage, TwoSign: true, At: time.Now()}
 		if err := tx.AddDecision(ctx, d, member); err != nil {
 			return err
 		}

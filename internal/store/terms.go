@@ -70,51 +70,19 @@ func (tx *Tx) PutTermClass(ctx context.Context, c TermClass) error {
 		tx.Club, c.ID, c.TermID, c.ProgramID, null(c.ClassID), c.Name, c.Weekday, c.Starts, c.Minutes, c.VenueID, c.Places, list(c.StageIDs), c.AgeFrom, c.AgeUntil)
 }
 
-// CopyClasses makes the term's classes those that there are now; a class that the term has already stays as it is there. One that has only adults now, or only children, is for
-// adults or children then.
-func (tx *Tx) CopyClasses(ctx context.Context, term string) error {
-	classes, err := tx.Classes(ctx)
-	if err != nil {
-		return err
-	}
-	have, err := tx.TermClasses(ctx, term)
-	if err != nil {
-		return err
-	}
-	type ages struct {
-		ClassID          string
-		Youngest, Oldest int
-	}
-	rows, err := collect[ages](ctx, tx, "read the ages in classes", `select e.class_id, (extract(year from t.from_on) - max(p.birth_year))::int as youngest, (extract(year from t.from_on) - min(p.birth_year))::int as oldest
-		from class_player e join player p on p.id = e.player_id join term t on t.id = $1 where p.birth_year is not null group by e.class_id, t.from_on`, term)
-	if err != nil {
-		return err
-	}
-	band := map[string][2]int{}
-	for _, a := range rows {
-		if a.Youngest >= adult {
-			band[a.ClassID] = [2]int{adult, 0}
-		} else if a.Oldest < adult {
-			band[a.ClassID] = [2]int{0, adult - 1}
-		}
-	}
-	known := map[string]bool{}
-	for _, c := range have {
-		known[c.ClassID] = true
-	}
-	for _, c := range classes {
-		if known[c.ID] {
-			continue
-		}
-		if err := tx.PutTermClass(ctx, TermClass{ID: NewID(), TermID: term, ProgramID: c.ProgramID, ClassID: c.ID, Name: c.Name, Weekday: c.Weekday, Starts: c.Starts, Minutes: c.Minutes, VenueID: c.VenueID, Places: c.Places, StageIDs: c.StageIDs, AgeFrom: band[c.ID][0], AgeUntil: band[c.ID][1]}); err != nil {
-			return err
-		}
-	}
-	return nil
+// ClassAges are the ages of the players in a class, in the year a term begins.
+type ClassAges struct {
+	ClassID          string
+	Youngest, Oldest int
 }
 
-// adult is the age from which somebody is one, for a first guess that the club can change.
-const adult = 18
+// AgesIn lists the ages in the classes, of players whose year of birth is known.
+func (tx *Tx) AgesIn(ctx context.Context, term string) ([]ClassAges, error) {
+	return collect[ClassAges](ctx, tx, "read the ages in classes", `select e.class_id,
+			(extract(year from t.from_on) - max(p.birth_year))::int as youngest, (extract(year from t.from_on) - min(p.birth_year))::int as oldest
+		from class_player e join player p on p.id = e.player_id join term t on t.id = $1
+		where p.birth_year is not null group by e.class_id, t.from_on`, term)
+}
 
 // DropTermClass takes a class out of a term, and out of everybody's wishes for it.
 func (tx *Tx) DropTermClass(ctx context.Context, id string) error {

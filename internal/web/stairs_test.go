@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/deciding"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
 )
@@ -39,9 +40,9 @@ func handball(t testing.TB, s site) store.Program {
 	return in(t, s, func(tx *store.Tx) ([]store.Program, error) { return tx.Ladders(ctx) })[0]
 }
 
-func decidedOf(t testing.TB, s site, player string) []store.Recorded {
+func decidedOf(t testing.TB, s site, player string) []deciding.Recorded {
 	t.Helper()
-	return in(t, s, func(tx *store.Tx) ([]store.Recorded, error) {
+	return in(t, s, func(tx *store.Tx) ([]deciding.Recorded, error) {
 		return tx.Decisions(ctx, store.DecisionFilter{Player: player})
 	})
 }

@@ -379,18 +379,3 @@ func Slope(weeks, figures []float64) float64 {
 	n := len(slopes)
 	return (slopes[(n-1)/2] + slopes[n/2]) / 2
 }
-
-// Runs counts a series of tries, '1' for a good one: how many were good, and the longest run without a miss.
-func Runs(tries string) (good, best int) {
-	run := 0
-	for _, t := range tries {
-		if t != '1' {
-			run = 0
-			continue
-		}
-		good++
-		run++
-		best = max(best, run)
-	}
-	return good, best
-}

@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"gruppo/internal/coach/say"
+	"gruppo/internal/day"
 )
 
 // Class is a class of the term that is planned.
@@ -27,6 +28,37 @@ type Player struct {
 	Cannot   []string // classes whose time does not suit
 	Likes    []string // classes they would like, the dearest first
 	Friends  []string // players to be with
+	Since    day.Day  // decided on, or else on their stage since
+	Joined   day.Day
+}
+
+// Order puts players into the order of decision: who was decided first, or has been on their stage longest, then who joined first, then by name.
+func Order(players []Player) {
+	slices.SortStableFunc(players, func(a, b Player) int {
+		return cmp.Or(a.Since.Compare(b.Since), a.Joined.Compare(b.Joined), cmp.Compare(a.Name, b.Name))
+	})
+}
+
+// Age is how old somebody born in a year is in another; 0: not known.
+func Age(born, in int) int {
+	if born <= 0 {
+		return 0
+	}
+	return in - born
+}
+
+// adult is the age from which somebody is one, for a first guess that the club can change. Common practice, no source; local law decides.
+const adult = 18
+
+// Band guesses the ages that a class is for from those of its youngest and oldest: adults, children, or any. 0: no bound.
+func Band(youngest, oldest int) (from, until int) {
+	switch {
+	case youngest >= adult:
+		return adult, 0
+	case oldest < adult:
+		return 0, adult - 1
+	}
+	return 0, 0
 }
 
 // What it costs when a wish is not met, in the same unit. Being left without a place costs more than all wishes of a player together.

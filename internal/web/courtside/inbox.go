@@ -4,11 +4,9 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"net/http"
 	"regexp"
 	"slices"
-	"strconv"
 	"strings"
 	"unicode/utf8"
 
@@ -16,7 +14,7 @@ import (
 
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
-	"gruppo/internal/coach/evidence"
+	"gruppo/internal/coach/marking"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/run"
 	"gruppo/internal/coach/register"
@@ -477,7 +475,7 @@ func (e *entry) keepMark(it item) error {
 		}
 	}
 	if it.Kind == "tally" {
-		if strings.Trim(it.Tries, "01") != "" || len(it.Tries) > 2000 || !zones.MatchString(it.Zones) || len(it.Zones) > 4000 {
+		if !marking.AreTaps(it.Tries) || len(it.Tries) > 2000 || !zones.MatchString(it.Zones) || len(it.Zones) > 4000 {
 			return refuse("The tries could not be read.")
 		}
 		return e.keepTally(it.Tally)
@@ -544,7 +542,7 @@ func (e *entry) putTally(t store.Tally, closed bool) error {
 
 // markOfTally is the mark that a finished series is.
 func markOfTally(program store.Program, s store.Session, t store.Tally) coach.Mark {
-	m := coach.Mark{ID: t.ID, PlayerID: t.Player, CriterionID: t.Criterion, SessionID: s.ID, Side: coach.Side(t.Side), Tries: len(t.Tries), At: t.At, By: t.By, Note: where(t)}
+	m := coach.Mark{ID: t.ID, PlayerID: t.Player, CriterionID: t.Criterion, SessionID: s.ID, Side: coach.Side(t.Side), Tries: len(t.Tries), At: t.At, By: t.By, Note: marking.Zones(t.Zones)}
 	for _, p := range s.Leaders {
 		if p.Member == t.By {
 			m.ByName = p.Name
@@ -553,32 +551,9 @@ func markOfTally(program store.Program, s store.Session, t store.Tally) coach.Ma
 	if t.Criterion == "" {
 		m.DrillID = t.Drill
 	}
-	good, best := evidence.Runs(t.Tries)
-	m.Figure = float64(good)
-	if k, ok := criterionOf(program, t.Criterion); ok && k.Measure == coach.Streak {
-		m.Figure = float64(best)
-	}
+	k, _ := criterionOf(program, t.Criterion)
+	m.Figure = marking.Figure(k.Measure, t.Tries)
 	return m
-}
-
-// zoneWords name the zones of a goal as a thrower sees it, row by row.
-var zoneWords = []string{"", "high left", "high middle", "high right", "low left", "low middle", "low right"}
-
-// where says where the good ones went.
-func where(t store.Tally) string {
-	count := map[int]int{}
-	for _, z := range strings.Split(t.Zones, ",") {
-		if n, err := strconv.Atoi(z); err == nil && n > 0 && n < len(zoneWords) {
-			count[n]++
-		}
-	}
-	var out []string
-	for n := 1; n < len(zoneWords); n++ {
-		if count[n] > 0 {
-			out = append(out, fmt.Sprintf("%s %d", zoneWords[n], count[n]))
-		}
-	}
-	return strings.Join(out, ", ")
 }
 
 // closeTallies makes marks of the series that are still open when the session ends. Their revisions stay: whatever the devices count further is newer.

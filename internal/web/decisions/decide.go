@@ -9,6 +9,7 @@ import (
 
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/deciding"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -21,7 +22,7 @@ var pages = shell.NewPages("Stairs", files)
 
 // Routes of this place.
 var Routes = []shell.Route{
-	{Method: "GET", Path: "/stairs/decide", Needs: shell.Decide, Handle: deciding},
+	{Method: "GET", Path: "/stairs/decide", Needs: shell.Decide, Handle: decidePage},
 	{Method: "POST", Path: "/stairs/decide", Needs: shell.Decide, Handle: decideMany},
 	{Method: "GET", Path: "/stairs/record", Needs: shell.SeeMarks, Handle: record},
 	{Method: "POST", Path: "/decisions/:id/sign", Needs: shell.Sign, Handle: sign},
@@ -32,12 +33,12 @@ var Routes = []shell.Route{
 
 // decideView is everybody who may be decided about, in one list.
 type decideView struct {
-	app.Ground
+	deciding.Rules
 	Programs []store.Program
 	Program  store.Program
 	Rows     []decideRow
 	Others   []app.Standing // who could be added to the list
-	Sign     []store.Recorded
+	Sign     []deciding.Recorded
 	From     string
 	Wrong    int
 	May      bool // decide, not only sign
@@ -47,10 +48,10 @@ type decideRow struct {
 	app.Standing
 	Next   coach.Stage
 	Items  []app.Shown
-	Choice app.Choice
+	Choice deciding.Choice
 	Wrong  string
 	Over   bool // a try-out that is over
-	Takes  []store.Class
+	Takes  []deciding.Class
 }
 
 // Against reports whether moving up would be against the evidence.
@@ -63,7 +64,7 @@ func (v *decideView) load(c *shell.Ctx, tx *store.Tx, program string, with []str
 		return err
 	}
 	v.Program = app.Chosen(v.Programs, program)
-	if v.Ground, err = app.ReadGround(c.Ctx(), tx, v.Program.ID, c.Today()); err != nil {
+	if v.Rules, err = app.ReadRules(c.Ctx(), tx, v.Program.ID, c.Today()); err != nil {
 		return err
 	}
 	all, byPlayer, err := app.Everybody(c.Ctx(), tx, v.Program, c.Now)
@@ -75,7 +76,7 @@ func (v *decideView) load(c *shell.Ctx, tx *store.Tx, program string, with []str
 		return err
 	}
 	last := app.LastOf(decided)
-	v.Sign = slices.DeleteFunc(slices.Clone(decided), func(d store.Recorded) bool { return !d.Waits() })
+	v.Sign = slices.DeleteFunc(slices.Clone(decided), func(d deciding.Recorded) bool { return !d.Waits() })
 	for _, s := range all {
 		s.Decided = last[s.Player.ID]
 		next, up := s.Next()
@@ -83,9 +84,9 @@ func (v *decideView) load(c *shell.Ctx, tx *store.Tx, program string, with []str
 		switch {
 		case !up || s.Decided != nil && (s.Decided.Waits() || s.Decided.Ahead()):
 		case s.Readiness.Ready && s.Free() || over || slices.Contains(with, s.Player.ID):
-			r := decideRow{Standing: s, Next: next, Items: app.ShownOf(s.Readiness, byPlayer[s.Player.ID], c.Now, c.Loc), Over: over, Takes: v.Takes(next.ID), Choice: app.Choice{Visits: "2"}}
+			r := decideRow{Standing: s, Next: next, Items: app.ShownOf(s.Readiness, byPlayer[s.Player.ID], c.Now, c.Loc), Over: over, Takes: v.Takes(next.ID), Choice: deciding.Choice{Visits: "2"}}
 			if s.Readiness.Ready {
-				r.Choice.Kind = store.Up
+				r.Choice.Kind = deciding.Up
 			}
 			v.Rows = append(v.Rows, r)
 		default:
@@ -95,7 +96,7 @@ func (v *decideView) load(c *shell.Ctx, tx *store.Tx, program string, with []str
 	return nil
 }
 
-func deciding(c *shell.Ctx) error {
+func decidePage(c *shell.Ctx) error {
 	var v decideView
 	err := c.In(func(tx *store.Tx) error { return v.load(c, tx, c.Query("program"), c.QueryArray("with")) })
 	if err != nil {
@@ -104,54 +105,60 @@ func deciding(c *shell.Ctx) error {
 	return c.Page(pages, http.StatusOK, "decide.html", "Decide", v)
 }
 
+// choose takes over what was chosen in the form, and makes decisions of it, or says in the row what is wrong.
+func (v *decideView) choose(c *shell.Ctx, f *shell.Form) (all []deciding.Decision) {
+	v.From = f.Get("from")
+	for i := range v.Rows {
+		r := &v.Rows[i]
+		id := r.Player.ID
+		if !slices.Contains(f.All("player"), id) {
+			continue // came into the list since, or was just added
+		}
+		r.Choice = deciding.Choice{
+			Kind: deciding.Kind(f.Get("kind-" + id)), Why: f.Get("why-" + id), From: v.From, Visits: f.Get("visits-" + id), Class: f.Get("class-" + id),
+		}
+		if r.Choice.Kind == "" {
+			continue
+		}
+		if r.Stage.ID != f.Get("stage-"+id) {
+			r.Wrong = "Somebody moved " + r.Player.Name + " in the meantime."
+		} else {
+			var d deciding.Decision
+			d, r.Wrong = app.Decide(v.Rules, r.Standing, r.Items, r.Choice, c.S.Now(), c.Today())
+			all = append(all, d)
+		}
+		if r.Wrong != "" {
+			v.Wrong++
+		}
+	}
+	return all
+}
+
 // decideMany records what was chosen for everybody in the list, all of it or, when something is not right, nothing.
 func decideMany(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	var v decideView
-	status, n := http.StatusUnprocessableEntity, 0
-	err := c.In(func(tx *store.Tx) error {
-		with := f.All("player")
-		add := f.Get("add")
-		if add != "" {
-			with = append(with, add)
-		}
-		if err := v.load(c, tx, f.Get("program"), with); err != nil {
-			return err
-		}
-		var all []store.Decision
-		v.From = f.Get("from")
+	with := f.All("player")
+	if add := f.Get("add"); add != "" {
+		with = append(with, add)
+	}
+	if err := c.In(func(tx *store.Tx) error { return v.load(c, tx, f.Get("program"), with) }); err != nil {
+		return err
+	}
+	if f.Values.Has("more") { // only the list grows
+		v.choose(c, f)
+		v.Wrong = 0
 		for i := range v.Rows {
-			r := &v.Rows[i]
-			id := r.Player.ID
-			if !slices.Contains(f.All("player"), id) {
-				continue // came into the list since, or was just added
-			}
-			if r.Choice = (app.Choice{Kind: f.Get("kind-" + id), Why: f.Get("why-" + id), From: v.From, Visits: f.Get("visits-" + id), Class: f.Get("class-" + id)}); r.Choice.Kind == "" {
-				continue
-			}
-			if r.Stage.ID != f.Get("stage-"+id) {
-				r.Wrong = "Somebody moved " + r.Player.Name + " in the meantime."
-			} else {
-				var d store.Decision
-				d, r.Wrong = v.Decision(r.Standing, r.Items, r.Choice, c.S.Now(), c.Today())
-				all = append(all, d)
-			}
-			if r.Wrong != "" {
-				v.Wrong++
-			}
+			v.Rows[i].Wrong = ""
 		}
-		if f.Values.Has("more") { // only the list grows
-			v.Wrong, status = 0, http.StatusOK
-			for i := range v.Rows {
-				v.Rows[i].Wrong = ""
-			}
-			return nil
-		}
-		if v.Wrong > 0 {
-			return nil
-		}
-		n = len(all)
-		for _, d := range all {
+		return c.Page(pages, http.StatusOK, "decide.html", "Decide", v)
+	}
+	all := v.choose(c, f)
+	if v.Wrong > 0 {
+		return c.Page(pages, http.StatusUnprocessableEntity, "decide.html", "Decide", v)
+	}
+	err := c.In(func(tx *store.Tx) error {
+		for _, d := range all { // refused where somebody moved the player meanwhile
 			if err := tx.AddDecision(c.Ctx(), d, c.Member.ID); err != nil {
 				return err
 			}
@@ -161,14 +168,11 @@ func decideMany(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	if v.Wrong > 0 || f.Values.Has("more") {
-		return c.Page(pages, status, "decide.html", "Decide", v)
-	}
-	if n == 0 {
+	if len(all) == 0 {
 		c.Say("Nothing was chosen, so nothing is recorded.")
 		return c.To("/stairs/decide?program=" + v.Program.ID)
 	}
-	says := say.Count(n, "decision") + " recorded, with the evidence as it is today."
+	says := say.Count(len(all), "decision") + " recorded, with the evidence as it is today."
 	if v.TwoSign {
 		says += " Steps up wait for a second signature."
 	}
@@ -180,7 +184,7 @@ func decideMany(c *shell.Ctx) error {
 type recordView struct {
 	Programs []store.Program
 	Program  store.Program // empty: all
-	Rows     []store.Recorded
+	Rows     []deciding.Recorded
 	MaySign  bool
 	Me       string
 	Loc      *time.Location

@@ -10,6 +10,7 @@ import (
 
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/deciding"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/day"
@@ -147,7 +148,7 @@ func readReport(c *shell.Ctx, tx *store.Tx, id string, now time.Time, loc *time.
 			w.Lines = append(w.Lines, reportLine{it.Criterion.Wording, kind[it.Status.State], string(it.Status.State)})
 		}
 		for _, d := range decided {
-			if d.ProgramID == pr.ID && d.Kind == store.Up && d.Done {
+			if d.ProgramID == pr.ID && d.Kind == deciding.Up && d.Done {
 				w.Up = append(w.Up, d.ToStage+", "+d.FromOn.Format("2 Jan 2006"))
 			}
 		}
@@ -211,9 +212,9 @@ func forGuardian(c *shell.Ctx) error {
 }
 
 type certificateView struct {
-	store.Recorded
+	deciding.Recorded
 	Club  string
-	Items []store.EvidenceOfItem
+	Items []deciding.EvidenceOfItem
 	Day   string
 }
 
@@ -225,7 +226,7 @@ func certificate(c *shell.Ctx) error {
 		if err != nil {
 			return err
 		}
-		if len(ds) == 0 || ds[0].Kind != store.Up || !ds[0].Done {
+		if len(ds) == 0 || ds[0].Kind != deciding.Up || !ds[0].Done {
 			return store.ErrNone
 		}
 		v.Recorded = ds[0]

@@ -1,14 +1,13 @@
 package marks
 
 import (
-	"math"
 	"slices"
 	"strconv"
-	"strings"
 	"time"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
+	"gruppo/internal/coach/marking"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -39,15 +38,19 @@ type entry struct {
 }
 
 func cell(c *shell.Ctx) error {
-	var v cellView
-	err := c.In(func(tx *store.Tx) (err error) {
-		v, err = readCell(c, tx, c.Query("player"), c.Query("criterion"))
-		return err
-	})
+	v, err := cellOf(c, c.Query("player"), c.Query("criterion"))
 	if err != nil {
 		return err
 	}
 	return c.Part(pages, "cell", v)
+}
+
+func cellOf(c *shell.Ctx, player, criterion string) (v cellView, err error) {
+	err = c.In(func(tx *store.Tx) (err error) {
+		v, err = readCell(c, tx, player, criterion)
+		return err
+	})
+	return v, err
 }
 
 func readCell(c *shell.Ctx, tx *store.Tx, player, criterion string) (v cellView, err error) {
@@ -97,100 +100,48 @@ func readCell(c *shell.Ctx, tx *store.Tx, player, criterion string) (v cellView,
 // enter keeps a mark that was on paper, or is seen now. A day without a time is noon.
 func enter(c *shell.Ctx) error {
 	f := shell.NewForm(c)
-	var v cellView
-	err := c.In(func(tx *store.Tx) (err error) {
-		if v, err = readCell(c, tx, f.Get("player"), f.Get("criterion")); err != nil {
-			return err
-		}
-		v.Class, v.Day, v.Side = f.Get("class"), f.Get("day"), f.Get("side")
-		m, says := read(f, v.Criterion)
-		day, bad := time.ParseInLocation(time.DateOnly, v.Day, c.Loc)
-		switch {
-		case says != "":
-		case bad != nil || day.After(c.Now):
-			says = "The day it was seen: today or before."
-		}
-		if says != "" {
-			v.Wrong = says
-			for _, k := range []string{"taps", "tries", "figure"} {
-				v.Typed[k] = f.Get(k)
-			}
-			return nil
-		}
-		m.ID, m.PlayerID, m.CriterionID, m.By, m.Note = store.NewID(), v.Player.ID, v.Criterion.ID, c.Member.ID, "entered at the desk"
-		if m.At = c.Now; v.Day != v.Today {
-			m.At = day.Add(12 * time.Hour)
-		}
-		if id := f.Get("id"); store.IsID(id) { // sent twice, it is kept once
-			m.ID = id
-		}
-		if err := tx.AddMark(c.Ctx(), m); err != nil {
-			return err
-		}
-		wasDay, side, class := v.Day, v.Side, v.Class
-		v, err = readCell(c, tx, v.Player.ID, v.Criterion.ID)
-		v.Day, v.Side, v.Class, v.Kept = wasDay, side, class, true
-		return err
-	})
+	v, err := cellOf(c, f.Get("player"), f.Get("criterion"))
 	if err != nil {
 		return err
 	}
+	v.Class, v.Day, v.Side = f.Get("class"), f.Get("day"), f.Get("side")
+	m, wrong := marking.Read(v.Criterion, typed(f), f.Units)
+	day, bad := time.ParseInLocation(time.DateOnly, v.Day, c.Loc)
+	if wrong == "" && (bad != nil || day.After(c.Now)) {
+		wrong = "The day it was seen: today or before."
+	}
+	if wrong != "" {
+		v.Wrong = wrong
+		for _, k := range []string{"taps", "tries", "figure"} {
+			v.Typed[k] = f.Get(k)
+		}
+		return c.Part(pages, "cell", v)
+	}
+	m.ID, m.PlayerID, m.CriterionID, m.By, m.Note = store.NewID(), v.Player.ID, v.Criterion.ID, c.Member.ID, "entered at the desk"
+	if m.At = c.Now; v.Day != v.Today {
+		m.At = day.Add(12 * time.Hour)
+	}
+	if id := f.Get("id"); store.IsID(id) { // sent twice, it is kept once
+		m.ID = id
+	}
+	if err := c.In(func(tx *store.Tx) error { return tx.AddMark(c.Ctx(), m) }); err != nil {
+		return err
+	}
+	was := v
+	if v, err = cellOf(c, was.Player.ID, was.Criterion.ID); err != nil {
+		return err
+	}
+	v.Day, v.Side, v.Class, v.Kept = was.Day, was.Side, was.Class, true
 	return c.Part(pages, "cell", v)
 }
 
-// read reads the figure that was typed or tapped.
-func read(f *shell.Form, k coach.Criterion) (m coach.Mark, wrong string) {
-	if k.BothSides {
-		if m.Side = coach.Side(f.Get("side")); m.Side != coach.Left && m.Side != coach.Right {
-			return m, "Which side was it, left or right?"
+// typed is what was typed or tapped in the form.
+func typed(f *shell.Form) marking.Typed {
+	t := marking.Typed{Side: coach.Side(f.Get("side")), Taps: f.Get("taps"), Tries: f.Get("tries"), Figure: f.Get("figure")}
+	for _, p := range f.All("point") {
+		if i, err := strconv.Atoi(p); err == nil {
+			t.Points = append(t.Points, i)
 		}
 	}
-	number := func(s string) (float64, bool) {
-		x, err := strconv.ParseFloat(strings.Replace(s, ",", ".", 1), 64)
-		return x, err == nil && x >= 0 && x <= 1e6
-	}
-	switch k.Measure {
-	case coach.Makes, coach.Streak:
-		typed, taps := f.Get("tries"), f.Get("taps")                                                               // two fields: what is typed is never taken for taps
-		if made, of, ok := strings.Cut(strings.ReplaceAll(typed, " ", ""), "of"); ok && k.Measure == coach.Makes { // typed: 8 of 10
-			x, okMade := number(made)
-			n, okOf := number(of)
-			if !okMade || !okOf || n < 1 || x > n || n != math.Trunc(n) || n > 1000 {
-				return m, "Good ones of tries, such as 8 of 10."
-			}
-			m.Figure, m.Tries = x, int(n)
-			return m, ""
-		}
-		if x, ok := number(typed); ok && k.Measure == coach.Streak && x == math.Trunc(x) {
-			m.Figure, m.Tries = x, int(x)
-			return m, ""
-		}
-		if typed != "" || taps == "" || strings.Trim(taps, "01") != "" || len(taps) > 1000 {
-			return m, "Tap good and miss, or type " + map[bool]string{true: "8 of 10.", false: "the longest run."}[k.Measure == coach.Makes]
-		}
-		good, best := evidence.Runs(taps)
-		m.Tries, m.Figure = len(taps), float64(good)
-		if k.Measure == coach.Streak {
-			m.Figure = float64(best)
-		}
-		return m, ""
-	case coach.Check:
-		for i := range k.Points {
-			m.Points = append(m.Points, slices.Contains(f.All("point"), strconv.Itoa(i)))
-		}
-		return m, ""
-	}
-	x, ok := number(f.Get("figure"))
-	if k.Measure == coach.Distance {
-		x, ok = f.Units.ParseLength(f.Get("figure"))
-	}
-	if !ok || k.Measure == coach.Grade && x != math.Trunc(x) {
-		such := coach.Figure(k.Want)
-		if k.Measure == coach.Distance {
-			such = f.Units.Long(k.Want)
-		}
-		return m, "A figure, such as " + such + "."
-	}
-	m.Figure = x
-	return m, ""
+	return t
 }

@@ -10,6 +10,7 @@ import (
 
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/deciding"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/say"
@@ -29,12 +30,12 @@ type whyView struct {
 	Standing  app.Standing
 	Items     []app.Shown
 	Marks     []markRow
-	Decisions []store.Recorded
+	Decisions []deciding.Recorded
 	Next      *coach.Stage
 	Weeks     int
 	MayDecide bool
 	MayLink   bool
-	Deciding  app.Choice // as typed
+	Deciding  deciding.Choice // as typed
 	Wrong     string
 	Classes   []store.Class // where the next stage can be tried out
 	Term      store.Term    // the next
@@ -479,33 +480,30 @@ func withdrawLink(c *shell.Ctx) error {
 // decide records a decision about one player, with the evidence as it is now.
 func decide(c *shell.Ctx) error {
 	f := shell.NewForm(c)
-	ch := app.Choice{Kind: f.Get("kind"), Why: f.Get("why"), From: f.Get("from"), Visits: f.Get("visits"), Class: f.Get("class")}
-	var wrong, says string
-	err := c.In(func(tx *store.Tx) error {
-		v, err := readWhy(c, tx, c.Param("id"), f.Get("program"))
-		if err != nil {
+	ch := deciding.Choice{Kind: deciding.Kind(f.Get("kind")), Why: f.Get("why"), From: f.Get("from"), Visits: f.Get("visits"), Class: f.Get("class")}
+	var v whyView
+	var rules deciding.Rules
+	err := c.In(func(tx *store.Tx) (err error) {
+		if v, err = readWhy(c, tx, c.Param("id"), f.Get("program")); err != nil {
 			return err
 		}
 		if v.Standing.Stage.ID == "" || v.Standing.Stage.ID != f.Get("stage") {
 			return store.ErrChangedSince
 		}
-		g, err := app.ReadGround(c.Ctx(), tx, v.Standing.Program.ID, c.Today())
-		if err != nil {
-			return err
-		}
-		var d store.Decision
-		if d, wrong = g.Decision(v.Standing, v.Items, ch, c.S.Now(), c.Today()); wrong != "" {
-			return nil
-		}
-		says = g.Recorded(d, c.Today())
-		return tx.AddDecision(c.Ctx(), d, c.Member.ID)
+		rules, err = app.ReadRules(c.Ctx(), tx, v.Standing.Program.ID, c.Today())
+		return err
 	})
 	if err != nil {
 		return err
 	}
+	d, wrong := app.Decide(rules, v.Standing, v.Items, ch, c.S.Now(), c.Today())
 	if wrong != "" {
 		return playerWith(c, http.StatusUnprocessableEntity, func(v *whyView) { v.Deciding, v.Wrong = ch, wrong })
 	}
-	c.Say(says)
+	err = c.In(func(tx *store.Tx) error { return tx.AddDecision(c.Ctx(), d, c.Member.ID) })
+	if err != nil {
+		return err
+	}
+	c.Say(d.Answer(c.Today()))
 	return c.To("/players/" + c.Param("id") + "?program=" + f.Get("program"))
 }

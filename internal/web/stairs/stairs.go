@@ -14,6 +14,7 @@ import (
 
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/deciding"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -305,7 +306,7 @@ func (v *pictureView) draw(all []app.Standing, marks map[string][]coach.Mark) {
 	for i := range v.Tokens {
 		t := &v.Tokens[i]
 		t.Initials, t.Dashed, t.Here = shell.Initials(t.Player.Name), t.Readiness.Unmarked(v.On), t.Player.ID == v.Here
-		t.TryOut = t.Decided != nil && t.Decided.Kind == store.Try && !t.Decided.Superseded
+		t.TryOut = t.Decided != nil && t.Decided.Kind == deciding.Try && !t.Decided.Superseded
 		t.Why = says(t.Standing, marks[t.Player.ID], v.Weeks, v.On)
 		t.Label = fmt.Sprintf("%s, %s, %d in 100 shown", t.Player.Name, t.Stage.Name, int(math.Round(100*t.Readiness.Progress)))
 		if t.Readiness.Ready {
@@ -343,7 +344,7 @@ func says(s app.Standing, marks []coach.Mark, weeks int, at time.Time) (out []st
 	for _, r := range evidence.Remarks(s.Stage, marks, s.Readiness, weeks, at) {
 		out = append(out, string(r))
 	}
-	if s.Decided != nil && s.Decided.Kind == store.Try {
+	if s.Decided != nil && s.Decided.Kind == deciding.Try {
 		out = append(out, "tryout")
 	}
 	return out

@@ -15,6 +15,7 @@ import (
 
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/deciding"
 	"gruppo/internal/coach/places"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/day"
@@ -211,9 +212,12 @@ func (v *placesView) who(c *shell.Ctx, tx *store.Tx) error {
 			v.Not = append(v.Not, v.player(p.ID))
 			continue
 		}
-		r := places.Player{ID: p.ID, Name: p.Name, Stage: s.Stage.ID, Cannot: w.Cannot, Likes: w.Likes}
-		if p.BirthYear > 0 {
-			r.Age = v.Term.From.Year() - p.BirthYear
+		r := places.Player{
+			ID: p.ID, Name: p.Name, Stage: s.Stage.ID, Age: places.Age(p.BirthYear, v.Term.From.Year()), Cannot: w.Cannot, Likes: w.Likes,
+			Since: s.Since, Joined: p.Joined,
+		}
+		if s.Decided != nil {
+			r.Since = day.In(s.Decided.At, c.Loc)
 		}
 		for _, k := range enrolled[p.ID] {
 			if id, ok := byClass[k]; ok && r.Now == "" {
@@ -227,23 +231,14 @@ func (v *placesView) who(c *shell.Ctx, tx *store.Tx) error {
 		}
 		v.players = append(v.players, r)
 	}
-	when := func(id string) day.Day {
-		s := v.people[id]
-		if s.Decided != nil {
-			return day.In(s.Decided.At, c.Loc)
-		}
-		return s.Since
-	}
-	slices.SortStableFunc(v.players, func(a, b places.Player) int {
-		return cmp.Or(when(a.ID).Compare(when(b.ID)), v.people[a.ID].Player.Joined.Compare(v.people[b.ID].Player.Joined), cmp.Compare(a.Name, b.Name))
-	})
+	places.Order(v.players)
 	return nil
 }
 
 func (v *placesView) player(id string) PlacePlayer {
 	s := v.people[id]
 	p := PlacePlayer{ID: id, Name: s.Player.Name, Stage: s.Stage.Name, Wish: v.wishes[id], Initials: shell.Initials(s.Player.Name), ByHand: v.wishes[id].Put != ""}
-	p.Up = s.Decided != nil && s.Decided.Kind == store.Up && (s.Decided.Ahead() || s.Decided.Done && day.Of(s.Decided.At).After(v.Term.From.Add(-60)))
+	p.Up = s.Decided != nil && s.Decided.Kind == deciding.Up && (s.Decided.Ahead() || s.Decided.Done && day.Of(s.Decided.At).After(v.Term.From.Add(-60)))
 	for _, k := range v.Classes {
 		if slices.Contains(k.StageIDs, s.Stage.ID) {
 			p.Fits = append(p.Fits, k.TermClass)
@@ -385,7 +380,7 @@ func saveTerm(c *shell.Ctx) error {
 		if !t.From.After(c.Today()) {
 			return nil // a term that has begun has the classes that there are
 		}
-		return tx.CopyClasses(c.Ctx(), t.ID)
+		return app.TakeClassesOver(c.Ctx(), tx, t.ID)
 	})
 	if !f.OK() {
 		err := c.In(func(tx *store.Tx) error { return v.load(c, tx, f.Get("program"), f.Get("term")) })
