@@ -32,7 +32,7 @@ test-go:
 	go test ./...
 
 test-race: ## what runs at once, with the race detector
-	CGO_ENABLED=1 go test -race ./internal/web/shell ./internal/exchange
+	CGO_ENABLED=1 go test -race ./internal/web/shell ./internal/web/live ./internal/exchange
 	CGO_ENABLED=1 go test -race -run 'Stream|Hear|Once|Parallel|Guess' ./internal/store ./internal/web
 
 siege: build e2e/node_modules/.made ## the program and its PostgreSQL killed again and again under five clients; KILLS=100 for a long one

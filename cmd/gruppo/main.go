@@ -24,6 +24,7 @@ import (
 	"gruppo/internal/store"
 	"gruppo/internal/web"
 	"gruppo/internal/web/account"
+	"gruppo/internal/web/live"
 	"gruppo/internal/web/shell"
 )
 
@@ -196,7 +197,7 @@ func serve(ctx context.Context, o options, databaseURL string, before func(*stor
 	loopback := host == "localhost" || ip != nil && ip.IsLoopback()
 	requests, cancel := context.WithCancel(context.Background())
 	defer cancel()
-	s := &shell.Server{Store: st, Now: now, Sessions: shell.NewSessions(st, o.https || !loopback), Live: shell.NewLive(requests, st), Proxies: o.proxies}
+	s := &shell.Server{Store: st, Now: now, Sessions: shell.NewSessions(st, o.https || !loopback), Live: live.Listen(requests, st), Proxies: o.proxies}
 	srv := &http.Server{Handler: web.Handler(s), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, BaseContext: func(net.Listener) context.Context { return requests }}
 	fmt.Printf("\n  Gruppo is at http://%s\n  It takes up to %d connections to the database.\n  Ctrl-C stops it.\n\n", strings.Replace(l.Addr().String(), "[::]", "localhost", 1), o.connections+1)
 	go everyMinute(requests, st, now)

@@ -26,6 +26,7 @@ import (
 	"gruppo/internal/demo"
 	"gruppo/internal/localpg"
 	"gruppo/internal/store"
+	"gruppo/internal/web/live"
 	"gruppo/internal/web/shell"
 )
 
@@ -105,8 +106,8 @@ func serve(t testing.TB) site {
 	if err != nil {
 		t.Fatal(err)
 	}
-	live, stop := context.WithCancel(ctx)
-	s := &shell.Server{Store: st, Now: func() time.Time { return evening }, Sessions: shell.NewSessions(st, false), Live: shell.NewLive(live, st)}
+	open, stop := context.WithCancel(ctx)
+	s := &shell.Server{Store: st, Now: func() time.Time { return evening }, Sessions: shell.NewSessions(st, false), Live: live.Listen(open, st)}
 	srv := httptest.NewServer(Handler(s))
 	t.Cleanup(func() { stop(); srv.CloseClientConnections(); srv.Close(); st.Pool.Close() })
 	club, _, err := accountOf(st, demo.Members[0].Email)
@@ -279,7 +280,7 @@ func TestTheDoor(t *testing.T) {
 	secure := httptest.NewRecorder()
 	over, stop := context.WithCancel(ctx)
 	stop()
-	far := &shell.Server{Store: s.st, Now: time.Now, Sessions: shell.NewSessions(s.st, true), Live: shell.NewLive(over, s.st)}
+	far := &shell.Server{Store: s.st, Now: time.Now, Sessions: shell.NewSessions(s.st, true), Live: live.Listen(over, s.st)}
 	r := httptest.NewRequest("POST", "/sign-in", strings.NewReader("email=ines@saltmarsh.example&password="+demo.Password))
 	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 	Handler(far).ServeHTTP(secure, r)

@@ -17,6 +17,7 @@ import (
 	"gruppo/internal/coach/plan/run"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
+	"gruppo/internal/web/svg"
 )
 
 //go:embed *.html
@@ -155,7 +156,7 @@ func drawing(c *shell.Ctx) error {
 	if l.Input.Drills[drill].Diagram == nil {
 		return store.ErrNone
 	}
-	text, err := c.DrawingText(pages, "diagram", shell.DrawDrawing(*l.Input.Drills[drill].Diagram, 360, 260, -1, false))
+	text, err := c.DrawingText(pages, "diagram", svg.Drawing(*l.Input.Drills[drill].Diagram, 360, 260, -1, false))
 	if err != nil {
 		return err
 	}

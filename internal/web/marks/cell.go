@@ -11,6 +11,7 @@ import (
 	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
+	"gruppo/internal/web/svg"
 )
 
 // cellView is one player at one criterion: what was seen, what is missing, and the pad to enter more.
@@ -21,7 +22,7 @@ type cellView struct {
 	Status    evidence.Status
 	Class     string
 	History   []entry // newest first
-	Chart     *shell.Chart
+	Chart     *svg.ChartView
 	By        []string
 	Day       string // the day that is entered, as typed
 	Today     string
@@ -85,7 +86,7 @@ func readCell(c *shell.Ctx, tx *store.Tx, player, criterion string) (v cellView,
 		return v, err
 	}
 	v.Status = evidence.Of(v.Criterion, marks, c.Now)
-	v.Chart = shell.DrawChart(v.Criterion, marks, c.Loc, 250, 84)
+	v.Chart = svg.Chart(v.Criterion, marks, c.Loc, 250, 84)
 	for _, m := range marks {
 		first := say.First(m.ByName)
 		if !m.Struck && !slices.Contains(v.By, first) {

@@ -17,6 +17,7 @@ import (
 	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
+	"gruppo/internal/web/svg"
 )
 
 func printPage(c *shell.Ctx) error {
@@ -54,12 +55,12 @@ func picture(c *shell.Ctx) error {
 }
 
 // Drawing is a station's drawing for its card, or nil.
-func (v planView) Drawing(s work.StationAt) *shell.DrawingView {
+func (v planView) Drawing(s work.StationAt) *svg.DrawingView {
 	d := v.Drawn[s.Drill.ID].Diagram
 	if d == nil {
 		return nil
 	}
-	pic := shell.DrawDrawing(*d, 300, 190, -1, false)
+	pic := svg.Drawing(*d, 300, 190, -1, false)
 	return &pic
 }
 

@@ -13,6 +13,7 @@ import (
 	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
+	"gruppo/internal/web/svg"
 )
 
 // named reads the drill of the address.
@@ -345,7 +346,7 @@ func put(c *shell.Ctx) error {
 
 type otherView struct {
 	Drill   store.SharedDrill
-	Picture *shell.DrawingView
+	Picture *svg.DrawingView
 	Forms   []coach.Variant
 	Own     int
 }
@@ -359,7 +360,7 @@ func other(c *shell.Ctx) error {
 	v := otherView{Drill: d}
 	v.Forms, v.Own = d.Forms()
 	if d.Diagram != nil {
-		pic := shell.DrawDrawing(*d.Diagram, 480, 300, -1, false)
+		pic := svg.Drawing(*d.Diagram, 480, 300, -1, false)
 		v.Picture = &pic
 	}
 	return c.Page(pages, http.StatusOK, "other.html", d.Name, v)
@@ -393,8 +394,8 @@ func sharedOne(c *shell.Ctx) (d store.SharedDrill, err error) {
 // paperDrill is a drill as it is printed.
 type paperDrill struct {
 	coach.Drill
-	Picture *shell.DrawingView
-	Steps   []shell.DrawingView
+	Picture *svg.DrawingView
+	Steps   []svg.DrawingView
 	Forms   []coach.Variant
 	Own     int
 }
@@ -405,11 +406,11 @@ func onPaper(d coach.Drill, width, height float64, strip bool) paperDrill {
 	if d.Diagram == nil {
 		return p
 	}
-	pic := shell.DrawDrawing(*d.Diagram, width, height, -1, false)
+	pic := svg.Drawing(*d.Diagram, width, height, -1, false)
 	p.Picture = &pic
 	if strip && len(d.Diagram.Steps) > 1 {
 		for i := range d.Diagram.Steps {
-			s := shell.DrawDrawing(*d.Diagram, 300, 190, i, false)
+			s := svg.Drawing(*d.Diagram, 300, 190, i, false)
 			s.Legend, s.H = nil, s.Field // the large one explains the marks
 			p.Steps = append(p.Steps, s)
 		}

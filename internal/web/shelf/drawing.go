@@ -10,13 +10,14 @@ import (
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
+	"gruppo/internal/web/svg"
 )
 
 type drawView struct {
 	Drill   coach.Drill
 	Doc     coach.Drawing
 	JSON    string
-	Picture shell.DrawingView
+	Picture svg.DrawingView
 	Floors  []floor.Floor
 	Kinds   []diagram.Kind
 	Steps   []coach.DrawnStep
@@ -41,7 +42,7 @@ func drawPage(c *shell.Ctx) error {
 }
 
 func drawing(c *shell.Ctx, status int, d coach.Drill, doc coach.Drawing, problem string) error {
-	v := drawView{Drill: d, Doc: doc, Picture: shell.DrawDrawing(doc, boardW, boardH, 0, false), Floors: floor.Kinds(), Kinds: diagram.Kinds, Problem: problem}
+	v := drawView{Drill: d, Doc: doc, Picture: svg.Drawing(doc, boardW, boardH, 0, false), Floors: floor.Kinds(), Kinds: diagram.Kinds, Problem: problem}
 	b, err := json.Marshal(doc)
 	if err != nil {
 		return err
@@ -68,7 +69,7 @@ func redraw(c *shell.Ctx) error {
 	if err != nil {
 		step = -1
 	}
-	return c.Part(pages, "board", drawView{Doc: doc, Picture: shell.DrawDrawing(doc, boardW, boardH, step, false)})
+	return c.Part(pages, "board", drawView{Doc: doc, Picture: svg.Drawing(doc, boardW, boardH, step, false)})
 }
 
 func saveDrawing(c *shell.Ctx) error {
@@ -100,7 +101,7 @@ func drawingFile(c *shell.Ctx) error {
 		return shell.NotFound("This drill has no drawing yet.")
 	}
 	c.Attach("drawing.svg")
-	text, err := c.DrawingText(pages, "diagram", shell.DrawDrawing(*d.Diagram, 560, 400, -1, false))
+	text, err := c.DrawingText(pages, "diagram", svg.Drawing(*d.Diagram, 560, 400, -1, false))
 	c.Data(http.StatusOK, "image/svg+xml", []byte(text))
 	return err
 }

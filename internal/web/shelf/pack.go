@@ -17,6 +17,7 @@ import (
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
+	"gruppo/internal/web/svg"
 )
 
 type packView struct {
@@ -66,7 +67,7 @@ func packFile(c *shell.Ctx) error {
 				}
 			}
 			if d.Diagram != nil {
-				pic, err := c.DrawingText(pages, "diagram", shell.DrawDrawing(*d.Diagram, 560, 400, -1, false))
+				pic, err := c.DrawingText(pages, "diagram", svg.Drawing(*d.Diagram, 560, 400, -1, false))
 				if err != nil {
 					return err
 				}

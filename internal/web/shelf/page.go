@@ -20,6 +20,7 @@ import (
 	"gruppo/internal/coach/target"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
+	"gruppo/internal/web/svg"
 )
 
 type sizeRow struct {
@@ -50,7 +51,7 @@ type drillView struct {
 	paced                                      coach.Drill // at the pace that the class's rounds showed
 	Forms                                      []coach.Variant
 	Own, At                                    int // of Forms: as written, and the one that is looked at
-	Picture                                    *shell.DrawingView
+	Picture                                    *svg.DrawingView
 	Classes                                    []store.Class
 	Class                                      store.Class
 	Venue                                      store.Venue
@@ -175,7 +176,7 @@ func read(c *shell.Ctx) (v drillView, err error) {
 	}
 	v.Editions = v.Drill.Edition
 	if v.Drill.Diagram != nil {
-		pic := shell.DrawDrawing(*v.Drill.Diagram, 500, 350, -1, false)
+		pic := svg.Drawing(*v.Drill.Diagram, 500, 350, -1, false)
 		v.Picture = &pic
 	}
 	v.form(c)

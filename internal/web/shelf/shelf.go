@@ -15,6 +15,7 @@ import (
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
+	"gruppo/internal/web/svg"
 )
 
 //go:embed *.html
@@ -63,7 +64,7 @@ const shown = 12
 type result struct {
 	suggest.Suggestion
 	store.Card
-	Picture *shell.DrawingView
+	Picture *svg.DrawingView
 	Words   string // of a form, the last time it was on
 }
 
@@ -246,7 +247,7 @@ func (v *listView) find(c *shell.Ctx, tx *store.Tx, cards []*store.Card, look su
 	for _, s := range page {
 		r := result{Suggestion: s, Card: *byID[s.Drill.ID]}
 		if d := drawings[s.Drill.ID]; d != nil {
-			pic := shell.DrawDrawing(*d, 230, 150, -1, true)
+			pic := svg.Drawing(*d, 230, 150, -1, true)
 			r.Picture = &pic
 		}
 		v.Results = append(v.Results, r)

@@ -25,6 +25,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
+	"gruppo/internal/web/live"
 )
 
 // Server is what handlers work with. Nothing in it changes after the start.
@@ -32,7 +33,7 @@ type Server struct {
 	Store    *store.Store
 	Now      func() time.Time
 	Sessions *scs.SessionManager
-	Live     *Live
+	Live     *live.Notices
 	Proxies  []string // addresses or networks of proxies whose word about who asks is believed; none: nobody's
 	heavy    heavy
 }

@@ -17,6 +17,7 @@ import (
 	"gruppo/internal/day"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
+	"gruppo/internal/web/svg"
 )
 
 type markRow struct {
@@ -64,7 +65,7 @@ type chartView struct {
 	Title, Stage, Way string
 	Slipping          bool
 	Phase             evidence.Phase
-	Chart             *shell.Chart
+	Chart             *svg.ChartView
 }
 
 // Day writes a day of the club.
@@ -330,7 +331,7 @@ func (v *whyView) fill(c *shell.Ctx, tx *store.Tx) error {
 		for _, s := range pr.Stages {
 			for _, k := range s.Criteria {
 				criteria[k.ID] = k
-				if ch := shell.DrawChart(k, marks, c.Loc, 250, 70); ch != nil {
+				if ch := svg.Chart(k, marks, c.Loc, 250, 70); ch != nil {
 					ts := evidence.Trends(k, marks, c.Now)
 					v.Charts = append(v.Charts, chartView{Title: k.Wording, Stage: s.Name, Chart: ch, Way: ways(k, ts), Slipping: evidence.AnySlips(ts), Phase: evidence.PhaseOf(k, marks, c.Now, live)})
 				}

@@ -1,4 +1,4 @@
-package shell
+package svg
 
 import (
 	"fmt"
@@ -72,9 +72,9 @@ type LegendItem struct {
 	X, Y        float64
 }
 
-// DrawDrawing prepares a drawing for a space of width by height units. Step is the one to show, from 0, or -1 for all at once. A bare one has
+// Drawing prepares a drawing for a space of width by height units. Step is the one to show, from 0, or -1 for all at once. A bare one has
 // no words and no legend.
-func DrawDrawing(d coach.Drawing, width, height float64, step int, bare bool) DrawingView {
+func Drawing(d coach.Drawing, width, height float64, step int, bare bool) DrawingView {
 	f, _ := diagram.On(d)
 	k := math.Min(width/d.Length, height/d.Width)
 	v := DrawingView{W: toTenth(d.Length * k), Field: toTenth(d.Width * k), K: k, X: d.X, Y: d.Y, Step: step, Bare: bare, Words: diagram.Words(d)}

@@ -1,4 +1,4 @@
-package shell
+package svg
 
 import (
 	"fmt"
@@ -11,9 +11,9 @@ import (
 	"gruppo/internal/coach/evidence"
 )
 
-// Chart is the marks of a player on a criterion drawn over time: a dot for each, full where it met the standard, and the standard as a line. The template "chart"
+// ChartView is the marks of a player on a criterion drawn over time: a dot for each, full where it met the standard, and the standard as a line. The template "chart"
 // shows it.
-type Chart struct {
+type ChartView struct {
 	W, H     float64
 	Line     string
 	Dots     []ChartDot
@@ -29,8 +29,8 @@ type ChartDot struct {
 	Meets bool
 }
 
-// DrawChart draws the marks that were not struck out; nil when there are none. Marks are in order of time.
-func DrawChart(k coach.Criterion, marks []coach.Mark, loc *time.Location, w, h float64) *Chart {
+// Chart draws the marks that were not struck out; nil when there are none. Marks are in order of time.
+func Chart(k coach.Criterion, marks []coach.Mark, loc *time.Location, w, h float64) *ChartView {
 	marks = slices.DeleteFunc(slices.Clone(marks), func(m coach.Mark) bool { return m.Struck || m.CriterionID != k.ID })
 	if len(marks) == 0 {
 		return nil
@@ -45,7 +45,7 @@ func DrawChart(k coach.Criterion, marks []coach.Mark, loc *time.Location, w, h f
 	}
 	first, last := marks[0].At, marks[len(marks)-1].At
 	y := func(x float64) float64 { return math.Round((6+(h-12)*(high-x)/(high-low))*10) / 10 }
-	ch := &Chart{W: w, H: h, Y: y(want), Standard: k.Standard(), From: first.In(loc).Format("2 Jan"), To: last.In(loc).Format("2 Jan")}
+	ch := &ChartView{W: w, H: h, Y: y(want), Standard: k.Standard(), From: first.In(loc).Format("2 Jan"), To: last.In(loc).Format("2 Jan")}
 	if ch.From == ch.To {
 		ch.From = ""
 	}
@@ -73,7 +73,7 @@ func DrawChart(k coach.Criterion, marks []coach.Mark, loc *time.Location, w, h f
 }
 
 // Tall is how high the drawing is with its dates.
-func (c *Chart) Tall() float64 { return c.H + 22 }
+func (c *ChartView) Tall() float64 { return c.H + 22 }
 
 // Foot is the height of the dates.
-func (c *Chart) Foot() float64 { return c.H + 16 }
+func (c *ChartView) Foot() float64 { return c.H + 16 }
