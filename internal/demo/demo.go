@@ -46,6 +46,7 @@ var Members = []store.Member{
 }
 
 type loader struct {
+	content
 	ctx      context.Context
 	tx       *store.Tx
 	now      time.Time
@@ -74,10 +75,17 @@ func Load(ctx context.Context, st *store.Store, now time.Time, passwordHash stri
 	if err != nil {
 		return err
 	}
+	shows, err := readContent()
+	if err != nil {
+		return err
+	}
 	club := store.NewID()
 	return st.In(ctx, club, func(tx *store.Tx) error {
-		l := &loader{ctx: ctx, tx: tx, now: now.In(lisbon), rng: rand.New(rand.NewPCG(7, 1917)), member: map[string]string{}, ability: map[string]float64{}, drill: map[string]coach.Drill{}, showing: coach.Showing{},
-			classes: map[string]store.Class{}, inClass: map[string][]string{}, special: map[string]string{}}
+		l := &loader{
+			ctx: ctx, tx: tx, content: shows, now: now.In(lisbon), rng: rand.New(rand.NewPCG(7, 1917)),
+			member: map[string]string{}, ability: map[string]float64{}, drill: map[string]coach.Drill{}, showing: coach.Showing{},
+			classes: map[string]store.Class{}, inClass: map[string][]string{}, special: map[string]string{},
+		}
 		if err := tx.AddClub(ctx, store.Club{Name: ClubName, TimeZone: "Europe/Lisbon"}); err != nil {
 			return err
 		}
@@ -116,11 +124,11 @@ func (l *loader) shows() error {
 }
 
 func (l *loader) ladders() error {
-	for i, p := range []struct {
-		name   string
-		family coach.Family
-		stages []coach.Stage
-	}{{"Handball", coach.BallGames, handball}, {"Rope skipping", coach.Apparatus, skipping}} {
+	ladders, err := readLadders()
+	if err != nil {
+		return err
+	}
+	for i, p := range ladders {
 		pr := store.Program{ID: store.NewID(), Name: p.name}
 		if err := l.tx.PutProgram(l.ctx, pr.ID, pr.Name, p.family, i+1); err != nil {
 			return err
@@ -144,11 +152,6 @@ func (l *loader) ladders() error {
 	}
 	return nil
 }
-
-// The drills are a pack as the program itself writes and reads them.
-//
-//go:embed drills.pack.json
-var pack []byte
 
 // shelf puts the drills up, one of them as it grew over three editions, with links, stars and notes; one is Tomasz's alone so far.
 func (l *loader) shelf() error {
@@ -189,14 +192,14 @@ func (l *loader) shelf() error {
 			}
 		}
 	}
-	for _, name := range stars {
+	for _, name := range l.content.Stars {
 		if err := l.tx.Star(l.ctx, l.drill[name].ID); err != nil {
 			return err
 		}
 	}
-	for i, n := range notes {
-		l.tx.Member = l.member[n.by]
-		if err := l.tx.AddDrillNote(l.ctx, l.drill[n.drill].ID, l.drill[n.drill].Edition, n.says, l.now.AddDate(0, 0, -9*(i+1))); err != nil {
+	for i, n := range l.content.Notes {
+		l.tx.Member = l.member[n.By]
+		if err := l.tx.AddDrillNote(l.ctx, l.drill[n.Drill].ID, l.drill[n.Drill].Edition, n.Says, l.now.AddDate(0, 0, -9*(i+1))); err != nil {
 			return err
 		}
 	}
@@ -359,7 +362,6 @@ func (l *loader) used() error {
 
 // roster: 70 players. The numbers are how many begin on each stage.
 func (l *loader) roster() error {
-	firsts, lasts := strings.Fields(firstNames), strings.Fields(lastNames)
 	var places []coach.Stage
 	for i, n := range []int{15, 17, 12, 7} {
 		places = append(places, slices.Repeat([]coach.Stage{l.programs[0].Stages[i]}, n)...)
@@ -374,7 +376,7 @@ func (l *loader) roster() error {
 		if i >= 61 {
 			age = 24 + l.rng.IntN(35)
 		}
-		p := store.Player{ID: store.NewID(), Name: firsts[i] + " " + lasts[i], BirthYear: l.now.Year() - age, Side: "right", Joined: day.Of(l.now).Add(-90 - l.rng.IntN(500))}
+		p := store.Player{ID: store.NewID(), Name: l.content.People[i], BirthYear: l.now.Year() - age, Side: "right", Joined: day.Of(l.now).Add(-90 - l.rng.IntN(500))}
 		if i%9 == 4 {
 			p.Side = "left"
 		}
@@ -428,8 +430,9 @@ func (l *loader) week() error {
 			return err
 		}
 	}
-	for i := range kit {
-		kit[i].ID = store.NewID()
+	var kit []coach.Kit
+	for _, k := range l.content.Kit {
+		kit = append(kit, coach.Kit{ID: store.NewID(), Name: k.Name, Count: k.Count, StandsIn: k.StandsIn})
 	}
 	if err := l.tx.PutKit(l.ctx, kit); err != nil {
 		return err
@@ -491,22 +494,13 @@ func (l *loader) week() error {
 	return nil
 }
 
-var circuits = map[string][][]string{
-	"Tuesday hall":    {{"Wall passing", "Jump-shot approach", "Feint past a screen", "Keep-away 3 v 1"}, {"Catch on the run", "Corridor defending", "Dribble the buoys", "Line hops"}, {"Wall passing", "Hoop throws", "Four-corner passing", "Statue on one leg"}},
-	"Thursday hall":   {{"Jump-shot approach", "Four-corner passing", "Corridor defending"}, {"Two against one to goal", "Catch on the run", "Wall passing", "Feint past a screen"}},
-	"Saturday Shore":  {{"Hoop throws", "Dribble the buoys", "Statue on one leg"}, {"Wall passing", "Line hops", "Hoop throws"}},
-	"Saturday squad":  {{"Jump-shot approach", "Two against one to goal", "Corridor defending"}},
-	"Skipping club":   {{"Basic bounce", "Longest run", "Mirror routine"}},
-	"Adult beginners": {{"Wall passing", "Hoop throws", "Catch on the run"}},
-}
-
 var classNames = []string{"Skipping club", "Tuesday hall", "Adult beginners", "Thursday hall", "Saturday Shore", "Saturday squad"}
 
 // planFor is a class's plan in a week, dealt to the players who come.
 func (l *loader) planFor(c store.Class, week int, coming []store.Player) (doc.Plan, error) {
 	p := doc.Start(time.Duration(c.Minutes)*time.Minute, coach.BallGames)
 	stations := p.First()
-	names := circuits[c.Name][week%len(circuits[c.Name])]
+	names := l.content.Circuits[c.Name][week%len(l.content.Circuits[c.Name])]
 	for i, n := range names {
 		d := l.drill[n]
 		s := doc.Station{Drill: d.ID, Edition: d.Edition}

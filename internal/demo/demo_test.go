@@ -75,8 +75,12 @@ func check(t *testing.T, ctx context.Context, tx *store.Tx, now time.Time) {
 			t.Errorf("no criterion of the handball ladder is measured by %s", m)
 		}
 	}
+	shows, err := readContent()
+	if err != nil {
+		t.Fatal(err)
+	}
 	find := func(i int) store.Player {
-		first := strings.Fields(firstNames)[i]
+		first, _, _ := strings.Cut(shows.People[i], " ")
 		return players[slices.IndexFunc(players, func(p store.Player) bool { return strings.HasPrefix(p.Name, first+" ") })]
 	}
 	ready := func(p store.Player, change func(*coach.Criterion)) evidence.Readiness {
@@ -135,8 +139,12 @@ func TestTheShelfIsCompleteAndCoversEverything(t *testing.T) {
 		t.Errorf("%d drills, want at least 60", len(p.Drills))
 	}
 	names, seen, stages := map[string]bool{}, map[string]int{}, map[string]bool{}
-	for _, ladder := range [][]coach.Stage{handball, skipping} {
-		for _, s := range ladder {
+	ladders, err := readLadders()
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, l := range ladders {
+		for _, s := range l.stages {
 			stages[s.Name] = true
 		}
 	}
@@ -205,7 +213,11 @@ func TestTheShelfIsCompleteAndCoversEverything(t *testing.T) {
 			t.Errorf("no drill with %s", want)
 		}
 	}
-	for class, weeks := range circuits {
+	shows, err := readContent()
+	if err != nil {
+		t.Fatal(err)
+	}
+	for class, weeks := range shows.Circuits {
 		for _, w := range weeks {
 			for _, n := range w {
 				if !names[n] {
