@@ -52,6 +52,8 @@ type loader struct {
 	now      time.Time
 	rng      *rand.Rand
 	member   map[string]string // first name → id
+	members  map[string]store.Member
+	inboxes  map[string]*app.Inbox // session and member → what they see there
 	programs []store.Program
 	players  []store.Player
 	ability  map[string]float64 // player → how good, about 0.4 to 1
@@ -83,7 +85,7 @@ func Load(ctx context.Context, st *store.Store, now time.Time, passwordHash stri
 	return st.In(ctx, club, func(tx *store.Tx) error {
 		l := &loader{
 			ctx: ctx, tx: tx, content: shows, now: now.In(lisbon), rng: rand.New(rand.NewPCG(7, 1917)),
-			member: map[string]string{}, ability: map[string]float64{}, drill: map[string]coach.Drill{}, showing: coach.Showing{},
+			member: map[string]string{}, members: map[string]store.Member{}, inboxes: map[string]*app.Inbox{}, ability: map[string]float64{}, drill: map[string]coach.Drill{}, showing: coach.Showing{},
 			classes: map[string]store.Class{}, inClass: map[string][]string{}, special: map[string]string{},
 		}
 		if err := tx.AddClub(ctx, store.Club{Name: ClubName, TimeZone: "Europe/Lisbon"}); err != nil {
@@ -91,7 +93,7 @@ func Load(ctx context.Context, st *store.Store, now time.Time, passwordHash stri
 		}
 		for _, m := range Members {
 			m.ID, m.PasswordHash = store.NewID(), passwordHash
-			l.member[strings.Fields(m.Name)[0]] = m.ID
+			l.member[strings.Fields(m.Name)[0]], l.members[m.ID] = m.ID, m
 			if err := tx.AddMember(ctx, m); err != nil {
 				return err
 			}
@@ -620,20 +622,20 @@ func (l *loader) pastSession(c store.Class, week int) error {
 	if err := l.tx.AddSession(l.ctx, s); err != nil {
 		return err
 	}
+	if s, err = l.tx.Session(l.ctx, s.ID); err != nil {
+		return err
+	}
+	lead := c.Members[0].Member
 	for _, p := range l.present(c) {
 		if w := said[p.ID]; w != "" {
-			if _, err := l.tx.SetAttendance(l.ctx, s.ID, store.Attendance{PlayerID: p.ID, State: register.Word(w)}, c.Members[0].Member, at); err != nil {
+			if err := l.send(s, lead, at, app.Item{Kind: "said", Tally: store.Tally{Player: p.ID}, State: w}); err != nil {
 				return err
 			}
 		}
 	}
-	for _, e := range []struct {
-		do    string
-		after int
-	}{{"start", l.rng.IntN(4)}, {"end", c.Minutes}} {
-		if err := l.tx.AddEvent(l.ctx, store.NewID(), s.ID, e.do, at.Add(time.Duration(e.after)*time.Minute), c.Members[0].Member); err != nil {
-			return err
-		}
+	starts := at.Add(time.Duration(l.rng.IntN(4)) * time.Minute)
+	if err := l.send(s, lead, starts, app.Item{Kind: "clock", Do: "start"}); err != nil {
+		return err
 	}
 	for i, p := range coming {
 		if slices.Contains([]string{l.special["lucky"], l.special["ready"], l.special["ready too"], l.special["short"], l.special["new"]}, p.ID) || p.ID == l.special["unseen"] && week > -8 {
@@ -643,7 +645,21 @@ func (l *loader) pastSession(c store.Class, week int) error {
 			return err
 		}
 	}
-	return l.hall(c, s, pl, coming, week)
+	if err := l.hall(c, s, pl, coming, week); err != nil {
+		return err
+	}
+	return l.send(s, lead, at.Add(time.Duration(c.Minutes)*time.Minute), app.Item{Kind: "clock", Do: "end"})
+}
+
+// send lets something come in as a phone in the hall sends it, at the moment it is done.
+func (l *loader) send(s store.Session, by string, at time.Time, it app.Item) error {
+	b := l.inboxes[s.ID+by]
+	if b == nil {
+		b = app.OpenInbox(l.ctx, l.tx, s, l.members[by], at)
+		l.inboxes[s.ID+by] = b
+	}
+	it.ID, it.At, b.Now = store.NewID(), at, at
+	return b.Take(it)
 }
 
 // hall is what a session left beside its marks: what the rounds gave, who has which key, and notes that come back.
@@ -670,7 +686,8 @@ func (l *loader) hall(c store.Class, s store.Session, pl doc.Plan, coming []stor
 		keys := l.drillByID(stations[i%len(stations)].Drill).Keys
 		for j, key := range keys[:min(2, len(keys))] {
 			if (i+j+week+24)%3 == 0 {
-				if err := l.tx.AddKeyMark(l.ctx, store.KeyMark{ID: store.NewID(), Player: p.ID, Key: key, Has: l.ability[p.ID] > 0.55+0.1*float64(j), Session: s.ID, At: s.StartsAt.Add(40 * time.Minute), By: lead}); err != nil {
+				has := app.Item{Kind: "has", Tally: store.Tally{Player: p.ID}, Key: key, Has: l.ability[p.ID] > 0.55+0.1*float64(j)}
+				if err := l.send(s, lead, s.StartsAt.Add(40*time.Minute), has); err != nil {
 					return err
 				}
 			}
@@ -679,9 +696,14 @@ func (l *loader) hall(c store.Class, s store.Session, pl doc.Plan, coming []stor
 	if week != -1 || c.Name != "Tuesday hall" {
 		return nil
 	}
-	for i, n := range []store.Note{{Kind: "follow", Says: "lands on one leg, look again", Due: day.Of(l.now)}, {Kind: "talk", Says: "would like the Thursday hall too"}, {Kind: "clip", Says: "three-step rhythm, from the side"}, {Kind: "effort"}} {
-		n.ID, n.Player, n.Session, n.At, n.By = store.NewID(), coming[2+3*i].ID, s.ID, s.StartsAt.Add(70*time.Minute), lead
-		if err := l.tx.AddNote(l.ctx, n); err != nil {
+	for i, n := range []app.Item{
+		{What: "follow", Note: "lands on one leg, look again", Due: day.Of(l.now).Format(time.DateOnly)},
+		{What: "talk", Note: "would like the Thursday hall too"},
+		{What: "clip", Note: "three-step rhythm, from the side"},
+		{What: "effort"},
+	} {
+		n.Kind, n.Player = "note", coming[2+3*i].ID
+		if err := l.send(s, lead, s.StartsAt.Add(70*time.Minute), n); err != nil {
 			return err
 		}
 	}
@@ -749,7 +771,7 @@ func (l *loader) mark(player string, k coach.Criterion, side coach.Side, s store
 	default:
 		m.Figure = math.Max(1, math.Round(k.Want*(0.35+0.85*form)))
 	}
-	return l.tx.AddMark(l.ctx, m)
+	return l.seen(s, k, m)
 }
 
 // good makes a mark that surely meets the standard.
@@ -770,7 +792,17 @@ func (l *loader) good(player string, k coach.Criterion, side coach.Side, s store
 	case coach.Streak:
 		m.Tries = int(k.Want) + 3
 	}
-	return l.tx.AddMark(l.ctx, m)
+	return l.seen(s, k, m)
+}
+
+// seen lets a mark come in: counted by taps where it is counted, else as it was seen.
+func (l *loader) seen(s store.Session, k coach.Criterion, m coach.Mark) error {
+	it := app.Item{Kind: "mark", Figure: m.Figure, Points: m.Points, Tally: store.Tally{Player: m.PlayerID, Criterion: m.CriterionID, Side: string(m.Side)}}
+	if made, missed := int(m.Figure), m.Tries-int(m.Figure); k.Measure == coach.Makes || k.Measure == coach.Streak {
+		it.Kind, it.Done = "tally", true
+		it.Tries = strings.Repeat("1", made) + strings.Repeat("0", missed)
+	}
+	return l.send(s, m.By, m.At, it)
 }
 
 // stories are the players of whom something particular is told.

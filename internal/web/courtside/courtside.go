@@ -45,7 +45,7 @@ var Routes = []shell.Route{
 }
 
 // early and after are how long before its start and after its booked end a helper sees a session; what waits on a device is taken for longer.
-const early, after, late = app.HelperEarly, app.HelperAfter, 48 * time.Hour
+const early, after, late = app.HelperEarly, app.HelperAfter, app.Late
 
 // mine reads the session if the member may be courtside there: a helper only where they are on it, while it is on.
 func mine(c *shell.Ctx, tx *store.Tx, after time.Duration) (app.Loaded, error) {

@@ -491,21 +491,10 @@ func short(name string) string {
 	return words[0] + " " + string([]rune(words[len(words)-1])[0]) + "."
 }
 
-func criterionOf(p store.Program, id string) (coach.Criterion, bool) {
-	for _, s := range p.Stages {
-		for _, k := range s.Criteria {
-			if k.ID == id {
-				return k, true
-			}
-		}
-	}
-	return coach.Criterion{}, false
-}
-
 // markOf is a mark as devices show it.
 func markOf(p store.Program, m coach.Mark) mark {
 	v := mark{ID: m.ID, Player: m.PlayerID, Criterion: m.CriterionID, Drill: m.DrillID, Side: string(m.Side), By: m.By, ByName: m.ByName, Struck: m.Struck, At: ms(m.At)}
-	if k, ok := criterionOf(p, m.CriterionID); ok {
+	if k, ok := app.CriterionOf(p, m.CriterionID); ok {
 		v.Said, v.Meets = m.Said(k), evidence.Meets(k, m)
 	} else if m.Tries > 0 {
 		v.Said = m.Said(coach.Criterion{Measure: coach.Makes})
