@@ -46,52 +46,85 @@ type options struct {
 
 func command() *cobra.Command {
 	var o options
-	root := &cobra.Command{Use: "gruppo", Short: "For coaches of club and school programs", SilenceUsage: true, SilenceErrors: true}
+	root := &cobra.Command{
+		Use:           "gruppo",
+		Short:         "For coaches of club and school programs",
+		SilenceUsage:  true,
+		SilenceErrors: true,
+	}
 	root.PersistentFlags().StringVar(&o.addr, "addr", "127.0.0.1:"+env("PORT", "8080"), "where to listen")
-	root.PersistentFlags().StringVar(&o.clock, "clock", "", "start the program's clock at this time (RFC 3339), for demos and tests")
-	root.PersistentFlags().BoolVar(&o.https, "https", false, "a TLS proxy stands in front: cookies are Secure on loopback too")
-	root.PersistentFlags().StringSliceVar(&o.proxies, "proxy", nil, "address or network of a proxy in front, whose word about who asks is believed; without it nobody's is")
-	root.PersistentFlags().Int32Var(&o.connections, "connections", store.Connections, "how many connections to the database to take at most; one more listens for notices")
+	root.PersistentFlags().
+		StringVar(&o.clock, "clock", "", "start the program's clock at this time (RFC 3339), for demos and tests")
+	root.PersistentFlags().
+		BoolVar(&o.https, "https", false, "a TLS proxy stands in front: cookies are Secure on loopback too")
+	root.PersistentFlags().
+		StringSliceVar(&o.proxies, "proxy", nil, "address or network of a proxy in front, whose word about who asks is believed; without it nobody's is")
+	root.PersistentFlags().
+		Int32Var(&o.connections, "connections", store.Connections, "how many connections to the database to take at most; one more listens for notices")
 	root.PersistentFlags().StringVar(&o.dir, "dir", ".run/pg", "folder of the private database (demo and run)")
 	root.AddCommand(
-		&cobra.Command{Use: "serve", Short: "Serve with the database of DATABASE_URL", RunE: func(c *cobra.Command, _ []string) error {
-			if os.Getenv("DATABASE_URL") == "" {
-				return errors.New("set DATABASE_URL to the login of gruppo_app; the README shows how to make it")
-			}
-			if owner := os.Getenv("MIGRATE_URL"); owner != "" {
-				if err := store.Migrate(c.Context(), owner); err != nil {
-					return err
+		&cobra.Command{
+			Use:   "serve",
+			Short: "Serve with the database of DATABASE_URL",
+			RunE: func(c *cobra.Command, _ []string) error {
+				if os.Getenv("DATABASE_URL") == "" {
+					return errors.New("set DATABASE_URL to the login of gruppo_app; the README shows how to make it")
 				}
-			}
-			return serve(c.Context(), o, os.Getenv("DATABASE_URL"), nil)
-		}},
-		&cobra.Command{Use: "migrate", Short: "Bring the database of MIGRATE_URL up to date", RunE: func(c *cobra.Command, _ []string) error {
-			if os.Getenv("MIGRATE_URL") == "" {
-				return errors.New("set MIGRATE_URL to the login of gruppo_owner")
-			}
-			return store.Migrate(c.Context(), os.Getenv("MIGRATE_URL"))
-		}},
-		&cobra.Command{Use: "reset NAME", Short: "Make a link by which a lead, by name or address, chooses a new password", Args: cobra.ExactArgs(1), RunE: func(c *cobra.Command, args []string) error {
-			return reset(c.Context(), o, args[0])
-		}},
-		&cobra.Command{Use: "demo", Short: "Serve the demo club from a private database in this folder", RunE: func(c *cobra.Command, _ []string) error {
-			return private(c.Context(), o, "gruppo_demo", true)
-		}},
-		&cobra.Command{Use: "run", Short: "Serve your own clubs from a private database in this folder", RunE: func(c *cobra.Command, _ []string) error {
-			return private(c.Context(), o, "gruppo", false)
-		}},
+				if owner := os.Getenv("MIGRATE_URL"); owner != "" {
+					if err := store.Migrate(c.Context(), owner); err != nil {
+						return err
+					}
+				}
+				return serve(c.Context(), o, os.Getenv("DATABASE_URL"), nil)
+			},
+		},
+		&cobra.Command{
+			Use:   "migrate",
+			Short: "Bring the database of MIGRATE_URL up to date",
+			RunE: func(c *cobra.Command, _ []string) error {
+				if os.Getenv("MIGRATE_URL") == "" {
+					return errors.New("set MIGRATE_URL to the login of gruppo_owner")
+				}
+				return store.Migrate(c.Context(), os.Getenv("MIGRATE_URL"))
+			},
+		},
+		&cobra.Command{
+			Use:   "reset NAME",
+			Short: "Make a link by which a lead, by name or address, chooses a new password",
+			Args:  cobra.ExactArgs(1),
+			RunE: func(c *cobra.Command, args []string) error {
+				return reset(c.Context(), o, args[0])
+			},
+		},
+		&cobra.Command{
+			Use:   "demo",
+			Short: "Serve the demo club from a private database in this folder",
+			RunE: func(c *cobra.Command, _ []string) error {
+				return private(c.Context(), o, "gruppo_demo", true)
+			},
+		},
+		&cobra.Command{
+			Use:   "run",
+			Short: "Serve your own clubs from a private database in this folder",
+			RunE: func(c *cobra.Command, _ []string) error {
+				return private(c.Context(), o, "gruppo", false)
+			},
+		},
 	)
 	return root
 }
 
-// reset prints a link for each lead of that name or address. It asks as the owner: the database of MIGRATE_URL, else the private one of this folder,
-// which the program keeps running.
+// reset prints a link for each lead of that name or address. It asks as the owner: the database of MIGRATE_URL, else
+// the private one of this folder, which the program keeps running.
 func reset(ctx context.Context, o options, who string) error {
 	owners := []string{os.Getenv("MIGRATE_URL")}
 	if owners[0] == "" {
 		var err error
 		if owners, err = localpg.Running(ctx, o.dir, "gruppo", "gruppo_demo"); err != nil {
-			return fmt.Errorf("set MIGRATE_URL to the login of gruppo_owner, or start the program of this folder first: %w", err)
+			return fmt.Errorf(
+				"set MIGRATE_URL to the login of gruppo_owner, or start the program of this folder first: %w",
+				err,
+			)
 		}
 	}
 	now, err := clockFrom(o.clock)
@@ -111,7 +144,13 @@ func reset(ctx context.Context, o options, who string) error {
 		}
 		for w, secret := range links {
 			found++
-			fmt.Printf("%s of %s, %s: once, within a day, at the program's address with\n  %s\n", w.Name, w.Club, w.Email, account.WayInPath(secret))
+			fmt.Printf(
+				"%s of %s, %s: once, within a day, at the program's address with\n  %s\n",
+				w.Name,
+				w.Club,
+				w.Email,
+				account.WayInPath(secret),
+			)
 		}
 	}
 	if found == 0 {
@@ -197,9 +236,24 @@ func serve(ctx context.Context, o options, databaseURL string, before func(*stor
 	loopback := host == "localhost" || ip != nil && ip.IsLoopback()
 	requests, cancel := context.WithCancel(context.Background())
 	defer cancel()
-	s := &shell.Server{Store: st, Now: now, Sessions: shell.NewSessions(st, o.https || !loopback), Live: live.Listen(requests, st), Proxies: o.proxies}
-	srv := &http.Server{Handler: web.Handler(s), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, BaseContext: func(net.Listener) context.Context { return requests }}
-	fmt.Printf("\n  Gruppo is at http://%s\n  It takes up to %d connections to the database.\n  Ctrl-C stops it.\n\n", strings.Replace(l.Addr().String(), "[::]", "localhost", 1), o.connections+1)
+	s := &shell.Server{
+		Store:    st,
+		Now:      now,
+		Sessions: shell.NewSessions(st, o.https || !loopback),
+		Live:     live.Listen(requests, st),
+		Proxies:  o.proxies,
+	}
+	srv := &http.Server{
+		Handler:           web.Handler(s),
+		ReadHeaderTimeout: 10 * time.Second,
+		IdleTimeout:       2 * time.Minute,
+		BaseContext:       func(net.Listener) context.Context { return requests },
+	}
+	fmt.Printf(
+		"\n  Gruppo is at http://%s\n  It takes up to %d connections to the database.\n  Ctrl-C stops it.\n\n",
+		strings.Replace(l.Addr().String(), "[::]", "localhost", 1),
+		o.connections+1,
+	)
 	go everyMinute(requests, st, now)
 	failed := make(chan error, 1)
 	go func() { failed <- srv.Serve(l) }()
@@ -218,7 +272,8 @@ func serve(ctx context.Context, o options, databaseURL string, before func(*stor
 	return nil
 }
 
-// everyMinute carries out the decisions that hold from a later day, soon after that day begins, and forgets wrong tries that are over.
+// everyMinute carries out the decisions that hold from a later day, soon after that day begins, and forgets wrong tries
+// that are over.
 func everyMinute(ctx context.Context, st *store.Store, now func() time.Time) {
 	every := time.NewTicker(time.Minute)
 	defer every.Stop()

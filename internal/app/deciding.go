@@ -40,7 +40,14 @@ func (s Standing) At() deciding.At {
 }
 
 // Decide makes a decision of a choice about somebody, or says what is wrong with it.
-func Decide(r deciding.Rules, s Standing, items []Shown, ch deciding.Choice, now time.Time, today day.Day) (d deciding.Decision, wrong string) {
+func Decide(
+	r deciding.Rules,
+	s Standing,
+	items []Shown,
+	ch deciding.Choice,
+	now time.Time,
+	today day.Day,
+) (d deciding.Decision, wrong string) {
 	d, wrong = r.Decide(s.At(), Kept(s, items), ch, now, today)
 	d.ID = store.NewID()
 	return d, wrong

@@ -20,7 +20,8 @@ import (
 // Late is how long after it was done a device's word about the time is believed.
 const Late = 48 * time.Hour
 
-// Item is one thing a device kept until it could send it: a tally, mark, said, strike, clock, has (a key), looked, note, climb or guest.
+// Item is one thing a device kept until it could send it: a tally, mark, said, strike, clock, has (a key), looked,
+// note, climb or guest.
 type Item struct {
 	Kind string `json:"kind"`
 	store.Tally
@@ -69,8 +70,8 @@ type Changes struct {
 	Whole   bool
 }
 
-// Inbox is the door through which what was done in the hall comes into a session, whether a phone sends it or the demo plays it: the session, and of
-// the rest only what an item asks for.
+// Inbox is the door through which what was done in the hall comes into a session, whether a phone sends it or the demo
+// plays it: the session, and of the rest only what an item asks for.
 type Inbox struct {
 	Session   store.Session
 	By        store.Member // whose items they are
@@ -152,7 +153,8 @@ func (b *Inbox) Take(it Item) error {
 	if it.Revision < 0 || it.Revision > 1e6 || it.Round < 0 || it.Round > 1000 {
 		return doc.Input("", "Its numbers cannot be.")
 	}
-	if now := b.Now; it.At.IsZero() || it.At.After(now) || it.At.Before(now.Add(-Late)) { // a device's clock may be wrong
+	// a device's clock may be wrong
+	if now := b.Now; it.At.IsZero() || it.At.After(now) || it.At.Before(now.Add(-Late)) {
 		it.At = now
 	}
 	it.By = b.By.ID
@@ -164,7 +166,8 @@ func (b *Inbox) Take(it Item) error {
 	case "guest":
 		return b.keepGuest(it)
 	case "climb":
-		if it.Block < 0 || it.Block >= len(b.Session.Plan.Blocks) || it.Unit < 0 || it.Unit > doc.Most || it.Step < 0 || it.Step > 12 {
+		if it.Block < 0 || it.Block >= len(b.Session.Plan.Blocks) || it.Unit < 0 || it.Unit > doc.Most || it.Step < 0 ||
+			it.Step > 12 {
 			return doc.Input("", "That ladder is not in the plan any more.")
 		}
 		k := store.Climb{ID: it.ID, Block: it.Block, Unit: it.Unit, Step: it.Step, At: it.At, By: it.By}
@@ -185,7 +188,15 @@ func (b *Inbox) Take(it Item) error {
 		if n := len([]rune(it.Key)); n == 0 || n > 200 {
 			return doc.Input("", "That key could not be read.")
 		}
-		k := store.KeyMark{ID: it.ID, Player: it.Player, Key: it.Key, Has: it.Has, Session: b.Session.ID, At: it.At, By: it.By}
+		k := store.KeyMark{
+			ID:      it.ID,
+			Player:  it.Player,
+			Key:     it.Key,
+			Has:     it.Has,
+			Session: b.Session.ID,
+			At:      it.At,
+			By:      it.By,
+		}
 		b.Changed.Keys = append(b.Changed.Keys, k)
 		return b.tx.AddKeyMark(b.ctx, k)
 	case "looked":
@@ -238,8 +249,8 @@ func (b *Inbox) keepStrike(it Item) error {
 	return b.tx.Strike(b.ctx, id, b.By.ID, "taken back courtside", b.Now)
 }
 
-// keepGuest brings somebody in who is not on the roster; the id is made on the device, so that sent twice they come once. The id of somebody who
-// is on the roster already brings them as they are: nothing about them is written anew.
+// keepGuest brings somebody in who is not on the roster; the id is made on the device, so that sent twice they come
+// once. The id of somebody who is on the roster already brings them as they are: nothing about them is written anew.
 func (b *Inbox) keepGuest(it Item) error {
 	name := strings.Join(strings.Fields(it.Name), " ")
 	if b.By.Role == string(coach.RoleHelper) || name == "" || len([]rune(name)) > 80 {
@@ -269,7 +280,10 @@ func (b *Inbox) keepSaid(it Item) error {
 	if it.State == "guest" { // of a page from before: they are here, and stay a guest
 		it.State = string(register.Present)
 	}
-	if word := register.Word(it.State); !slices.Contains(register.Words, word) || word == register.Away || it.Minute < 0 || it.Minute > 480 || len([]rune(it.No)) > 60 {
+	if word := register.Word(it.State); !slices.Contains(register.Words, word) || word == register.Away ||
+		it.Minute < 0 ||
+		it.Minute > 480 ||
+		len([]rune(it.No)) > 60 {
 		return doc.Input("", "The register does not know that word.")
 	}
 	a := store.Attendance{PlayerID: it.Player, State: register.Word(it.State), NoWhat: it.No}
@@ -290,7 +304,17 @@ func (b *Inbox) keepSaid(it Item) error {
 
 func (b *Inbox) keepNote(it Item) error {
 	due, bad := day.Parse(it.Due)
-	n := store.Note{ID: it.ID, Player: it.Player, Session: b.Session.ID, Kind: it.What, Says: strings.TrimSpace(it.Note), Due: due, At: it.At, By: it.By, ByName: b.By.Name}
+	n := store.Note{
+		ID:      it.ID,
+		Player:  it.Player,
+		Session: b.Session.ID,
+		Kind:    it.What,
+		Says:    strings.TrimSpace(it.Note),
+		Due:     due,
+		At:      it.At,
+		By:      it.By,
+		ByName:  b.By.Name,
+	}
 	if n.Words() == n.Kind || len([]rune(n.Says)) > 500 || n.Kind == "word" && n.Says == "" {
 		return doc.Input("", "A note has a few words, at most 500 characters.")
 	}
@@ -313,7 +337,8 @@ func (b *Inbox) keepMark(it Item) error {
 	if it.Criterion != "" && !ok {
 		return doc.Input("", "That criterion has been taken out of the ladder.")
 	}
-	if it.Criterion == "" && !slices.ContainsFunc(b.Session.Plan.Tasks(), func(t doc.Task) bool { return t.Drill == it.Drill }) {
+	if it.Criterion == "" &&
+		!slices.ContainsFunc(b.Session.Plan.Tasks(), func(t doc.Task) bool { return t.Drill == it.Drill }) {
 		return doc.Input("", "That drill is not in the plan any more.")
 	}
 	if !slices.Contains([]string{"", "left", "right", "both"}, it.Side) {
@@ -334,7 +359,20 @@ func (b *Inbox) keepMark(it Item) error {
 		}
 		return b.keepTally(it.Tally)
 	}
-	m := coach.Mark{ID: it.ID, PlayerID: it.Player, CriterionID: it.Criterion, DrillID: it.Drill, SessionID: b.Session.ID, Side: coach.Side(it.Side), Figure: it.Figure, Points: it.Points, At: it.At, By: it.By, ByName: b.By.Name, Note: it.Note}
+	m := coach.Mark{
+		ID:          it.ID,
+		PlayerID:    it.Player,
+		CriterionID: it.Criterion,
+		DrillID:     it.Drill,
+		SessionID:   b.Session.ID,
+		Side:        coach.Side(it.Side),
+		Figure:      it.Figure,
+		Points:      it.Points,
+		At:          it.At,
+		By:          it.By,
+		ByName:      b.By.Name,
+		Note:        it.Note,
+	}
 	switch {
 	case ok && k.Measure == coach.Check && len(it.Points) != len(k.Points):
 		return doc.Input("", "The points of this criterion have changed since.")
@@ -348,15 +386,16 @@ func (b *Inbox) keepMark(it Item) error {
 	return b.tx.AddMark(b.ctx, m)
 }
 
-// keepTally keeps a series as a device counts it. After the end of the session it is closed at once, whole or not: what arrives later still goes on with it.
+// keepTally keeps a series as a device counts it. After the end of the session it is closed at once, whole or not: what
+// arrives later still goes on with it.
 func (b *Inbox) keepTally(t store.Tally) error {
 	closed := b.Session.Ended && !t.Done
 	t.Done = t.Done || closed
 	return b.putTally(t, closed)
 }
 
-// putTally keeps a series; when it is done it becomes a mark with the same id. When what it became a mark of is not what is kept now, that mark is struck
-// out and another one taken.
+// putTally keeps a series; when it is done it becomes a mark with the same id. When what it became a mark of is not
+// what is kept now, that mark is struck out and another one taken.
 func (b *Inbox) putTally(t store.Tally, closed bool) error {
 	k, err := b.tx.PutTally(b.ctx, b.Session.ID, t, closed)
 	switch {
@@ -395,7 +434,17 @@ func (b *Inbox) putTally(t store.Tally, closed bool) error {
 
 // markOfTally is the mark that a finished series is.
 func markOfTally(program store.Program, s store.Session, t store.Tally) coach.Mark {
-	m := coach.Mark{ID: t.ID, PlayerID: t.Player, CriterionID: t.Criterion, SessionID: s.ID, Side: coach.Side(t.Side), Tries: len(t.Tries), At: t.At, By: t.By, Note: marking.Zones(t.Zones)}
+	m := coach.Mark{
+		ID:          t.ID,
+		PlayerID:    t.Player,
+		CriterionID: t.Criterion,
+		SessionID:   s.ID,
+		Side:        coach.Side(t.Side),
+		Tries:       len(t.Tries),
+		At:          t.At,
+		By:          t.By,
+		Note:        marking.Zones(t.Zones),
+	}
 	for _, p := range s.Leaders {
 		if p.Member == t.By {
 			m.ByName = p.Name
@@ -409,7 +458,8 @@ func markOfTally(program store.Program, s store.Session, t store.Tally) coach.Ma
 	return m
 }
 
-// closeTallies makes marks of the series that are still open when the session ends. Their revisions stay: whatever the devices count further is newer.
+// closeTallies makes marks of the series that are still open when the session ends. Their revisions stay: whatever the
+// devices count further is newer.
 func (b *Inbox) closeTallies() error {
 	open, err := b.tx.Tallies(b.ctx, b.Session.ID)
 	if err != nil {

@@ -31,7 +31,8 @@ type Loaded struct {
 	Redo    string       // and done again
 }
 
-// Read reads a session and what its plan stands on. Nothing is worked out yet: that is for Work, when the transaction is over.
+// Read reads a session and what its plan stands on. Nothing is worked out yet: that is for Work, when the transaction
+// is over.
 func Read(ctx context.Context, tx *store.Tx, id string, now time.Time, loc *time.Location) (l Loaded, err error) {
 	err = l.read(ctx, tx, id, now, loc)
 	return l, err
@@ -59,7 +60,14 @@ func (l *Loaded) read(ctx context.Context, tx *store.Tx, id string, now time.Tim
 }
 
 // ReadSession is Read for a session and ladders that were read already.
-func ReadSession(ctx context.Context, tx *store.Tx, s store.Session, programs []store.Program, now time.Time, loc *time.Location) (Loaded, error) {
+func ReadSession(
+	ctx context.Context,
+	tx *store.Tx,
+	s store.Session,
+	programs []store.Program,
+	now time.Time,
+	loc *time.Location,
+) (Loaded, error) {
 	l := Loaded{Session: s}
 	err := l.with(ctx, tx, programs, now, loc)
 	return l, err
@@ -68,7 +76,13 @@ func ReadSession(ctx context.Context, tx *store.Tx, s store.Session, programs []
 // Work works the plan out, for the players who are coming.
 func (l *Loaded) Work() { l.Picture = check.Plan(l.Input) }
 
-func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Program, now time.Time, loc *time.Location) (err error) {
+func (l *Loaded) with(
+	ctx context.Context,
+	tx *store.Tx,
+	programs []store.Program,
+	now time.Time,
+	loc *time.Location,
+) (err error) {
 	for _, p := range programs {
 		if p.ID == l.Session.ProgramID {
 			l.Program = p
@@ -77,8 +91,17 @@ func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Progra
 	if l.Players, l.Said, err = tx.Expected(ctx, l.Session); err != nil {
 		return err
 	}
-	in := work.Input{Plan: l.Session.Plan, Booked: time.Duration(l.Session.Minutes) * time.Minute, Start: l.Session.StartsAt.In(loc), Stages: map[string]string{}, There: map[string]work.There{},
-		Family: l.Program.Family, Units: l.Program.Units, Floor: l.Session.Venue.Draw(l.Session.Zone), Running: l.Input.Running}
+	in := work.Input{
+		Plan:    l.Session.Plan,
+		Booked:  time.Duration(l.Session.Minutes) * time.Minute,
+		Start:   l.Session.StartsAt.In(loc),
+		Stages:  map[string]string{},
+		There:   map[string]work.There{},
+		Family:  l.Program.Family,
+		Units:   l.Program.Units,
+		Floor:   l.Session.Venue.Draw(l.Session.Zone),
+		Running: l.Input.Running,
+	}
 	for _, s := range l.Program.Stages {
 		in.Stages[s.ID] = s.Name
 	}
@@ -92,11 +115,24 @@ func (l *Loaded) with(ctx context.Context, tx *store.Tx, programs []store.Progra
 		in.Players = append(in.Players, p.Coach(l.Program))
 		ids = append(ids, p.ID)
 		if said.FromMinute > 0 || said.UntilMinute > 0 || said.NoWhat != "" {
-			in.There[p.ID] = work.There{From: time.Duration(said.FromMinute) * time.Minute, Until: time.Duration(said.UntilMinute) * time.Minute, No: said.NoWhat}
+			in.There[p.ID] = work.There{
+				From:  time.Duration(said.FromMinute) * time.Minute,
+				Until: time.Duration(said.UntilMinute) * time.Minute,
+				No:    said.NoWhat,
+			}
 		}
 	}
 	for _, m := range l.Session.Leaders {
-		in.Leaders = append(in.Leaders, work.Leader{ID: m.Member, Name: m.Name, Role: coach.Role(m.Role), From: time.Duration(m.From) * time.Minute, Until: time.Duration(m.Until) * time.Minute})
+		in.Leaders = append(
+			in.Leaders,
+			work.Leader{
+				ID:    m.Member,
+				Name:  m.Name,
+				Role:  coach.Role(m.Role),
+				From:  time.Duration(m.From) * time.Minute,
+				Until: time.Duration(m.Until) * time.Minute,
+			},
+		)
 	}
 	if in.Running {
 		if in.Drills, err = tx.PlanDrills(ctx, in.Plan); err != nil {
@@ -147,7 +183,8 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *work.Input, ids [
 		for _, it := range ready.Items {
 			if it.Status.State != evidence.Shown {
 				in.Missing[p.ID] = append(in.Missing[p.ID], it.Criterion)
-				if need := it.Criterion.Skill; slices.Contains(in.Looks[p.ID], it.Criterion.ID) { // what is to be marked today comes first
+				// what is to be marked today comes first
+				if need := it.Criterion.Skill; slices.Contains(in.Looks[p.ID], it.Criterion.ID) {
 					in.Players[i].Needs = slices.Insert(in.Players[i].Needs, 0, need)
 				} else {
 					in.Players[i].Needs = append(in.Players[i].Needs, need)
@@ -158,11 +195,22 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *work.Input, ids [
 	in.Kit, in.PerAdult, l.Undo, l.Redo = g.Kit, g.PerAdult, g.Undo, g.Redo
 	for _, e := range g.Elsewhere {
 		from := e.Starts.Sub(l.Session.StartsAt)
-		in.Elsewhere = append(in.Elsewhere, work.Elsewhere{Leader: e.Leader, What: e.What, From: from, Until: from + time.Duration(e.Minutes)*time.Minute})
+		in.Elsewhere = append(
+			in.Elsewhere,
+			work.Elsewhere{
+				Leader: e.Leader,
+				What:   e.What,
+				From:   from,
+				Until:  from + time.Duration(e.Minutes)*time.Minute,
+			},
+		)
 	}
 	for _, t := range g.Taken {
 		from := t.Starts.Sub(in.Start)
-		in.Taken = append(in.Taken, work.Taken{What: t.What, From: from, Until: from + time.Duration(t.Minutes)*time.Minute})
+		in.Taken = append(
+			in.Taken,
+			work.Taken{What: t.What, From: from, Until: from + time.Duration(t.Minutes)*time.Minute},
+		)
 	}
 	l.Notes = g.Notes
 	for i := range in.Shelf {

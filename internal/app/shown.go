@@ -53,7 +53,13 @@ func ShownOf(r evidence.Readiness, marks []coach.Mark, at time.Time, loc *time.L
 			}
 			if tried > 0 {
 				low, high := evidence.Wilson(made, tried)
-				v.Sure = fmt.Sprintf("%d of %d in all: true rate likely %.0f–%.0f in 100", made, tried, low*100, high*100)
+				v.Sure = fmt.Sprintf(
+					"%d of %d in all: true rate likely %.0f–%.0f in 100",
+					made,
+					tried,
+					low*100,
+					high*100,
+				)
 			}
 		}
 		out = append(out, v)
@@ -65,7 +71,10 @@ func ShownOf(r evidence.Readiness, marks []coach.Mark, at time.Time, loc *time.L
 func brief(c coach.Criterion, marks []coach.Mark, loc *time.Location) string {
 	var figures, days, people []string
 	for _, m := range marks {
-		figures, days, people = append(figures, m.Said(c)), append(days, m.At.In(loc).Format("2 Jan")), append(people, say.First(m.ByName))
+		figures, days, people = append(figures, m.Said(c)), append(days, m.At.In(loc).Format("2 Jan")), append(
+			people,
+			say.First(m.ByName),
+		)
 	}
 	join := func(words []string) string {
 		return strings.Join(slices.Compact(words), ", ")
@@ -84,7 +93,16 @@ func Kept(s Standing, items []Shown) deciding.Evidence {
 		if len(it.Criterion.Points) > 0 {
 			standard += " (" + strings.Join(it.Criterion.Points, ", ") + ")"
 		}
-		e.Items = append(e.Items, deciding.EvidenceOfItem{Wording: it.Criterion.Wording, Standard: standard + "; " + it.Criterion.Rule.String(), State: string(it.Status.State), Marks: it.Shown, Edition: it.Criterion.Edition})
+		e.Items = append(
+			e.Items,
+			deciding.EvidenceOfItem{
+				Wording:  it.Criterion.Wording,
+				Standard: standard + "; " + it.Criterion.Rule.String(),
+				State:    string(it.Status.State),
+				Marks:    it.Shown,
+				Edition:  it.Criterion.Edition,
+			},
+		)
 	}
 	return e
 }

@@ -41,7 +41,12 @@ func LastOf(decided []deciding.Recorded) map[string]*deciding.Recorded {
 }
 
 // Everybody is where all players of a program stand, with the marks behind it.
-func Everybody(ctx context.Context, tx *store.Tx, program store.Program, now time.Time) ([]Standing, map[string][]coach.Mark, error) {
+func Everybody(
+	ctx context.Context,
+	tx *store.Tx,
+	program store.Program,
+	now time.Time,
+) ([]Standing, map[string][]coach.Mark, error) {
 	players, err := tx.Players(ctx, store.PlayerFilter{})
 	if err != nil {
 		return nil, nil, err
@@ -55,7 +60,13 @@ func Everybody(ctx context.Context, tx *store.Tx, program store.Program, now tim
 }
 
 // StandingOf works out where players stand at a moment.
-func StandingOf(ctx context.Context, tx *store.Tx, program store.Program, players []store.Player, now time.Time) ([]Standing, error) {
+func StandingOf(
+	ctx context.Context,
+	tx *store.Tx,
+	program store.Program,
+	players []store.Player,
+	now time.Time,
+) ([]Standing, error) {
 	ids := make([]string, len(players))
 	for i, p := range players {
 		ids[i] = p.ID
@@ -68,7 +79,14 @@ func StandingOf(ctx context.Context, tx *store.Tx, program store.Program, player
 }
 
 // StandingFrom is StandingOf for marks that were read already.
-func StandingFrom(ctx context.Context, tx *store.Tx, program store.Program, players []store.Player, marks []coach.Mark, now time.Time) ([]Standing, error) {
+func StandingFrom(
+	ctx context.Context,
+	tx *store.Tx,
+	program store.Program,
+	players []store.Player,
+	marks []coach.Mark,
+	now time.Time,
+) ([]Standing, error) {
 	visits, err := tx.Visits(ctx, program.ID)
 	if err != nil {
 		return nil, err
@@ -77,7 +95,13 @@ func StandingFrom(ctx context.Context, tx *store.Tx, program store.Program, play
 }
 
 // Standings works them out from what was read.
-func Standings(program store.Program, players []store.Player, marks []coach.Mark, visits map[string]int, now time.Time) (out []Standing) {
+func Standings(
+	program store.Program,
+	players []store.Player,
+	marks []coach.Mark,
+	visits map[string]int,
+	now time.Time,
+) (out []Standing) {
 	byPlayer := MarksOf(marks)
 	for _, p := range players {
 		at, ok := p.In(program.ID)
@@ -94,8 +118,16 @@ func Standings(program store.Program, players []store.Player, marks []coach.Mark
 	return out
 }
 
-// StoodOn works out where players stood on a day of the past, by today's criteria: on the stage they were on, with the marks and visits they had by then.
-func StoodOn(ctx context.Context, tx *store.Tx, program store.Program, players []store.Player, marks []coach.Mark, on time.Time) ([]Standing, error) {
+// StoodOn works out where players stood on a day of the past, by today's criteria: on the stage they were on, with the
+// marks and visits they had by then.
+func StoodOn(
+	ctx context.Context,
+	tx *store.Tx,
+	program store.Program,
+	players []store.Player,
+	marks []coach.Mark,
+	on time.Time,
+) ([]Standing, error) {
 	steps, err := tx.Steps(ctx, program.ID)
 	if err != nil {
 		return nil, err
@@ -121,7 +153,17 @@ func StoodOn(ctx context.Context, tx *store.Tx, program store.Program, players [
 			continue
 		}
 		visits := deciding.VisitsBy(came[p.ID], since, on)
-		out = append(out, Standing{Player: p, Program: program, Stage: stage, Since: since, Visits: visits, Readiness: evidence.Ready(stage, byPlayer[p.ID], visits, since, on)})
+		out = append(
+			out,
+			Standing{
+				Player:    p,
+				Program:   program,
+				Stage:     stage,
+				Since:     since,
+				Visits:    visits,
+				Readiness: evidence.Ready(stage, byPlayer[p.ID], visits, since, on),
+			},
+		)
 	}
 	return out, nil
 }

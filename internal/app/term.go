@@ -8,8 +8,8 @@ import (
 	"gruppo/internal/store"
 )
 
-// TakeClassesOver makes a term's classes those that there are now; a class that the term has already stays as it is there. One that has only adults
-// now, or only children, is for adults or children then.
+// TakeClassesOver makes a term's classes those that there are now; a class that the term has already stays as it is
+// there. One that has only adults now, or only children, is for adults or children then.
 func TakeClassesOver(ctx context.Context, tx *store.Tx, term string) error {
 	classes, err := tx.Classes(ctx)
 	if err != nil {

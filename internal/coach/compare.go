@@ -14,7 +14,8 @@ type Difference struct {
 	Out, In []string
 }
 
-// Compare says how a drill differs from an older state of it, in the order of its page. Of lists only what went and came is said.
+// Compare says how a drill differs from an older state of it, in the order of its page. Of lists only what went and
+// came is said.
 func Compare(was, now Drill) (out []Difference) {
 	text := func(what, a, b string) {
 		if a != b {
@@ -98,7 +99,12 @@ func (d Drill) minutes() string {
 }
 
 func (d Drill) try() string {
-	return fmt.Sprintf("%s in 10 good, %s s each, a miss costs %s s", Figure(d.Chance*10), Figure(d.TrySeconds), Figure(d.Fetch))
+	return fmt.Sprintf(
+		"%s in 10 good, %s s each, a miss costs %s s",
+		Figure(d.Chance*10),
+		Figure(d.TrySeconds),
+		Figure(d.Fetch),
+	)
 }
 
 func (d Drill) turns() string {

@@ -8,10 +8,12 @@ import (
 	"gruppo/internal/coach/say"
 )
 
-// MostLast is the largest "out of the last n" an evidence rule may ask for: further back nobody remembers, and strictness is exact up to it.
+// MostLast is the largest "out of the last n" an evidence rule may ask for: further back nobody remembers, and
+// strictness is exact up to it.
 const MostLast = 12
 
-// Check says what cannot be in a criterion, by field: wording, skill, measure, want, of, tolerance, points, keys, good, last, days, weeks, people.
+// Check says what cannot be in a criterion, by field: wording, skill, measure, want, of, tolerance, points, keys, good,
+// last, days, weeks, people.
 func (c Criterion) Check() (bad []Trial) {
 	wrong := func(field, format string, args ...any) {
 		bad = append(bad, Trial{Field: field, Says: fmt.Sprintf(format, args...)})
@@ -48,7 +50,10 @@ func (c Criterion) Check() (bad []Trial) {
 	case Grade:
 		within("want", "The grade that is good enough", c.Want, 1, 10)
 		if len(c.Points) < 2 || c.Want > float64(len(c.Points)) {
-			wrong("points", "Describe each grade on a line of its own, the lowest first, up to the one asked for at least.")
+			wrong(
+				"points",
+				"Describe each grade on a line of its own, the lowest first, up to the one asked for at least.",
+			)
 		}
 		if c.Want != math.Trunc(c.Want) {
 			wrong("want", "A grade is a whole number.")
@@ -91,7 +96,12 @@ func (c Criterion) Check() (bad []Trial) {
 		wrong("last", "%s out of the last %d cannot be.", say.Count(r.Good, "good mark"), r.Last)
 	}
 	if r.Days > r.Good || r.People > r.Good {
-		wrong("good", "%s and %s need at least as many good marks.", say.Count(max(1, r.Days), "day"), say.Count(max(1, r.People), "person"))
+		wrong(
+			"good",
+			"%s and %s need at least as many good marks.",
+			say.Count(max(1, r.Days), "day"),
+			say.Count(max(1, r.People), "person"),
+		)
 	}
 	return bad
 }

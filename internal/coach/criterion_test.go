@@ -8,7 +8,14 @@ import (
 )
 
 func TestWhatCannotBeInACriterion(t *testing.T) {
-	good := Criterion{Wording: "Catches", Skill: "catching", Measure: Makes, Want: 8, Of: 10, Rule: EvidenceRule{Good: 2, Last: 3, Days: 2, Weeks: 6, People: 1}}
+	good := Criterion{
+		Wording: "Catches",
+		Skill:   "catching",
+		Measure: Makes,
+		Want:    8,
+		Of:      10,
+		Rule:    EvidenceRule{Good: 2, Last: 3, Days: 2, Weeks: 6, People: 1},
+	}
 	if bad := good.Check(); len(bad) > 0 {
 		t.Fatalf("a good one: %v", bad)
 	}
@@ -40,7 +47,10 @@ func TestWhatCannotBeInACriterion(t *testing.T) {
 	} {
 		k := good
 		c.change(&k)
-		if !slices.ContainsFunc(k.Check(), func(b Trial) bool { return b.Field == c.field && strings.Contains(b.Says, c.says) }) {
+		if !slices.ContainsFunc(
+			k.Check(),
+			func(b Trial) bool { return b.Field == c.field && strings.Contains(b.Says, c.says) },
+		) {
 			t.Errorf("%s, %q: %v", c.field, c.says, k.Check())
 		}
 	}

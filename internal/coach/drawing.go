@@ -1,6 +1,7 @@
 package coach
 
-// Drawing is a diagram of a drill, to scale, as figures: package diagram has its rules. Lengths are metres from the top left corner of the floor.
+// Drawing is a diagram of a drill, to scale, as figures: package diagram has its rules. Lengths are metres from the top
+// left corner of the floor.
 type Drawing struct {
 	Floor  string      `json:"floor"` // a kind of package floor, whose lines are drawn
 	X      float64     `json:"x"`     // the part of it that is shown

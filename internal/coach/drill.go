@@ -168,7 +168,8 @@ type Origin struct {
 	Name    string `json:"name"`
 }
 
-// Variant is an easier or harder form of a drill: it says only what differs, in words and, where it is one, as a figure.
+// Variant is an easier or harder form of a drill: it says only what differs, in words and, where it is one, as a
+// figure.
 type Variant struct {
 	Name    string   `json:"name"`
 	Changes []Change `json:"changes,omitempty"`
@@ -206,8 +207,8 @@ func (v Variant) Says() string {
 	return strings.Join(out, ", ")
 }
 
-// Forms are the variants with the drill as it is in its place among them, easiest first; own is the index of the drill as it is, a form
-// without changes that is called "As written".
+// Forms are the variants with the drill as it is in its place among them, easiest first; own is the index of the drill
+// as it is, a form without changes that is called "As written".
 func (d Drill) Forms() (forms []Variant, own int) {
 	own = min(max(0, d.Easier), len(d.Variants))
 	return slices.Insert(slices.Clone(d.Variants), own, Variant{Name: AsWritten, Suits: d.Suits}), own
@@ -235,11 +236,17 @@ func (d Drill) As(v Variant) Drill {
 	return d
 }
 
-// Clash says where pace and the length of a try contradict each other: at one place no more tries fit into a minute than a try leaves room for.
-// Empty where they agree.
+// Clash says where pace and the length of a try contradict each other: at one place no more tries fit into a minute
+// than a try leaves room for. Empty where they agree.
 func (d Drill) Clash() string {
 	if fit := 60 / max(0.1, d.TrySeconds); d.Pace > fit*1.02 {
-		return fmt.Sprintf("%s tries a minute at a place leave %s s for each; a try of %s s lets at most %s a minute through.", Figure(d.Pace), Figure(60/d.Pace), Figure(d.TrySeconds), Figure(math.Floor(fit*10)/10))
+		return fmt.Sprintf(
+			"%s tries a minute at a place leave %s s for each; a try of %s s lets at most %s a minute through.",
+			Figure(d.Pace),
+			Figure(60/d.Pace),
+			Figure(d.TrySeconds),
+			Figure(math.Floor(fit*10)/10),
+		)
 	}
 	return ""
 }
@@ -281,7 +288,12 @@ func (d Drill) Check() (out []Trial) {
 	}
 	one := func(field, s string, of ...string) {
 		if !slices.Contains(of, s) {
-			bad(field, "%q is not one of %s.", s, say.List(slices.DeleteFunc(of, func(o string) bool { return o == "" })))
+			bad(
+				field,
+				"%q is not one of %s.",
+				s,
+				say.List(slices.DeleteFunc(of, func(o string) bool { return o == "" })),
+			)
 		}
 	}
 	one("approach", d.Approach, "", "technique-first", "game-first")

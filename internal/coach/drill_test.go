@@ -7,22 +7,53 @@ import (
 )
 
 func jumpShot() Drill {
-	return Drill{Name: "Jump-shot approach", Purpose: "Three steps and a throw.", Skills: []string{"shooting"}, Approach: "technique-first", Practice: "blocked", Form: "cooperative", Places: 2, Least: 3, Most: 6,
-		Pace: 5, Length: 12, Width: 8, Chance: 0.7, TrySeconds: 9, Fetch: 4, Leader: AnyCoach, Keys: []string{"Last step longest", "Elbow over ear"}, Target: Target{Kind: RunOf, N: 8},
-		Easier: 1, Suits: "Reef", Variants: []Variant{{Name: "Walk it", Changes: []Change{{"ball", "no ball"}}, Suits: "Shore", Target: 5, Chance: 0.9}, {Name: "Fed ball", Changes: []Change{{"feed", "the pass arrives on step two"}}, Suits: "Tide", Pace: 4, Length: 14}}}
+	return Drill{
+		Name:       "Jump-shot approach",
+		Purpose:    "Three steps and a throw.",
+		Skills:     []string{"shooting"},
+		Approach:   "technique-first",
+		Practice:   "blocked",
+		Form:       "cooperative",
+		Places:     2,
+		Least:      3,
+		Most:       6,
+		Pace:       5,
+		Length:     12,
+		Width:      8,
+		Chance:     0.7,
+		TrySeconds: 9,
+		Fetch:      4,
+		Leader:     AnyCoach,
+		Keys:       []string{"Last step longest", "Elbow over ear"},
+		Target:     Target{Kind: RunOf, N: 8},
+		Easier:     1,
+		Suits:      "Reef",
+		Variants: []Variant{
+			{Name: "Walk it", Changes: []Change{{"ball", "no ball"}}, Suits: "Shore", Target: 5, Chance: 0.9},
+			{
+				Name:    "Fed ball",
+				Changes: []Change{{"feed", "the pass arrives on step two"}},
+				Suits:   "Tide",
+				Pace:    4,
+				Length:  14,
+			},
+		},
+	}
 }
 
 func TestAFormSaysOnlyWhatDiffers(t *testing.T) {
 	d := jumpShot()
 	forms, own := d.Forms()
-	if len(forms) != 3 || own != 1 || forms[0].Name != "Walk it" || forms[1].Name != AsWritten || forms[1].Suits != "Reef" {
+	if len(forms) != 3 || own != 1 || forms[0].Name != "Walk it" || forms[1].Name != AsWritten ||
+		forms[1].Suits != "Reef" {
 		t.Fatalf("easiest first, the drill as it is in its place: %+v, %d", forms, own)
 	}
 	easy := d.As(forms[0])
 	if easy.Target.N != 5 || easy.Chance != 0.9 || easy.Pace != 5 || easy.Length != 12 {
 		t.Errorf("walking it: %+v", easy)
 	}
-	if hard := d.As(forms[2]); hard.Target.N != 8 || hard.Chance != 0.7 || hard.Pace != 4 || hard.Length != 14 || hard.Width != 8 {
+	if hard := d.As(forms[2]); hard.Target.N != 8 || hard.Chance != 0.7 || hard.Pace != 4 || hard.Length != 14 ||
+		hard.Width != 8 {
 		t.Errorf("with a fed ball: %+v", hard)
 	}
 	if says := forms[0].Says(); says != "no ball, to 5" {
@@ -72,14 +103,22 @@ func TestWhatAnEditionChanged(t *testing.T) {
 	}
 	now.Keys = []string{"Elbow over ear", "Land on the foot you left"}
 	now.Most, now.Target.N = 8, 6
-	now.Variants = append(now.Variants, Variant{Name: "Live", Changes: []Change{{"defenders", "one who may move"}}, Suits: "Deep"})
+	now.Variants = append(
+		now.Variants,
+		Variant{Name: "Live", Changes: []Change{{"defenders", "one who may move"}}, Suits: "Deep"},
+	)
 	now.Diagram = &Drawing{Floor: "hall", Things: make([]Thing, 2)}
 	var got []string
 	for _, d := range Compare(was, now) {
 		got = append(got, d.What+": "+strings.Join(d.Out, "|")+" → "+strings.Join(d.In, "|"))
 	}
-	want := []string{"Players: 3–6 → 3–8", "Scored: 8 in a row, a miss starts again → 6 in a row, a miss starts again", "Keys: Last step longest → Land on the foot you left",
-		"Forms:  → Live (harder): one who may move, for Deep", "Diagram:  → 2 things, 0 steps"}
+	want := []string{
+		"Players: 3–6 → 3–8",
+		"Scored: 8 in a row, a miss starts again → 6 in a row, a miss starts again",
+		"Keys: Last step longest → Land on the foot you left",
+		"Forms:  → Live (harder): one who may move, for Deep",
+		"Diagram:  → 2 things, 0 steps",
+	}
 	if strings.Join(got, "\n") != strings.Join(want, "\n") {
 		t.Errorf("got\n%s", strings.Join(got, "\n"))
 	}

@@ -12,10 +12,31 @@ import (
 
 // The rules take values and return values: no files, no network, no clock, no database, no pages.
 func TestTheRulesImportNoInputOrOutput(t *testing.T) {
-	allowed := []string{"bytes", "cmp", "encoding/json", "errors", "fmt", "hash/fnv", "maps", "math", "math/bits", "math/rand/v2", "reflect", "slices", "sort", "strconv", "strings", "time", "unicode", "unicode/utf8"}
+	allowed := []string{
+		"bytes",
+		"cmp",
+		"encoding/json",
+		"errors",
+		"fmt",
+		"hash/fnv",
+		"maps",
+		"math",
+		"math/bits",
+		"math/rand/v2",
+		"reflect",
+		"slices",
+		"sort",
+		"strconv",
+		"strings",
+		"time",
+		"unicode",
+		"unicode/utf8",
+	}
 	files := 0
 	err := filepath.WalkDir(".", func(path string, d fs.DirEntry, err error) error {
-		if err != nil || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") || filepath.Base(filepath.Dir(path)) == "plantest" { // plantest is for tests
+		// plantest is for tests
+		if err != nil || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") ||
+			filepath.Base(filepath.Dir(path)) == "plantest" {
 			return err
 		}
 		files++
@@ -25,7 +46,9 @@ func TestTheRulesImportNoInputOrOutput(t *testing.T) {
 		}
 		for _, imp := range f.Imports {
 			name := strings.Trim(imp.Path.Value, `"`)
-			if !slices.Contains(allowed, name) && !strings.HasPrefix(name, "gonum.org/") && !strings.HasPrefix(name, "gruppo/internal/coach") && name != "gruppo/internal/day" {
+			if !slices.Contains(allowed, name) && !strings.HasPrefix(name, "gonum.org/") &&
+				!strings.HasPrefix(name, "gruppo/internal/coach") &&
+				name != "gruppo/internal/day" {
 				t.Errorf("%s imports %s", path, name)
 			}
 		}

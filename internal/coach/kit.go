@@ -24,7 +24,8 @@ type Need struct {
 	Or   []string // what will do as well
 }
 
-// Needs reads lines such as "6 balls", "a ball each", "2 screens or tall boxes", "tape for targets". Without a number one is meant.
+// Needs reads lines such as "6 balls", "a ball each", "2 screens or tall boxes", "tape for targets". Without a number
+// one is meant.
 func Needs(lines []string) []Need {
 	var out []Need
 	for _, line := range lines {
@@ -51,7 +52,8 @@ func Needs(lines []string) []Need {
 	return out
 }
 
-// Singular is the name of one of them: balls → ball, boxes → box. It knows the plurals that kit comes in, not all of English.
+// Singular is the name of one of them: balls → ball, boxes → box. It knows the plurals that kit comes in, not all of
+// English.
 func Singular(s string) string {
 	s = strings.TrimSpace(s)
 	for _, end := range []string{"xes", "ches", "shes"} {
@@ -75,7 +77,8 @@ type KitRow struct {
 }
 
 // Pack works the packing list out from what is needed at the same time: what the club has first, then what a drill says
-// will do as well and what the club says can stand in. Needs for the same thing add up; what is not in the stock list at all counts as not had.
+// will do as well and what the club says can stand in. Needs for the same thing add up; what is not in the stock list
+// at all counts as not had.
 func Pack(needs []Need, players int, stock []Kit) []KitRow {
 	left := map[string]int{}
 	for _, k := range stock {

@@ -9,18 +9,39 @@ import (
 
 // Common practice, no source: a rolled sock stands in for a beanbag, a box for a target.
 func TestKitIsReadAndPacked(t *testing.T) {
-	needs := Needs([]string{"6 balls", "a ball each", "2 screens or tall boxes", "tape for targets", "8 beanbags", "", "a whistle"})
+	needs := Needs(
+		[]string{
+			"6 balls",
+			"a ball each",
+			"2 screens or tall boxes",
+			"tape for targets",
+			"8 beanbags",
+			"",
+			"a whistle",
+		},
+	)
 	if got := fmt.Sprint(needs); got != "[{ball 6 false []} {ball 1 true []} {screen 2 false [tall box]} {tape 1 false []} {beanbag 8 false []} {whistle 1 false []}]" {
 		t.Error(got)
 	}
-	rows := Pack(needs, 5, []Kit{{Name: "Ball", Count: 12}, {Name: "Tall box", Count: 3}, {Name: "Screens", Count: 1}, {Name: "rolled sock", Count: 6, StandsIn: []string{"beanbags"}}, {Name: "Tape", Count: 4}})
+	rows := Pack(
+		needs,
+		5,
+		[]Kit{
+			{Name: "Ball", Count: 12},
+			{Name: "Tall box", Count: 3},
+			{Name: "Screens", Count: 1},
+			{Name: "rolled sock", Count: 6, StandsIn: []string{"beanbags"}},
+			{Name: "Tape", Count: 4},
+		},
+	)
 	for i, want := range []string{"{ball 11 12 [] 0}", "{screen 2 1 [1 tall box] 0}", "{tape 1 4 [] 0}", "{beanbag 8 0 [6 rolled socks] 2}", "{whistle 1 0 [] 1}"} {
 		if got := fmt.Sprint(rows[i]); got != want {
 			t.Errorf("%s, want %s", got, want)
 		}
 	}
 	// Two stations at once share what there is.
-	if rows := Pack(Needs([]string{"8 cones", "8 cones"}), 0, []Kit{{Name: "cone", Count: 12}}); len(rows) != 1 || rows[0].Short != 4 {
+	if rows := Pack(Needs([]string{"8 cones", "8 cones"}), 0, []Kit{{Name: "cone", Count: 12}}); len(rows) != 1 ||
+		rows[0].Short != 4 {
 		t.Errorf("%+v", rows)
 	}
 	if say.Count(2, "tall box") != "2 tall boxes" {

@@ -37,7 +37,8 @@ func (u Units) unit() float64 {
 	return 1
 }
 
-// ParseLength reads a length as people write it, in any club: "7", "7,5 m", "25 yd", "30 ft", "5 ft 6 in", 5'6". A bare number is in the club's own unit.
+// ParseLength reads a length as people write it, in any club: "7", "7,5 m", "25 yd", "30 ft", "5 ft 6 in", 5'6". A bare
+// number is in the club's own unit.
 func (u Units) ParseLength(text string) (metres float64, ok bool) {
 	rest := strings.ToLower(strings.TrimSpace(text))
 	if rest == "" {

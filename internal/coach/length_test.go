@@ -5,8 +5,8 @@ import (
 	"testing"
 )
 
-// Lengths as people write them, in clubs of either kind; 1 ft = 0.3048 m and 1 yd = 0.9144 m exactly (international yard and pound agreement of 1959),
-// and the pickleball court is 20 × 44 ft (USA Pickleball rule 2.A).
+// Lengths as people write them, in clubs of either kind; 1 ft = 0.3048 m and 1 yd = 0.9144 m exactly (international
+// yard and pound agreement of 1959), and the pickleball court is 20 × 44 ft (USA Pickleball rule 2.A).
 func TestLengthsAreReadAndWritten(t *testing.T) {
 	for _, c := range []struct {
 		units Units

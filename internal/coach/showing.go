@@ -2,8 +2,8 @@ package coach
 
 import "slices"
 
-// Showing says which drills show a criterion, where a coach said so: criterion → drill → whether it does. Where nothing was said, a drill shows what
-// has one of its skills.
+// Showing says which drills show a criterion, where a coach said so: criterion → drill → whether it does. Where nothing
+// was said, a drill shows what has one of its skills.
 type Showing map[string]map[string]bool
 
 // Shows reports whether a criterion can be marked at a drill.

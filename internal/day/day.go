@@ -1,5 +1,5 @@
-// Package day holds the civil date: a day of the calendar in the zone of a place, without a time. It is the only place where days meet
-// time zones, and where "until a day" means that day included.
+// Package day holds the civil date: a day of the calendar in the zone of a place, without a time. It is the only place
+// where days meet time zones, and where "until a day" means that day included.
 package day
 
 import (

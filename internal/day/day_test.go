@@ -7,8 +7,9 @@ import (
 	_ "time/tzdata"
 )
 
-// "Until 10 March" holds to the end of that day where the club is, whatever zone the moment was written in, and over the change of the clocks:
-// Los Angeles goes forward on 8 March 2026, Lisbon on 29 March, Auckland back on 5 April (IANA time zone database).
+// "Until 10 March" holds to the end of that day where the club is, whatever zone the moment was written in, and over
+// the change of the clocks: Los Angeles goes forward on 8 March 2026, Lisbon on 29 March, Auckland back on 5 April
+// (IANA time zone database).
 func TestUntilADayHoldsThroughThatDay(t *testing.T) {
 	for zone, until := range map[string]Day{"Pacific/Auckland": New(2026, 4, 5), "Europe/Lisbon": New(2026, 3, 29), "America/Los_Angeles": New(2026, 3, 8)} {
 		loc, err := time.LoadLocation(zone)
@@ -46,7 +47,9 @@ func TestUntilADayHoldsThroughThatDay(t *testing.T) {
 
 func TestDaysAreReadAndWritten(t *testing.T) {
 	var in struct{ Until, Never Day }
-	if err := json.Unmarshal([]byte(`{"Until":"2026-02-28","Never":""}`), &in); err != nil || in.Until.Add(1) != New(2026, 3, 1) || !in.Never.IsZero() {
+	if err := json.Unmarshal([]byte(`{"Until":"2026-02-28","Never":""}`), &in); err != nil ||
+		in.Until.Add(1) != New(2026, 3, 1) ||
+		!in.Never.IsZero() {
 		t.Errorf("%v, %v", in, err)
 	}
 	if b, _ := json.Marshal(in); string(b) != `{"Until":"2026-02-28","Never":""}` {

@@ -9,8 +9,8 @@ import (
 
 var start = time.Date(2026, 11, 24, 18, 0, 0, 0, time.UTC) // a Tuesday
 
-// The European Union's summer time (Directive 2000/84/EC) begins at 01:00 UTC on the last Sunday of March: in Lisbon the clocks
-// go from 01:00 to 02:00, in Berlin from 02:00 to 03:00.
+// The European Union's summer time (Directive 2000/84/EC) begins at 01:00 UTC on the last Sunday of March: in Lisbon
+// the clocks go from 01:00 to 02:00, in Berlin from 02:00 to 03:00.
 func TestTheHourThatIsSkipped(t *testing.T) {
 	for zone, clocks := range map[string][2]string{"Europe/Lisbon": {"01:30", "02:30"}, "Europe/Berlin": {"02:15", "03:15"}} {
 		loc, err := time.LoadLocation(zone)
@@ -18,7 +18,8 @@ func TestTheHourThatIsSkipped(t *testing.T) {
 			t.Fatal(err)
 		}
 		at, note, err := On(time.Date(2026, 3, 29, 0, 0, 0, 0, loc), clocks[0], loc)
-		if err != nil || at.Format("15:04") != clocks[1] || !strings.Contains(note, "29 Mar") || !strings.Contains(note, clocks[0]) {
+		if err != nil || at.Format("15:04") != clocks[1] || !strings.Contains(note, "29 Mar") ||
+			!strings.Contains(note, clocks[0]) {
 			t.Errorf("%s: %s, %q, %v", zone, at, note, err)
 		}
 		if at, note, _ := On(time.Date(2026, 3, 29, 0, 0, 0, 0, loc), "18:00", loc); note != "" || at.Hour() != 18 {

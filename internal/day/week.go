@@ -5,13 +5,60 @@ import (
 	"time"
 )
 
-// sundayFirst and saturdayFirst are zones where calendars begin the week on another day than Monday: Unicode CLDR, supplemental weekData (from memory),
-// by the country a zone lies in. A prefix that ends in a stroke stands for every zone in it.
+// sundayFirst and saturdayFirst are zones where calendars begin the week on another day than Monday: Unicode CLDR,
+// supplemental weekData (from memory), by the country a zone lies in. A prefix that ends in a stroke stands for every
+// zone in it.
 var (
-	sundayFirst = []string{"America/", "US/", "Canada/", "Brazil/", "Pacific/Honolulu", "Pacific/Guam", "Pacific/Pago_Pago", "Asia/Tokyo", "Asia/Seoul", "Asia/Hong_Kong", "Asia/Macau", "Asia/Taipei", "Asia/Manila", "Asia/Bangkok",
-		"Asia/Jakarta", "Asia/Singapore", "Asia/Kolkata", "Asia/Calcutta", "Asia/Karachi", "Asia/Dhaka", "Asia/Jerusalem", "Asia/Riyadh", "Africa/Johannesburg", "Africa/Nairobi", "Africa/Addis_Ababa"}
-	mondayFirst   = []string{"America/Argentina/", "America/Buenos_Aires", "America/Santiago", "America/Montevideo", "America/Guayaquil", "America/Costa_Rica"}
-	saturdayFirst = []string{"Africa/Cairo", "Africa/Algiers", "Africa/Tripoli", "Africa/Khartoum", "Asia/Baghdad", "Asia/Amman", "Asia/Damascus", "Asia/Kuwait", "Asia/Qatar", "Asia/Bahrain", "Asia/Muscat", "Asia/Tehran", "Asia/Kabul"}
+	sundayFirst = []string{
+		"America/",
+		"US/",
+		"Canada/",
+		"Brazil/",
+		"Pacific/Honolulu",
+		"Pacific/Guam",
+		"Pacific/Pago_Pago",
+		"Asia/Tokyo",
+		"Asia/Seoul",
+		"Asia/Hong_Kong",
+		"Asia/Macau",
+		"Asia/Taipei",
+		"Asia/Manila",
+		"Asia/Bangkok",
+		"Asia/Jakarta",
+		"Asia/Singapore",
+		"Asia/Kolkata",
+		"Asia/Calcutta",
+		"Asia/Karachi",
+		"Asia/Dhaka",
+		"Asia/Jerusalem",
+		"Asia/Riyadh",
+		"Africa/Johannesburg",
+		"Africa/Nairobi",
+		"Africa/Addis_Ababa",
+	}
+	mondayFirst = []string{
+		"America/Argentina/",
+		"America/Buenos_Aires",
+		"America/Santiago",
+		"America/Montevideo",
+		"America/Guayaquil",
+		"America/Costa_Rica",
+	}
+	saturdayFirst = []string{
+		"Africa/Cairo",
+		"Africa/Algiers",
+		"Africa/Tripoli",
+		"Africa/Khartoum",
+		"Asia/Baghdad",
+		"Asia/Amman",
+		"Asia/Damascus",
+		"Asia/Kuwait",
+		"Asia/Qatar",
+		"Asia/Bahrain",
+		"Asia/Muscat",
+		"Asia/Tehran",
+		"Asia/Kabul",
+	}
 )
 
 // WeekBegins is the day with which the week begins where a zone is.

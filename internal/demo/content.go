@@ -9,8 +9,8 @@ import (
 	"gruppo/internal/exchange"
 )
 
-// What the demo shows is invented, and data: a pack of drills and two ladders as the program itself writes and reads them, and the club's people,
-// kit, favourites, notes and circuits.
+// What the demo shows is invented, and data: a pack of drills and two ladders as the program itself writes and reads
+// them, and the club's people, kit, favourites, notes and circuits.
 var (
 	//go:embed drills.pack.json
 	pack []byte

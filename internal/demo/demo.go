@@ -1,5 +1,5 @@
-// Package demo fills a database with the club that examples, screenshots and the demo show. All of it is invented; its dates
-// are relative to now, the rest is always the same.
+// Package demo fills a database with the club that examples, screenshots and the demo show. All of it is invented; its
+// dates are relative to now, the rest is always the same.
 package demo
 
 import (
@@ -155,7 +155,8 @@ func (l *loader) ladders() error {
 	return nil
 }
 
-// shelf puts the drills up, one of them as it grew over three editions, with links, stars and notes; one is Tomasz's alone so far.
+// shelf puts the drills up, one of them as it grew over three editions, with links, stars and notes; one is Tomasz's
+// alone so far.
 func (l *loader) shelf() error {
 	p, err := exchange.ReadPack(pack)
 	if err != nil {
@@ -218,17 +219,34 @@ func (l *loader) put(d coach.Drill, edition int) error {
 	if err := l.tx.PutDrill(l.ctx, d); err != nil {
 		return err
 	}
-	_, err := l.tx.Exec(l.ctx, `update drill_edition set saved_at = $3 where drill_id = $1 and edition = $2`, d.ID, edition, l.now.AddDate(0, 0, -160+50*edition))
+	_, err := l.tx.Exec(
+		l.ctx,
+		`update drill_edition set saved_at = $3 where drill_id = $1 and edition = $2`,
+		d.ID,
+		edition,
+		l.now.AddDate(0, 0, -160+50*edition),
+	)
 	return err
 }
 
 // triesOut is the player who tries out the squad.
 const triesOut = 40
 
-// deciding is what a meeting leaves behind: two terms, a try-out, a task for home, a criterion that was made harder, and players marked by two people side by side.
+// deciding is what a meeting leaves behind: two terms, a try-out, a task for home, a criterion that was made harder,
+// and players marked by two people side by side.
 func (l *loader) deciding() error {
 	on := func(days int) time.Time { return l.now.AddDate(0, 0, days) }
-	autumn, winter := store.Term{ID: store.NewID(), Name: "Autumn", From: day.Of(on(-84)), Until: day.Of(on(24))}, store.Term{ID: store.NewID(), Name: "Winter", From: day.Of(on(25)), Until: day.Of(on(115))}
+	autumn, winter := store.Term{
+		ID:    store.NewID(),
+		Name:  "Autumn",
+		From:  day.Of(on(-84)),
+		Until: day.Of(on(24)),
+	}, store.Term{
+		ID:    store.NewID(),
+		Name:  "Winter",
+		From:  day.Of(on(25)),
+		Until: day.Of(on(115)),
+	}
 	for _, t := range []store.Term{autumn, winter} {
 		if err := l.tx.PutTerm(l.ctx, t); err != nil {
 			return err
@@ -269,13 +287,49 @@ func (l *loader) deciding() error {
 		}
 	}
 	tide, deep := handball.Stages[2], handball.Stages[3]
-	tries := deciding.Decision{ID: store.NewID(), PlayerID: l.players[triesOut].ID, ProgramID: handball.ID, Kind: deciding.Try, FromStage: tide.ID, ToStage: deep.ID, Why: "strong in the game, shots still come and go", At: on(-10), Visits: 2,
-		ClassID: l.classes["Saturday squad"].ID, Evidence: deciding.Evidence{Stage: tide.Name, Missing: []string{"Jump shots on target: one more good mark by another person"},
-			Items: []deciding.EvidenceOfItem{{Wording: "Jump shots on target", Standard: "7 of 10; 2 good of the last 4, on 2 days, by 2 people", State: "nearly", Marks: []string{"8 of 10, Tomasz Brandt"}}, {Wording: "Passes on the run, in a row", Standard: "15 in a row; 2 good of the last 3, on 2 days", State: "shown", Marks: []string{"16 in a row, Leila Haddad", "17 in a row, Tomasz Brandt"}}, {Wording: "Side steps along the line", Standard: "24 in 20 s; 2 good of the last 3, on 2 days", State: "shown", Marks: []string{"25, Leila Haddad", "24, Tomasz Brandt"}}}}}
+	tries := deciding.Decision{
+		ID:        store.NewID(),
+		PlayerID:  l.players[triesOut].ID,
+		ProgramID: handball.ID,
+		Kind:      deciding.Try,
+		FromStage: tide.ID,
+		ToStage:   deep.ID,
+		Why:       "strong in the game, shots still come and go",
+		At:        on(-10),
+		Visits:    2,
+		ClassID:   l.classes["Saturday squad"].ID,
+		Evidence: deciding.Evidence{
+			Stage:   tide.Name,
+			Missing: []string{"Jump shots on target: one more good mark by another person"},
+			Items: []deciding.EvidenceOfItem{
+				{
+					Wording:  "Jump shots on target",
+					Standard: "7 of 10; 2 good of the last 4, on 2 days, by 2 people",
+					State:    "nearly",
+					Marks:    []string{"8 of 10, Tomasz Brandt"},
+				},
+				{
+					Wording:  "Passes on the run, in a row",
+					Standard: "15 in a row; 2 good of the last 3, on 2 days",
+					State:    "shown",
+					Marks:    []string{"16 in a row, Leila Haddad", "17 in a row, Tomasz Brandt"},
+				},
+				{
+					Wording:  "Side steps along the line",
+					Standard: "24 in 20 s; 2 good of the last 3, on 2 days",
+					State:    "shown",
+					Marks:    []string{"25, Leila Haddad", "24, Tomasz Brandt"},
+				},
+			},
+		},
+	}
 	if err := l.tx.RecordDecision(l.ctx, tries, l.member["Ines"]); err != nil {
 		return err
 	}
-	squad, err := l.tx.Sessions(l.ctx, store.SessionFilter{Class: tries.ClassID, From: on(-8), To: l.now, Newest: true, Limit: 1})
+	squad, err := l.tx.Sessions(
+		l.ctx,
+		store.SessionFilter{Class: tries.ClassID, From: on(-8), To: l.now, Newest: true, Limit: 1},
+	)
 	if err != nil {
 		return err
 	}
@@ -302,7 +356,10 @@ func (l *loader) deciding() error {
 
 // sideBySide: on a Thursday Tomasz and Leila marked the same players, and saw one thing differently.
 func (l *loader) sideBySide(tide coach.Stage) error {
-	thursday, err := l.tx.Sessions(l.ctx, store.SessionFilter{Class: l.classes["Thursday hall"].ID, To: l.now.AddDate(0, 0, -14), Newest: true, Limit: 1})
+	thursday, err := l.tx.Sessions(
+		l.ctx,
+		store.SessionFilter{Class: l.classes["Thursday hall"].ID, To: l.now.AddDate(0, 0, -14), Newest: true, Limit: 1},
+	)
 	if err != nil || len(thursday) == 0 {
 		return err
 	}
@@ -315,7 +372,15 @@ func (l *loader) sideBySide(tide coach.Stage) error {
 				fouls = 1
 			}
 			for k, figure := range map[int]float64{3: grade, 4: fouls} {
-				m := coach.Mark{ID: store.NewID(), PlayerID: l.players[32+i].ID, CriterionID: tide.Criteria[k].ID, SessionID: s.ID, Figure: figure, At: s.StartsAt.Add(time.Duration(50+j) * time.Minute), By: l.member[who]}
+				m := coach.Mark{
+					ID:          store.NewID(),
+					PlayerID:    l.players[32+i].ID,
+					CriterionID: tide.Criteria[k].ID,
+					SessionID:   s.ID,
+					Figure:      figure,
+					At:          s.StartsAt.Add(time.Duration(50+j) * time.Minute),
+					By:          l.member[who],
+				}
 				if err := l.tx.AddMark(l.ctx, m); err != nil {
 					return err
 				}
@@ -336,7 +401,8 @@ func (l *loader) used() error {
 	for _, s := range all {
 		for _, name := range []string{"Hoop throws", "Jump-shot approach"} {
 			d := l.drill[name]
-			if !s.StartsAt.Before(l.now) || !slices.ContainsFunc(s.Plan.Stations(), func(x doc.Station) bool { return x.Drill == d.ID }) {
+			if !s.StartsAt.Before(l.now) ||
+				!slices.ContainsFunc(s.Plan.Stations(), func(x doc.Station) bool { return x.Drill == d.ID }) {
 				continue
 			}
 			weeks := l.now.Sub(s.StartsAt).Hours() / 24 / 7
@@ -351,7 +417,16 @@ func (l *loader) used() error {
 							made++
 						}
 					}
-					m := coach.Mark{ID: store.NewID(), PlayerID: id, DrillID: d.ID, SessionID: s.ID, Figure: made, Tries: 10, At: s.StartsAt.Add(40 * time.Minute), By: l.member["Tomasz"]}
+					m := coach.Mark{
+						ID:        store.NewID(),
+						PlayerID:  id,
+						DrillID:   d.ID,
+						SessionID: s.ID,
+						Figure:    made,
+						Tries:     10,
+						At:        s.StartsAt.Add(40 * time.Minute),
+						By:        l.member["Tomasz"],
+					}
 					if err := l.tx.AddMark(l.ctx, m); err != nil {
 						return err
 					}
@@ -378,7 +453,13 @@ func (l *loader) roster() error {
 		if i >= 61 {
 			age = 24 + l.rng.IntN(35)
 		}
-		p := store.Player{ID: store.NewID(), Name: l.content.People[i], BirthYear: l.now.Year() - age, Side: "right", Joined: day.Of(l.now).Add(-90 - l.rng.IntN(500))}
+		p := store.Player{
+			ID:        store.NewID(),
+			Name:      l.content.People[i],
+			BirthYear: l.now.Year() - age,
+			Side:      "right",
+			Joined:    day.Of(l.now).Add(-90 - l.rng.IntN(500)),
+		}
 		if i%9 == 4 {
 			p.Side = "left"
 		}
@@ -409,7 +490,11 @@ func (l *loader) roster() error {
 	for _, p := range l.players {
 		ids = append(ids, p.ID)
 	}
-	err := l.tx.SetKeeps(l.ctx, ids, []store.Pair{{A: ids[sisters[0]], B: ids[sisters[1]]}, {A: ids[6], B: ids[9], Apart: true}})
+	err := l.tx.SetKeeps(
+		l.ctx,
+		ids,
+		[]store.Pair{{A: ids[sisters[0]], B: ids[sisters[1]]}, {A: ids[6], B: ids[9], Apart: true}},
+	)
 	if err != nil {
 		return err
 	}
@@ -421,9 +506,27 @@ func (l *loader) roster() error {
 }
 
 func (l *loader) week() error {
-	halls := map[string]store.Venue{"A": {Name: "Sea Hall A", Floor: "handball", Length: 40, Width: 20, Zones: []floor.Area{{Name: "sea half", Length: 20, Width: 20}, {Name: "town half", X: 20, Length: 20, Width: 20}},
-		Blocked: []floor.Area{{Name: "stacked benches", X: 37, Y: 18.5, Length: 3, Width: 1.5}}},
-		"B": {Name: "Sea Hall B", Floor: "hall", Length: 15, Width: 12, Blocked: []floor.Area{{Name: "wall bars", Length: 15, Width: 0.5}}}, "F": {Name: "Quay Field", Floor: "field", Length: 60, Width: 40}}
+	halls := map[string]store.Venue{
+		"A": {
+			Name:   "Sea Hall A",
+			Floor:  "handball",
+			Length: 40,
+			Width:  20,
+			Zones: []floor.Area{
+				{Name: "sea half", Length: 20, Width: 20},
+				{Name: "town half", X: 20, Length: 20, Width: 20},
+			},
+			Blocked: []floor.Area{{Name: "stacked benches", X: 37, Y: 18.5, Length: 3, Width: 1.5}},
+		},
+		"B": {
+			Name:    "Sea Hall B",
+			Floor:   "hall",
+			Length:  15,
+			Width:   12,
+			Blocked: []floor.Area{{Name: "wall bars", Length: 15, Width: 0.5}},
+		},
+		"F": {Name: "Quay Field", Floor: "field", Length: 60, Width: 40},
+	}
 	for _, k := range []string{"A", "B", "F"} {
 		v := halls[k]
 		v.ID = store.NewID()
@@ -496,7 +599,14 @@ func (l *loader) week() error {
 	return nil
 }
 
-var classNames = []string{"Skipping club", "Tuesday hall", "Adult beginners", "Thursday hall", "Saturday Shore", "Saturday squad"}
+var classNames = []string{
+	"Skipping club",
+	"Tuesday hall",
+	"Adult beginners",
+	"Thursday hall",
+	"Saturday Shore",
+	"Saturday squad",
+}
 
 // planFor is a class's plan in a week, dealt to the players who come.
 func (l *loader) planFor(c store.Class, week int, coming []store.Player) (doc.Plan, error) {
@@ -516,7 +626,15 @@ func (l *loader) planFor(c store.Class, week int, coming []store.Player) (doc.Pl
 		p.Key = "elbow over ear"
 		p.Blocks = []doc.Block{
 			{Kind: doc.Together, Title: "Warm-up", Minutes: 10, Drill: l.drill["Harbour round"].ID, Edition: 1},
-			{Kind: doc.Look, Title: "First look", Minutes: 9, Way: rotate.MoveOn, Turn: 45, Drill: l.drill["Rally for two"].ID, Edition: 1},
+			{
+				Kind:    doc.Look,
+				Title:   "First look",
+				Minutes: 9,
+				Way:     rotate.MoveOn,
+				Turn:    45,
+				Drill:   l.drill["Rally for two"].ID,
+				Edition: 1,
+			},
 			{Kind: doc.OneKey, Title: "One key", Minutes: 5},
 			{Kind: doc.Stations, Title: "Stations", Circuit: stations},
 			{Kind: doc.Game, Title: "Game with floaters", Minutes: 24},
@@ -573,10 +691,28 @@ func (l *loader) history() error {
 			continue
 		}
 		from := pr.Stages[j-1]
-		d := deciding.Decision{ID: store.NewID(), PlayerID: p.ID, ProgramID: pr.ID, Kind: "up", FromStage: from.ID, ToStage: from.ID, Why: "Steady over the whole term.", At: st.Since.Start(l.now.Location()).Add(19 * time.Hour), Evidence: deciding.Evidence{Stage: from.Name, Ready: true}}
+		d := deciding.Decision{
+			ID:        store.NewID(),
+			PlayerID:  p.ID,
+			ProgramID: pr.ID,
+			Kind:      "up",
+			FromStage: from.ID,
+			ToStage:   from.ID,
+			Why:       "Steady over the whole term.",
+			At:        st.Since.Start(l.now.Location()).Add(19 * time.Hour),
+			Evidence:  deciding.Evidence{Stage: from.Name, Ready: true},
+		}
 		for _, c := range from.Criteria {
 			if c.Must {
-				d.Evidence.Items = append(d.Evidence.Items, deciding.EvidenceOfItem{Wording: c.Wording, Standard: c.Standard(), State: "shown", Marks: []string{"from the paper list of last season"}})
+				d.Evidence.Items = append(
+					d.Evidence.Items,
+					deciding.EvidenceOfItem{
+						Wording:  c.Wording,
+						Standard: c.Standard(),
+						State:    "shown",
+						Marks:    []string{"from the paper list of last season"},
+					},
+				)
 			}
 		}
 		d.ToStage = pr.Stages[j].ID
@@ -588,7 +724,10 @@ func (l *loader) history() error {
 }
 
 func (l *loader) present(c store.Class) []store.Player {
-	return slices.DeleteFunc(slices.Clone(l.players), func(p store.Player) bool { return !slices.Contains(l.inClass[c.Name], p.ID) })
+	return slices.DeleteFunc(
+		slices.Clone(l.players),
+		func(p store.Player) bool { return !slices.Contains(l.inClass[c.Name], p.ID) },
+	)
 }
 
 func (l *loader) pastSession(c store.Class, week int) error {
@@ -618,7 +757,14 @@ func (l *loader) pastSession(c store.Class, week int) error {
 	if err != nil {
 		return err
 	}
-	s := store.Session{ID: store.NewID(), ClassID: c.ID, StartsAt: at, Minutes: c.Minutes, Venue: store.Venue{ID: c.VenueID}, Plan: pl}
+	s := store.Session{
+		ID:       store.NewID(),
+		ClassID:  c.ID,
+		StartsAt: at,
+		Minutes:  c.Minutes,
+		Venue:    store.Venue{ID: c.VenueID},
+		Plan:     pl,
+	}
 	if err := l.tx.AddSession(l.ctx, s); err != nil {
 		return err
 	}
@@ -638,7 +784,17 @@ func (l *loader) pastSession(c store.Class, week int) error {
 		return err
 	}
 	for i, p := range coming {
-		if slices.Contains([]string{l.special["lucky"], l.special["ready"], l.special["ready too"], l.special["short"], l.special["new"]}, p.ID) || p.ID == l.special["unseen"] && week > -8 {
+		if slices.Contains(
+			[]string{
+				l.special["lucky"],
+				l.special["ready"],
+				l.special["ready too"],
+				l.special["short"],
+				l.special["new"],
+			},
+			p.ID,
+		) ||
+			p.ID == l.special["unseen"] && week > -8 {
 			continue // their story is told below
 		}
 		if err := l.marksOf(p, c, s, pl, i, week); err != nil {
@@ -673,7 +829,21 @@ func (l *loader) hall(c store.Class, s store.Session, pl doc.Plan, coming []stor
 		d, n := l.drillByID(st.Drill), len(dealt[i])
 		work := time.Duration(pl.First().Work) * time.Second
 		at := load.Of(d).At(n, work)
-		given = append(given, run.Given{Round: 1, Station: i, Group: i, Drill: d.ID, Time: work, AtOnce: at.AtOnce, Players: n, Counted: n, Tries: int(at.Reps*float64(n)*0.86 + 0.5), Planned: at.Reps})
+		given = append(
+			given,
+			run.Given{
+				Round:   1,
+				Station: i,
+				Group:   i,
+				Drill:   d.ID,
+				Time:    work,
+				AtOnce:  at.AtOnce,
+				Players: n,
+				Counted: n,
+				Tries:   int(at.Reps*float64(n)*0.86 + 0.5),
+				Planned: at.Reps,
+			},
+		)
 	}
 	if err := l.tx.PutRounds(l.ctx, s.ID, given); err != nil {
 		return err
@@ -686,7 +856,12 @@ func (l *loader) hall(c store.Class, s store.Session, pl doc.Plan, coming []stor
 		keys := l.drillByID(stations[i%len(stations)].Drill).Keys
 		for j, key := range keys[:min(2, len(keys))] {
 			if (i+j+week+24)%3 == 0 {
-				has := app.Item{Kind: "has", Tally: store.Tally{Player: p.ID}, Key: key, Has: l.ability[p.ID] > 0.55+0.1*float64(j)}
+				has := app.Item{
+					Kind:  "has",
+					Tally: store.Tally{Player: p.ID},
+					Key:   key,
+					Has:   l.ability[p.ID] > 0.55+0.1*float64(j),
+				}
 				if err := l.send(s, lead, s.StartsAt.Add(40*time.Minute), has); err != nil {
 					return err
 				}
@@ -722,7 +897,10 @@ func (l *loader) marksOf(p store.Player, c store.Class, s store.Session, pl doc.
 			continue
 		}
 		for j, k := range stage.Criteria {
-			shows := slices.ContainsFunc(pl.Stations(), func(x doc.Station) bool { return l.showing.Shows(k, l.drillByID(x.Drill)) })
+			shows := slices.ContainsFunc(
+				pl.Stations(),
+				func(x doc.Station) bool { return l.showing.Shows(k, l.drillByID(x.Drill)) },
+			)
 			if !shows || (i+j+week+24)%3 != 0 {
 				continue
 			}
@@ -746,7 +924,15 @@ func (l *loader) drillByID(id string) coach.Drill {
 }
 
 // mark makes a mark as a player of some ability would: about 0.5 is half, 1 is surely good.
-func (l *loader) mark(player string, k coach.Criterion, side coach.Side, s store.Session, by string, ability float64, at time.Time) error {
+func (l *loader) mark(
+	player string,
+	k coach.Criterion,
+	side coach.Side,
+	s store.Session,
+	by string,
+	ability float64,
+	at time.Time,
+) error {
 	m := coach.Mark{ID: store.NewID(), PlayerID: player, CriterionID: k.ID, SessionID: s.ID, Side: side, By: by, At: at}
 	form := ability + 0.12*l.rng.NormFloat64()
 	switch k.Measure {
@@ -775,8 +961,24 @@ func (l *loader) mark(player string, k coach.Criterion, side coach.Side, s store
 }
 
 // good makes a mark that surely meets the standard.
-func (l *loader) good(player string, k coach.Criterion, side coach.Side, s store.Session, by string, at time.Time) error {
-	m := coach.Mark{ID: store.NewID(), PlayerID: player, CriterionID: k.ID, SessionID: s.ID, Side: side, By: by, At: at, Figure: k.Want + 1}
+func (l *loader) good(
+	player string,
+	k coach.Criterion,
+	side coach.Side,
+	s store.Session,
+	by string,
+	at time.Time,
+) error {
+	m := coach.Mark{
+		ID:          store.NewID(),
+		PlayerID:    player,
+		CriterionID: k.ID,
+		SessionID:   s.ID,
+		Side:        side,
+		By:          by,
+		At:          at,
+		Figure:      k.Want + 1,
+	}
 	switch k.Measure {
 	case coach.Makes:
 		m.Figure, m.Tries = min(k.Of, k.Want+1), int(k.Of)
@@ -797,7 +999,12 @@ func (l *loader) good(player string, k coach.Criterion, side coach.Side, s store
 
 // seen lets a mark come in: counted by taps where it is counted, else as it was seen.
 func (l *loader) seen(s store.Session, k coach.Criterion, m coach.Mark) error {
-	it := app.Item{Kind: "mark", Figure: m.Figure, Points: m.Points, Tally: store.Tally{Player: m.PlayerID, Criterion: m.CriterionID, Side: string(m.Side)}}
+	it := app.Item{
+		Kind:   "mark",
+		Figure: m.Figure,
+		Points: m.Points,
+		Tally:  store.Tally{Player: m.PlayerID, Criterion: m.CriterionID, Side: string(m.Side)},
+	}
 	if made, missed := int(m.Figure), m.Tries-int(m.Figure); k.Measure == coach.Makes || k.Measure == coach.Streak {
 		it.Kind, it.Done = "tally", true
 		it.Tries = strings.Repeat("1", made) + strings.Repeat("0", missed)
@@ -879,7 +1086,14 @@ func (l *loader) ahead() error {
 		if err != nil {
 			return err
 		}
-		s := store.Session{ID: store.NewID(), ClassID: c.ID, StartsAt: at, Minutes: c.Minutes, Venue: store.Venue{ID: c.VenueID}, Plan: pl}
+		s := store.Session{
+			ID:       store.NewID(),
+			ClassID:  c.ID,
+			StartsAt: at,
+			Minutes:  c.Minutes,
+			Venue:    store.Venue{ID: c.VenueID},
+			Plan:     pl,
+		}
 		if err := l.tx.AddSession(l.ctx, s); err != nil {
 			return err
 		}

@@ -61,7 +61,8 @@ func check(t *testing.T, ctx context.Context, tx *store.Tx, now time.Time) {
 	}
 	classes, _ := tx.Classes(ctx)
 	programs, err := tx.Ladders(ctx)
-	if err != nil || len(classes) != 6 || len(programs) != 2 || len(programs[0].Stages) != 4 || len(programs[1].Stages) != 5 {
+	if err != nil || len(classes) != 6 || len(programs) != 2 || len(programs[0].Stages) != 4 ||
+		len(programs[1].Stages) != 5 {
 		t.Fatalf("%d classes, %d programs, %v", len(classes), len(programs), err)
 	}
 	measures := map[coach.Measure]bool{}
@@ -110,15 +111,25 @@ func check(t *testing.T, ctx context.Context, tx *store.Tx, now time.Time) {
 	if r := ready(find(21), asIs); r.LastSeen.After(now.AddDate(0, 0, -42)) {
 		t.Errorf("%s: the one nobody marks was marked on %s", now, r.LastSeen)
 	}
-	if l := find(18).Limits; len(l) != 1 || l[0].What != "jumping" || !strings.HasSuffix(l[0].Until.String(), "-12") || !l[0].Until.After(day.Of(now)) {
+	if l := find(18).Limits; len(l) != 1 || l[0].What != "jumping" || !strings.HasSuffix(l[0].Until.String(), "-12") ||
+		!l[0].Until.After(day.Of(now)) {
 		t.Errorf("%s: the limit is %v", now, l)
 	}
-	sessions, err := tx.Sessions(ctx, store.SessionFilter{From: now, Class: classes[slices.IndexFunc(classes, func(c store.Class) bool { return c.Name == "Tuesday hall" })].ID})
+	sessions, err := tx.Sessions(
+		ctx,
+		store.SessionFilter{
+			From:  now,
+			Class: classes[slices.IndexFunc(classes, func(c store.Class) bool { return c.Name == "Tuesday hall" })].ID,
+		},
+	)
 	if err != nil || len(sessions) != 1 {
 		t.Fatalf("%s: %d Tuesdays ahead, %v", now, len(sessions), err)
 	}
 	in := func(p store.Player) int {
-		return slices.IndexFunc(sessions[0].Plan.Deals[0].Players, func(g []string) bool { return slices.Contains(g, p.ID) })
+		return slices.IndexFunc(
+			sessions[0].Plan.Deals[0].Players,
+			func(g []string) bool { return slices.Contains(g, p.ID) },
+		)
 	}
 	sister := players[slices.IndexFunc(players, func(p store.Player) bool { return strings.HasPrefix(p.Name, "Davina ") })]
 	if a, b := in(find(0)), in(sister); a < 0 || a != b {
@@ -161,7 +172,12 @@ func TestTheShelfIsCompleteAndCoversEverything(t *testing.T) {
 		seen[fmt.Sprint("work and rest ", d.Work > 0 && d.Rest > 0)]++
 		seen[fmt.Sprint("alone ", d.Least == 1)]++
 		seen[fmt.Sprint("everybody ", d.Most >= 30)]++
-		if d.Purpose == "" || len(d.Setup) < 40 || len(d.Keys) == 0 || len(d.Cautions) == 0 || len(d.Variants) < 2 || d.Easier == 0 || d.Easier == len(d.Variants) || d.Minutes[1] == 0 || d.Author == "" || d.Licence == "" {
+		if d.Purpose == "" || len(d.Setup) < 40 || len(d.Keys) == 0 || len(d.Cautions) == 0 || len(d.Variants) < 2 ||
+			d.Easier == 0 ||
+			d.Easier == len(d.Variants) ||
+			d.Minutes[1] == 0 ||
+			d.Author == "" ||
+			d.Licence == "" {
 			t.Errorf("%s is not complete", d.Name)
 		}
 		if d.Diagram == nil || len(d.Diagram.Things) == 0 {
@@ -185,7 +201,13 @@ func TestTheShelfIsCompleteAndCoversEverything(t *testing.T) {
 			case g.Kind == coach.Race && strings.HasPrefix(v.Name, "Even") && g.N != g.Against:
 				t.Errorf("%s, %s: %d against %d is not even", d.Name, v.Name, g.N, g.Against)
 			case g.Kind == coach.InATime && float64(g.Seconds) < 3*f.TrySeconds:
-				t.Errorf("%s, %s: %d s hold no three tries of %g s: is it a hold?", d.Name, v.Name, g.Seconds, f.TrySeconds)
+				t.Errorf(
+					"%s, %s: %d s hold no three tries of %g s: is it a hold?",
+					d.Name,
+					v.Name,
+					g.Seconds,
+					f.TrySeconds,
+				)
 			}
 		}
 		for _, v := range forms {

@@ -12,15 +12,28 @@ import (
 // DrillList is a plain list of drills to begin with.
 var DrillList = List{"drill", func(h string) bool { return drillField(h) != "" }}
 
-// DrillColumns are the columns that a list of drills can have, with the headings that are understood. Only the name is needed.
+// DrillColumns are the columns that a list of drills can have, with the headings that are understood. Only the name is
+// needed.
 var DrillColumns = []struct {
 	Name     string
 	Headings []string
 }{
-	{"name", []string{"name", "drill", "exercise", "title"}}, {"purpose", []string{"purpose", "aim", "what for", "description"}}, {"setup", []string{"setup", "setting up", "organisation", "organization"}},
-	{"skills", []string{"skills", "skill"}}, {"least", []string{"least", "players from", "min players", "players"}}, {"most", []string{"most", "players to", "max players"}},
-	{"places", []string{"places", "at once"}}, {"length", []string{"length"}}, {"width", []string{"width"}}, {"minutes", []string{"minutes", "time", "duration"}},
-	{"leader", []string{"leader", "who"}}, {"keys", []string{"keys", "coaching points", "points"}}, {"kit", []string{"kit", "equipment", "material"}}, {"cautions", []string{"cautions", "mind", "safety"}},
+	{
+		"name",
+		[]string{"name", "drill", "exercise", "title"},
+	}, {"purpose", []string{"purpose", "aim", "what for", "description"}}, {"setup", []string{"setup", "setting up", "organisation", "organization"}},
+	{
+		"skills",
+		[]string{"skills", "skill"},
+	}, {"least", []string{"least", "players from", "min players", "players"}}, {"most", []string{"most", "players to", "max players"}},
+	{
+		"places",
+		[]string{"places", "at once"},
+	}, {"length", []string{"length"}}, {"width", []string{"width"}}, {"minutes", []string{"minutes", "time", "duration"}},
+	{
+		"leader",
+		[]string{"leader", "who"},
+	}, {"keys", []string{"keys", "coaching points", "points"}}, {"kit", []string{"kit", "equipment", "material"}}, {"cautions", []string{"cautions", "mind", "safety"}},
 }
 
 func drillField(heading string) string {
@@ -39,9 +52,9 @@ type BadLine struct {
 	Name, Why string
 }
 
-// ReadDrills makes a pack of a plain list: name, and what else its headings say; lists inside a cell stand between semicolons or bars, ranges as
-// 3-6. What a list does not say begins with usual values, for the coach to go over. Lines that cannot be are left out and named. newID gives
-// each drill its id.
+// ReadDrills makes a pack of a plain list: name, and what else its headings say; lists inside a cell stand between
+// semicolons or bars, ranges as 3-6. What a list does not say begins with usual values, for the coach to go over. Lines
+// that cannot be are left out and named. newID gives each drill its id.
 func ReadDrills(b []byte, newID func() string) (p Pack, bad []BadLine, err error) {
 	t, err := ReadTable(b, DrillList)
 	if err != nil {
@@ -83,7 +96,22 @@ func ReadDrills(b []byte, newID func() string) (p Pack, bad []BadLine, err error
 
 // Usual is a drill as it begins: what is not said yet.
 func Usual() coach.Drill {
-	return coach.Drill{Approach: "technique-first", Practice: "blocked", Form: "cooperative", Places: 2, Least: 3, Most: 6, Pace: 6, Length: 8, Width: 6, Clearance: 1, Chance: 0.7, TrySeconds: 6, Fetch: 4, Leader: coach.SelfRun}
+	return coach.Drill{
+		Approach:   "technique-first",
+		Practice:   "blocked",
+		Form:       "cooperative",
+		Places:     2,
+		Least:      3,
+		Most:       6,
+		Pace:       6,
+		Length:     8,
+		Width:      6,
+		Clearance:  1,
+		Chance:     0.7,
+		TrySeconds: 6,
+		Fetch:      4,
+		Leader:     coach.SelfRun,
+	}
 }
 
 func listed(cell func(string) string) (d coach.Drill, why string) {
@@ -138,7 +166,15 @@ func listed(cell func(string) string) (d coach.Drill, why string) {
 		d.Minutes = [2]int{int(low), int(high)}
 	}
 	if s := strings.TrimPrefix(strings.ToLower(cell("leader")), "a "); s != "" {
-		leaders := map[string]coach.Leader{"none": coach.SelfRun, "nobody": coach.SelfRun, "self": coach.SelfRun, "helper": coach.AnyHelper, "coach": coach.AnyCoach, "qualified": coach.Qualified, "qualified coach": coach.Qualified}
+		leaders := map[string]coach.Leader{
+			"none":            coach.SelfRun,
+			"nobody":          coach.SelfRun,
+			"self":            coach.SelfRun,
+			"helper":          coach.AnyHelper,
+			"coach":           coach.AnyCoach,
+			"qualified":       coach.Qualified,
+			"qualified coach": coach.Qualified,
+		}
 		l, ok := leaders[s]
 		if !ok && why == "" {
 			why = fmt.Sprintf("leader: %q is not one of nobody, helper, coach and qualified coach.", s)

@@ -70,9 +70,27 @@ const MostLadder = 1 << 20
 func WriteLadder(w io.Writer, name string, stages []coach.Stage) error {
 	f := LadderFile{Format: ladderFormat, Version: ladderVersion, Name: name, Stages: []LadderStage{}}
 	for _, s := range stages {
-		out := LadderStage{Name: s.Name, About: s.About, Colour: s.Colour, StepUp: LadderStepUp(s.StepUp), Criteria: []LadderCriterion{}}
+		out := LadderStage{
+			Name:     s.Name,
+			About:    s.About,
+			Colour:   s.Colour,
+			StepUp:   LadderStepUp(s.StepUp),
+			Criteria: []LadderCriterion{},
+		}
 		for _, c := range s.Criteria {
-			k := LadderCriterion{Wording: c.Wording, Skill: c.Skill, Measure: c.Measure, Want: c.Want, Of: c.Of, Tolerance: c.Tolerance, Points: c.Points, Must: c.Must, ByResult: c.ByResult, BothSides: c.BothSides, Keys: c.Keys}
+			k := LadderCriterion{
+				Wording:   c.Wording,
+				Skill:     c.Skill,
+				Measure:   c.Measure,
+				Want:      c.Want,
+				Of:        c.Of,
+				Tolerance: c.Tolerance,
+				Points:    c.Points,
+				Must:      c.Must,
+				ByResult:  c.ByResult,
+				BothSides: c.BothSides,
+				Keys:      c.Keys,
+			}
 			k.Evidence.Good, k.Evidence.Last, k.Evidence.Days, k.Evidence.Weeks, k.Evidence.People = c.Rule.Good, c.Rule.Last, c.Rule.Days, c.Rule.Weeks, c.Rule.People
 			out.Criteria = append(out.Criteria, k)
 		}
@@ -84,8 +102,8 @@ func WriteLadder(w io.Writer, name string, stages []coach.Stage) error {
 	return e.Encode(f)
 }
 
-// ReadLadder reads a file that WriteLadder wrote, or that a person wrote by docs/ladder-file.md. The error is a sentence for the coach; with one, nothing of the file is
-// to be taken.
+// ReadLadder reads a file that WriteLadder wrote, or that a person wrote by docs/ladder-file.md. The error is a
+// sentence for the coach; with one, nothing of the file is to be taken.
 func ReadLadder(b []byte) (name string, stages []coach.Stage, err error) {
 	if len(b) > MostLadder {
 		return "", nil, sentence("This file is over 1 MB; a ladder is a few kilobytes.")
@@ -100,9 +118,18 @@ func ReadLadder(b []byte) (name string, stages []coach.Stage, err error) {
 		line := 1 + bytes.Count(b[:min(int(d.InputOffset()), len(b))], []byte("\n"))
 		var kind *json.UnmarshalTypeError
 		if errors.As(err, &kind) {
-			return "", nil, sentence("Line %d: %q is not what it should be: %s.", 1+bytes.Count(b[:min(int(kind.Offset), len(b))], []byte("\n")), kind.Field, kind.Value)
+			return "", nil, sentence(
+				"Line %d: %q is not what it should be: %s.",
+				1+bytes.Count(b[:min(int(kind.Offset), len(b))], []byte("\n")),
+				kind.Field,
+				kind.Value,
+			)
 		}
-		return "", nil, sentence("Near line %d: the file has something this program does not know: %s.", line, strings.TrimPrefix(err.Error(), "json: "))
+		return "", nil, sentence(
+			"Near line %d: the file has something this program does not know: %s.",
+			line,
+			strings.TrimPrefix(err.Error(), "json: "),
+		)
 	}
 	switch f.Name = strings.TrimSpace(f.Name); {
 	case f.Name == "" || len([]rune(f.Name)) > 40:
@@ -121,7 +148,13 @@ func ReadLadder(b []byte) (name string, stages []coach.Stage, err error) {
 	}
 	names := map[string]bool{}
 	for i, s := range f.Stages {
-		out := coach.Stage{Order: i + 1, Name: strings.TrimSpace(s.Name), About: s.About, Colour: s.Colour, StepUp: coach.StepUp(s.StepUp)}
+		out := coach.Stage{
+			Order:  i + 1,
+			Name:   strings.TrimSpace(s.Name),
+			About:  s.About,
+			Colour: s.Colour,
+			StepUp: coach.StepUp(s.StepUp),
+		}
 		where := fmt.Sprintf("Stage %d", i+1)
 		if err := first(where, out.Check()); err != nil {
 			return "", nil, err
@@ -134,8 +167,27 @@ func ReadLadder(b []byte) (name string, stages []coach.Stage, err error) {
 			return "", nil, sentence("%s, %s: that is %d criteria; 30 are the most.", where, s.Name, len(s.Criteria))
 		}
 		for j, k := range s.Criteria {
-			c := coach.Criterion{Order: j + 1, Wording: k.Wording, Skill: strings.ToLower(k.Skill), Measure: k.Measure, Want: k.Want, Of: k.Of, Tolerance: k.Tolerance, Points: k.Points, Must: k.Must, ByResult: k.ByResult, BothSides: k.BothSides, Keys: k.Keys,
-				Rule: coach.EvidenceRule{Good: k.Evidence.Good, Last: k.Evidence.Last, Days: max(1, k.Evidence.Days), Weeks: k.Evidence.Weeks, People: max(1, k.Evidence.People)}}
+			c := coach.Criterion{
+				Order:     j + 1,
+				Wording:   k.Wording,
+				Skill:     strings.ToLower(k.Skill),
+				Measure:   k.Measure,
+				Want:      k.Want,
+				Of:        k.Of,
+				Tolerance: k.Tolerance,
+				Points:    k.Points,
+				Must:      k.Must,
+				ByResult:  k.ByResult,
+				BothSides: k.BothSides,
+				Keys:      k.Keys,
+				Rule: coach.EvidenceRule{
+					Good:   k.Evidence.Good,
+					Last:   k.Evidence.Last,
+					Days:   max(1, k.Evidence.Days),
+					Weeks:  k.Evidence.Weeks,
+					People: max(1, k.Evidence.People),
+				},
+			}
 			if err := first(fmt.Sprintf("%s, %s, criterion %d", where, s.Name, j+1), c.Check()); err != nil {
 				return "", nil, err
 			}

@@ -30,8 +30,17 @@ func TestALadderComesBackAsItWent(t *testing.T) {
 	if err := WriteLadder(&again, name, stages); err != nil || !bytes.Equal(again.Bytes(), ladderFile(t)) {
 		t.Errorf("written again it differs: %v", err)
 	}
-	many := strings.Replace(string(ladderFile(t)), `"stages": [`, `"stages": [`+strings.Repeat(`{"name":"x","colour":"#000000","stepUp":{"choose":0,"visits":0,"weeks":0},"criteria":[]},`, 2), 1)
-	if _, _, err := ReadLadder([]byte(many)); err == nil || !strings.Contains(err.Error(), "Stage 2: there is a stage x already") {
+	many := strings.Replace(
+		string(ladderFile(t)),
+		`"stages": [`,
+		`"stages": [`+strings.Repeat(
+			`{"name":"x","colour":"#000000","stepUp":{"choose":0,"visits":0,"weeks":0},"criteria":[]},`,
+			2,
+		),
+		1,
+	)
+	if _, _, err := ReadLadder([]byte(many)); err == nil ||
+		!strings.Contains(err.Error(), "Stage 2: there is a stage x already") {
 		t.Errorf("two stages of one name: %v", err)
 	}
 }
@@ -58,13 +67,19 @@ func FuzzReadLadder(f *testing.F) {
 
 // A list opens in a spreadsheet with every name as it is, and none of them is run.
 func TestListsAreReadByOthers(t *testing.T) {
-	s := Sheet{Name: "Tuesday: hall/[A]", Head: []string{"Player", "Note"}, Rows: [][]string{{"Zoë Müller", "a, \"b\"\nc"}, {"=HYPERLINK(1)", "+1"}, {"-", ""}}}
+	s := Sheet{
+		Name: "Tuesday: hall/[A]",
+		Head: []string{"Player", "Note"},
+		Rows: [][]string{{"Zoë Müller", "a, \"b\"\nc"}, {"=HYPERLINK(1)", "+1"}, {"-", ""}},
+	}
 	var c, x bytes.Buffer
 	if err := s.CSV(&c); err != nil {
 		t.Fatal(err)
 	}
 	rows, err := csv.NewReader(strings.NewReader(strings.TrimPrefix(c.String(), "\ufeff"))).ReadAll()
-	if err != nil || len(rows) != 4 || rows[1][0] != "Zoë Müller" || rows[1][1] != "a, \"b\"\nc" || rows[2][0] != "'=HYPERLINK(1)" || rows[2][1] != "'+1" {
+	if err != nil || len(rows) != 4 || rows[1][0] != "Zoë Müller" || rows[1][1] != "a, \"b\"\nc" ||
+		rows[2][0] != "'=HYPERLINK(1)" ||
+		rows[2][1] != "'+1" {
 		t.Errorf("%q, %v", rows, err)
 	}
 	if err := s.XLSX(&x); err != nil {

@@ -34,7 +34,8 @@ type Pack struct {
 	Drills  []PackDrill `json:"drills"`
 }
 
-// PackDrill is a drill of a pack. Picture is its diagram as SVG, for programs that show nothing else; reading goes by the drill's own figures.
+// PackDrill is a drill of a pack. Picture is its diagram as SVG, for programs that show nothing else; reading goes by
+// the drill's own figures.
 type PackDrill struct {
 	ID      string      `json:"id"` // where it was written, a UUID
 	Edition int         `json:"edition"`
@@ -96,8 +97,8 @@ func WritePack(w io.Writer, p Pack) error {
 	return err
 }
 
-// ReadPack reads a file that WritePack wrote, perhaps elsewhere or long ago, and holds it to the schema and to what can be in a drill. The
-// error is a sentence for the coach; with one, nothing of the pack is to be taken.
+// ReadPack reads a file that WritePack wrote, perhaps elsewhere or long ago, and holds it to the schema and to what can
+// be in a drill. The error is a sentence for the coach; with one, nothing of the pack is to be taken.
 func ReadPack(b []byte) (p Pack, err error) {
 	if len(b) > MostPack {
 		return p, sentence("This file is %d MB; a pack is at most %d MB.", len(b)>>20, MostPack>>20)
@@ -133,7 +134,8 @@ func ReadPack(b []byte) (p Pack, err error) {
 	return p, nil
 }
 
-// script finds what a browser might run. Texts are shown as text whatever is in them; a file that tries is not from a coach.
+// script finds what a browser might run. Texts are shown as text whatever is in them; a file that tries is not from a
+// coach.
 var script = regexp.MustCompile(`(?i)<\s*(script|iframe|object|embed|foreignobject)\b|<[^>]*\son\w+\s*=|javascript\s*:`)
 
 // which names the drill of a pack.
@@ -225,7 +227,8 @@ type Meets struct {
 	Diffs []coach.Difference // from ours to the pack's
 }
 
-// Meet recognises the pack's drills on the shelf: by where they were written, also those that a copy came from, else by their names.
+// Meet recognises the pack's drills on the shelf: by where they were written, also those that a copy came from, else by
+// their names.
 func (p Pack) Meet(shelf []coach.Drill) []Meets {
 	byID, byName := map[string]*coach.Drill{}, map[string]*coach.Drill{}
 	for i, d := range shelf {
@@ -256,7 +259,8 @@ func (p Pack) Meet(shelf []coach.Drill) []Meets {
 	return out
 }
 
-// DeadLinks names the first drill of the pack that links to one that is neither in the pack nor on the shelf; nil when there is none.
+// DeadLinks names the first drill of the pack that links to one that is neither in the pack nor on the shelf; nil when
+// there is none.
 func (p Pack) DeadLinks(shelf []coach.Drill) error {
 	there := map[string]bool{}
 	for _, d := range shelf {
@@ -271,7 +275,11 @@ func (p Pack) DeadLinks(shelf []coach.Drill) error {
 	for i, d := range p.Drills {
 		for _, l := range d.Links {
 			if !there[l.To] {
-				return sentence("%s %s a drill that is neither in the pack nor on your shelf. Nothing was taken.", p.which(i), l.Kind)
+				return sentence(
+					"%s %s a drill that is neither in the pack nor on your shelf. Nothing was taken.",
+					p.which(i),
+					l.Kind,
+				)
 			}
 			if l.To == d.ID {
 				return sentence("%s %s itself. Nothing was taken.", p.which(i), l.Kind)

@@ -84,7 +84,8 @@ func TestABadPackSaysWhyAndGivesNothing(t *testing.T) {
 		}
 	}
 	one.Drills[0].Links = []PackLink{{path.After, p.Drills[1].ID}}
-	if err := one.DeadLinks(nil); err == nil || !strings.Contains(err.Error(), "neither in the pack nor on your shelf") {
+	if err := one.DeadLinks(nil); err == nil ||
+		!strings.Contains(err.Error(), "neither in the pack nor on your shelf") {
 		t.Errorf("a link to nothing: %v", err)
 	}
 	if err := one.DeadLinks([]coach.Drill{{ID: p.Drills[1].ID}}); err != nil {
@@ -117,7 +118,12 @@ func TestWhatIsThereIsRecognised(t *testing.T) {
 func TestAPlainListToBeginWith(t *testing.T) {
 	n := 0
 	id := func() string { n++; return string(rune('a' + n)) }
-	p, bad, err := ReadDrills([]byte("Drill;Skill;Players;Keys;Who;Time\nLong lines;Passing, Catching;4-12;Step in | Wrist last;the lead\nNo one;;5;;nobody;\nTwo;;many;;;\nThree;;8-4;;;\n;x;;;;\nQuick;;;;A helper;5-10\n"), id)
+	p, bad, err := ReadDrills(
+		[]byte(
+			"Drill;Skill;Players;Keys;Who;Time\nLong lines;Passing, Catching;4-12;Step in | Wrist last;the lead\nNo one;;5;;nobody;\nTwo;;many;;;\nThree;;8-4;;;\n;x;;;;\nQuick;;;;A helper;5-10\n",
+		),
+		id,
+	)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -131,12 +137,15 @@ func TestAPlainListToBeginWith(t *testing.T) {
 			t.Errorf("want %q in\n%s", want, got)
 		}
 	}
-	if len(p.Drills) != 2 || p.Drills[0].Drill.Name != "No one" || p.Drills[0].Drill.Least != 5 || p.Drills[1].Drill.Leader != coach.AnyHelper || p.Drills[1].Drill.Minutes != [2]int{5, 10} {
+	if len(p.Drills) != 2 || p.Drills[0].Drill.Name != "No one" || p.Drills[0].Drill.Least != 5 ||
+		p.Drills[1].Drill.Leader != coach.AnyHelper ||
+		p.Drills[1].Drill.Minutes != [2]int{5, 10} {
 		t.Errorf("taken: %+v", p.Drills)
 	}
 }
 
-// Whatever is brought, the reader answers with drills that hold or with a sentence, and what it took can be written and read again.
+// Whatever is brought, the reader answers with drills that hold or with a sentence, and what it took can be written and
+// read again.
 func FuzzReadPack(f *testing.F) {
 	p, _ := demoPack(f)
 	p.Drills = p.Drills[:2]

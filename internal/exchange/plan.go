@@ -12,8 +12,8 @@ import (
 	"gruppo/internal/coach/plan/doc"
 )
 
-// PlanFile is a plan as a file: docs/plan-file.md describes it. Drills are those the plan uses, in the editions it was made with;
-// Players are the names of those dealt, so that a person can read the file.
+// PlanFile is a plan as a file: docs/plan-file.md describes it. Drills are those the plan uses, in the editions it was
+// made with; Players are the names of those dealt, so that a person can read the file.
 type PlanFile struct {
 	Format  string            `json:"format"` // gruppo-plan
 	Version int               `json:"version"`
@@ -84,7 +84,11 @@ func head(b []byte, what, format string, newest int) error {
 	if err := json.Unmarshal(b, &h); err != nil {
 		var syntax *json.SyntaxError
 		if errors.As(err, &syntax) {
-			return sentence("This is not a %s file: it breaks off or is damaged at line %d.", what, 1+bytes.Count(b[:min(int(syntax.Offset), len(b))], []byte("\n")))
+			return sentence(
+				"This is not a %s file: it breaks off or is damaged at line %d.",
+				what,
+				1+bytes.Count(b[:min(int(syntax.Offset), len(b))], []byte("\n")),
+			)
 		}
 		return sentence("This is not a %s file.", what)
 	}
@@ -92,7 +96,12 @@ func head(b []byte, what, format string, newest int) error {
 	case h.Format != format:
 		return sentence("This is not a %s file: it does not say that it is one.", what)
 	case h.Version > newest:
-		return sentence("This %s was written by a newer Gruppo (file version %d; this one reads up to %d).", what, h.Version, newest)
+		return sentence(
+			"This %s was written by a newer Gruppo (file version %d; this one reads up to %d).",
+			what,
+			h.Version,
+			newest,
+		)
 	case h.Version < 1:
 		return sentence("This %s file does not say its version.", what)
 	}

@@ -19,10 +19,26 @@ import (
 func planFile(t testing.TB) (PlanFile, []byte) {
 	t.Helper()
 	p := doc.Start(90*time.Minute, coach.BallGames)
-	p.First().Stations = []doc.Station{{ID: "s1", Drill: "a", Edition: 2, Leader: "ines", Spot: &floor.Spot{X: 1, Y: 2, Length: 8, Width: 6, Turn: 90}, Variant: map[string]string{"Reef": "Closer"}}}
+	p.First().Stations = []doc.Station{
+		{
+			ID:      "s1",
+			Drill:   "a",
+			Edition: 2,
+			Leader:  "ines",
+			Spot:    &floor.Spot{X: 1, Y: 2, Length: 8, Width: 6, Turn: 90},
+			Variant: map[string]string{"Reef": "Closer"},
+		},
+	}
 	p.Blocks[0].Game = &rotate.Game{Areas: 2, A: 4, B: 4}
 	p.Deals[0].Players = [][]string{{"p1"}, {"p2"}}
-	f := PlanFile{Class: "Tuesday hall", Date: "2026-11-24", Minutes: 90, Plan: p, Drills: []coach.Drill{{ID: "a", Edition: 2, Name: "Wall passing"}}, Players: map[string]string{"p1": "Bo", "p2": "Ceri"}}
+	f := PlanFile{
+		Class:   "Tuesday hall",
+		Date:    "2026-11-24",
+		Minutes: 90,
+		Plan:    p,
+		Drills:  []coach.Drill{{ID: "a", Edition: 2, Name: "Wall passing"}},
+		Players: map[string]string{"p1": "Bo", "p2": "Ceri"},
+	}
 	var b bytes.Buffer
 	if err := WritePlan(&b, f); err != nil {
 		t.Fatal(err)
@@ -68,14 +84,28 @@ func TestABadPlanFileSaysWhy(t *testing.T) {
 func FuzzReadPlan(f *testing.F) {
 	_, good := planFile(f)
 	f.Add(good)
-	f.Add([]byte(`{"format":"gruppo-plan","version":1,"plan":{"way":"near","groups":1,"work":60,"blocks":[{"kind":"stations","title":"","minutes":0,"rounds":3},{"kind":"pairs","title":"x","minutes":9,"turn":1,"team":6,"scores":[[[1,2]]]}],"stations":[{"drill":"a","double":true}],"deal":[["p1"]]}}`))
-	f.Add([]byte(`{"format":"gruppo-plan","version":1,"plan":{"way":"mixed","groups":8,"work":30,"rounds":24,"blocks":null,"stations":null,"deal":null}}`))
+	f.Add(
+		[]byte(
+			`{"format":"gruppo-plan","version":1,"plan":{"way":"near","groups":1,"work":60,"blocks":[{"kind":"stations","title":"","minutes":0,"rounds":3},{"kind":"pairs","title":"x","minutes":9,"turn":1,"team":6,"scores":[[[1,2]]]}],"stations":[{"drill":"a","double":true}],"deal":[["p1"]]}}`,
+		),
+	)
+	f.Add(
+		[]byte(
+			`{"format":"gruppo-plan","version":1,"plan":{"way":"mixed","groups":8,"work":30,"rounds":24,"blocks":null,"stations":null,"deal":null}}`,
+		),
+	)
 	f.Fuzz(func(t *testing.T, b []byte) {
 		file, err := ReadPlan(b)
 		if err != nil {
 			return
 		}
-		in := work.Input{Plan: file.Plan, Booked: time.Hour, Floor: floor.Of("hall", 20, 12), Players: []coach.Player{{ID: "p1", Name: "Bo"}, {ID: "p2", Name: "Ceri"}, {ID: "p3", Name: "Davi"}}, Drills: map[string]coach.Drill{}}
+		in := work.Input{
+			Plan:    file.Plan,
+			Booked:  time.Hour,
+			Floor:   floor.Of("hall", 20, 12),
+			Players: []coach.Player{{ID: "p1", Name: "Bo"}, {ID: "p2", Name: "Ceri"}, {ID: "p3", Name: "Davi"}},
+			Drills:  map[string]coach.Drill{},
+		}
 		for _, d := range file.Drills {
 			in.Drills[d.ID] = d
 		}

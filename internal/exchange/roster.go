@@ -33,8 +33,38 @@ func (f Field) String() string {
 }
 
 var headings = map[Field][]string{
-	Name:  {"name", "shown name", "player", "full name", "display name", "nombre", "nom", "nome", "jogador", "spieler", "joueur", "naam"},
-	Year:  {"birth year", "year of birth", "born", "year", "birthyear", "yob", "dob", "date of birth", "birth date", "birthdate", "geburtsjahr", "jahrgang", "ano", "ano de nascimento", "année", "año"},
+	Name: {
+		"name",
+		"shown name",
+		"player",
+		"full name",
+		"display name",
+		"nombre",
+		"nom",
+		"nome",
+		"jogador",
+		"spieler",
+		"joueur",
+		"naam",
+	},
+	Year: {
+		"birth year",
+		"year of birth",
+		"born",
+		"year",
+		"birthyear",
+		"yob",
+		"dob",
+		"date of birth",
+		"birth date",
+		"birthdate",
+		"geburtsjahr",
+		"jahrgang",
+		"ano",
+		"ano de nascimento",
+		"année",
+		"año",
+	},
 	Stage: {"stage", "level", "step", "grade", "stufe", "nivel", "nível", "niveau"},
 	Side:  {"side", "hand", "foot", "dominant", "dominant hand", "seite", "lado", "côté", "mão"},
 	Tags:  {"tags", "tag", "labels", "notes", "group"},
@@ -59,7 +89,8 @@ var Roster = List{"player", func(h string) bool { _, ok := field(h); return ok }
 // Columns says which column holds each field; a field that is not there is missing from the map.
 type Columns map[Field]int
 
-// Guess recognises the columns by their headings. Without headings the first is the name and a column of years the birth year.
+// Guess recognises the columns by their headings. Without headings the first is the name and a column of years the
+// birth year.
 func (t Table) Guess() Columns {
 	out := Columns{}
 	for i, h := range t.Header {
@@ -97,7 +128,8 @@ type Person struct {
 	stage  StageName         // of a row: the one named
 }
 
-// mayStand says why a list cannot put a player of the roster on the stage of a row; empty when it can. Before the first mark it corrects a mistake.
+// mayStand says why a list cannot put a player of the roster on the stage of a row; empty when it can. Before the first
+// mark it corrects a mistake.
 func (p Person) mayStand(row Person) string {
 	if row.Stage == "" || p.Stands[row.stage.ProgramID] == row.Stage {
 		return ""
@@ -161,8 +193,8 @@ func (t Table) Correct(cols Columns, fixes Fix) {
 	}
 }
 
-// Compare works out what each row would do to the roster. A row with a problem does nothing. Only the fields that have a
-// column are compared, so a file with names alone changes nothing else.
+// Compare works out what each row would do to the roster. A row with a problem does nothing. Only the fields that have
+// a column are compared, so a file with names alone changes nothing else.
 func Compare(t Table, cols Columns, known Known) []Row {
 	rows := make([]Row, 0, len(t.Rows))
 	for _, rec := range t.Rows {
@@ -210,8 +242,8 @@ func Compare(t Table, cols Columns, known Known) []Row {
 	return rows
 }
 
-// wait finds who waits for a line that is not taken: a keep with somebody whom only a line with a problem would add. They are not taken either,
-// nor who waits for them.
+// wait finds who waits for a line that is not taken: a keep with somebody whom only a line with a problem would add.
+// They are not taken either, nor who waits for them.
 func (f finder) wait(rows []Row) {
 	good := map[string]int{}    // lines of a name that can be taken
 	named := map[string][]int{} // lines that name somebody who is not on the roster
@@ -241,7 +273,12 @@ func (f finder) wait(rows []Row) {
 			for _, field := range []Field{With, Apart} {
 				for _, name := range r.names(field) {
 					if key(name) == k {
-						r.wrong(field, "%s stands on line %d, which has to be corrected first.", name, rows[f.inFile[k][0]].Line)
+						r.wrong(
+							field,
+							"%s stands on line %d, which has to be corrected first.",
+							name,
+							rows[f.inFile[k][0]].Line,
+						)
 					}
 				}
 			}
@@ -257,7 +294,8 @@ func (f finder) wait(rows []Row) {
 // mirror adds name to the list of the row called to, where that row has a list of its own.
 func (f finder) mirror(rows []Row, to, name string, list Field) {
 	for _, i := range f.inFile[key(to)] {
-		if rows[i].Cells[list] == "" || len(rows[i].names(list)) > 20*maxNames || slices.ContainsFunc(rows[i].names(list), func(n string) bool { return key(n) == key(name) }) {
+		if rows[i].Cells[list] == "" || len(rows[i].names(list)) > 20*maxNames ||
+			slices.ContainsFunc(rows[i].names(list), func(n string) bool { return key(n) == key(name) }) {
 			continue
 		}
 		if list == With {
@@ -354,7 +392,12 @@ func findStage(stages []StageName, s string) (found StageName, why string) {
 		names = append(names, st.Name)
 		if strings.EqualFold(st.Name, s) || strings.EqualFold(st.Program+": "+st.Name, s) {
 			if found.ID != "" {
-				return StageName{}, fmt.Sprintf("Two programs have a stage %s; write %s: %s.", st.Name, st.Program, st.Name)
+				return StageName{}, fmt.Sprintf(
+					"Two programs have a stage %s; write %s: %s.",
+					st.Name,
+					st.Program,
+					st.Name,
+				)
 			}
 			found = st
 		}
@@ -408,11 +451,19 @@ func (f finder) match(r *Row, rows []Row) {
 			break
 		}
 		if o.Person.Year == r.Person.Year {
-			r.wrong(Name, "The same name as on line %d. If they are two people, tell them apart by a birth year or an initial.", o.Line)
+			r.wrong(
+				Name,
+				"The same name as on line %d. If they are two people, tell them apart by a birth year or an initial.",
+				o.Line,
+			)
 			return
 		}
 		if len(f.roster[k]) > 0 && (o.Person.Year == 0 || r.Person.Year == 0) { // both would be the one on the roster
-			r.wrong(Name, "The same name as on line %d, and one of the two lines has no birth year: which of them is who? Add it, or an initial.", o.Line)
+			r.wrong(
+				Name,
+				"The same name as on line %d, and one of the two lines has no birth year: which of them is who? Add it, or an initial.",
+				o.Line,
+			)
 			return
 		}
 	}
@@ -430,7 +481,11 @@ func (f finder) match(r *Row, rows []Row) {
 	case 1:
 		r.Person.ID = fits[0].ID
 		if taken, twice := f.taken[r.Person.ID]; twice {
-			r.wrong(Name, "This would be the same player as on line %d. Add a birth year or an initial to tell them apart.", taken)
+			r.wrong(
+				Name,
+				"This would be the same player as on line %d. Add a birth year or an initial to tell them apart.",
+				taken,
+			)
 			return
 		}
 		f.taken[r.Person.ID] = r.Line
@@ -438,7 +493,12 @@ func (f finder) match(r *Row, rows []Row) {
 			r.wrong(Stage, "%s", why)
 		}
 	default:
-		r.wrong(Name, "%d players in the roster are called %s. Add the birth year to say which.", len(fits), r.Person.Name)
+		r.wrong(
+			Name,
+			"%d players in the roster are called %s. Add the birth year to say which.",
+			len(fits),
+			r.Person.Name,
+		)
 	}
 }
 

@@ -12,7 +12,10 @@ import (
 
 var today = time.Date(2026, 11, 24, 0, 0, 0, 0, time.UTC)
 
-var stages = []StageName{{ID: "s1", Program: "Handball", Name: "Shore", ProgramID: "p", Order: 1}, {ID: "s2", Program: "Handball", Name: "Reef", ProgramID: "p", Order: 2}}
+var stages = []StageName{
+	{ID: "s1", Program: "Handball", Name: "Shore", ProgramID: "p", Order: 1},
+	{ID: "s2", Program: "Handball", Name: "Reef", ProgramID: "p", Order: 2},
+}
 
 func read(t *testing.T, text string) Table {
 	t.Helper()
@@ -39,7 +42,10 @@ func TestTheSameListInEveryEncoding(t *testing.T) {
 		"tabs": strings.ReplaceAll(list, ";", "\t"), "commas": strings.ReplaceAll(list, ";", ","), "old line ends": strings.ReplaceAll(list, "\n", "\r\n")} {
 		tab := read(t, text)
 		rows := Compare(tab, tab.Guess(), Known{Stages: stages, Today: today})
-		if len(rows) != 2 || rows[0].Kind != Add || rows[1].Person.Name != "Zoë Müller" || rows[0].Person.Stage != "s2" || rows[0].Person.With[0] != "Zoë Müller" || rows[0].Person.Side != "left" {
+		if len(rows) != 2 || rows[0].Kind != Add || rows[1].Person.Name != "Zoë Müller" ||
+			rows[0].Person.Stage != "s2" ||
+			rows[0].Person.With[0] != "Zoë Müller" ||
+			rows[0].Person.Side != "left" {
 			t.Errorf("%s: %+v", name, rows)
 		}
 	}
@@ -72,7 +78,12 @@ Ada,2031,Reef,,
 `)
 	known := Known{Stages: stages, Today: today}
 	rows := Compare(tab, tab.Guess(), known)
-	want := map[int]map[Field]string{2: {Year: "2031 has not come yet"}, 3: {Name: "no name"}, 4: {Stage: "Shore and Reef", Side: "left, right or both"}, 5: {Apart: "Nobody Known"}}
+	want := map[int]map[Field]string{
+		2: {Year: "2031 has not come yet"},
+		3: {Name: "no name"},
+		4: {Stage: "Shore and Reef", Side: "left, right or both"},
+		5: {Apart: "Nobody Known"},
+	}
 	for _, r := range rows {
 		for f, says := range want[r.Line] {
 			if r.Kind != Bad || !strings.Contains(r.Problems[f], says) {
@@ -80,7 +91,9 @@ Ada,2031,Reef,,
 			}
 		}
 	}
-	if !strings.Contains(rows[4].Problems[Name]+rows[4].Problems[Year], "2031") || rows[5].Kind != Bad || !strings.Contains(rows[5].Problems[Apart], "line 5") || rows[5].Person.Name != "مريم السيد" {
+	if !strings.Contains(rows[4].Problems[Name]+rows[4].Problems[Year], "2031") || rows[5].Kind != Bad ||
+		!strings.Contains(rows[5].Problems[Apart], "line 5") ||
+		rows[5].Person.Name != "مريم السيد" {
 		t.Errorf("%+v", rows[4:])
 	}
 	friend := read(t, "name,year,keep with\nGia,2031,\nHal,2014,Gia\nIdo,2014,Hal\n")
@@ -89,7 +102,10 @@ Ada,2031,Reef,,
 			t.Errorf("line %d, whose friend is not taken: %s %v", r.Line, r.Kind, r.Problems)
 		}
 	}
-	tab.Correct(tab.Guess(), Fix{2: {Year: "2015"}, 3: {Name: "Di"}, 4: {Stage: "reef", Side: "R"}, 5: {Apart: "Bo"}, 6: {Year: "2013"}})
+	tab.Correct(
+		tab.Guess(),
+		Fix{2: {Year: "2015"}, 3: {Name: "Di"}, 4: {Stage: "reef", Side: "R"}, 5: {Apart: "Bo"}, 6: {Year: "2013"}},
+	)
 	fixed := Compare(tab, tab.Guess(), known)
 	for _, r := range fixed {
 		if r.Kind != Add {
@@ -101,7 +117,15 @@ Ada,2031,Reef,,
 func TestTheSameFileAgainChangesNothing(t *testing.T) {
 	tab := read(t, list)
 	known := Known{Stages: stages, Today: today, People: []Person{
-		{ID: "1", Name: "Femi Adeyemi", Year: 2016, Stage: "s2", Side: "left", Tags: []string{"captain"}, With: []string{"Zoë Müller"}},
+		{
+			ID:    "1",
+			Name:  "Femi Adeyemi",
+			Year:  2016,
+			Stage: "s2",
+			Side:  "left",
+			Tags:  []string{"captain"},
+			With:  []string{"Zoë Müller"},
+		},
 		{ID: "2", Name: "Zoë Müller", Year: 2017, Stage: "s1", With: []string{"Femi Adeyemi"}}}}
 	for _, r := range Compare(tab, tab.Guess(), known) {
 		if r.Kind != Same {
@@ -183,7 +207,13 @@ func TestTwoLinesAreNeverOnePlayer(t *testing.T) {
 
 // Deciding is the only door to a standing: a list corrects it until somebody has been marked, and not after.
 func TestAListLiftsNobodyWhoWasMarked(t *testing.T) {
-	person := Person{ID: "p1", Name: "Ana Costa", Stage: "s1", Stands: map[string]string{"p": "s1"}, Marked: map[string]int{}}
+	person := Person{
+		ID:     "p1",
+		Name:   "Ana Costa",
+		Stage:  "s1",
+		Stands: map[string]string{"p": "s1"},
+		Marked: map[string]int{},
+	}
 	tab := read(t, "name,stage\nAna Costa,Reef\n")
 	compare := func(p Person) Row {
 		return Compare(tab, tab.Guess(), Known{People: []Person{p}, Stages: stages, Today: today})[0]
@@ -215,7 +245,8 @@ func TestAListIsBounded(t *testing.T) {
 			t.Errorf("%s: %v", says, err)
 		}
 	}
-	// A long chain of players kept with the next, of whom the last has no letter in the name: all wait for it, in one pass.
+	// A long chain of players kept with the next, of whom the last has no letter in the name: all wait for it, in one
+	// pass.
 	var chain strings.Builder
 	chain.WriteString("name,keep with\n")
 	const n = 19_999

@@ -16,8 +16,8 @@ type Sheet struct {
 	Rows [][]string
 }
 
-// CSV writes the list as comma separated values in UTF-8 with a mark at the start, so that spreadsheet programs read names rightly. A cell that such a
-// program would take for a formula is led by an apostrophe.
+// CSV writes the list as comma separated values in UTF-8 with a mark at the start, so that spreadsheet programs read
+// names rightly. A cell that such a program would take for a formula is led by an apostrophe.
 func (s Sheet) CSV(w io.Writer) error {
 	if _, err := io.WriteString(w, "\ufeff"); err != nil {
 		return err

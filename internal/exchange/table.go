@@ -44,11 +44,16 @@ type List struct {
 	heading func(heading string) bool // whether a heading is one of its columns
 }
 
-// ReadTable reads comma, semicolon or tab separated values in UTF-8 (with or without a mark at the start), UTF-16 with a
-// mark, or Windows-1252. Its errors are sentences for the person who brought the file.
+// ReadTable reads comma, semicolon or tab separated values in UTF-8 (with or without a mark at the start), UTF-16 with
+// a mark, or Windows-1252. Its errors are sentences for the person who brought the file.
 func ReadTable(b []byte, of List) (Table, error) {
 	if len(b) > MaxBytes {
-		return Table{}, fmt.Errorf("that is %.0f MB; a list of %ss is at most %d MB", float64(len(b))/(1<<20), of.One, MaxBytes>>20)
+		return Table{}, fmt.Errorf(
+			"that is %.0f MB; a list of %ss is at most %d MB",
+			float64(len(b))/(1<<20),
+			of.One,
+			MaxBytes>>20,
+		)
 	}
 	text, encoding, err := decode(b)
 	if err != nil {
@@ -90,7 +95,10 @@ func ReadTable(b []byte, of List) (Table, error) {
 
 func decode(b []byte) (text, encoding string, err error) {
 	kinds := []struct{ magic, says string }{
-		{"PK\x03\x04", "this is a spreadsheet or an archive, not a text list; in the spreadsheet choose Save as, CSV, and bring that"},
+		{
+			"PK\x03\x04",
+			"this is a spreadsheet or an archive, not a text list; in the spreadsheet choose Save as, CSV, and bring that",
+		},
 		{"\xd0\xcf\x11\xe0", "this is an old spreadsheet file; open it, choose Save as, CSV, and bring that"},
 		{"%PDF", "this is a PDF; bring the list as CSV, or copy the rows and paste them"},
 		{"\x89PNG", "this is a picture; bring the list as CSV, or type the names"},
@@ -123,8 +131,8 @@ func decode(b []byte) (text, encoding string, err error) {
 	return string(out), "Windows-1252", nil
 }
 
-// delimiter is the mark that stands as often in the first ten lines as in the very first, outside quotes: a list inside a
-// cell may hold more of another.
+// delimiter is the mark that stands as often in the first ten lines as in the very first, outside quotes: a list inside
+// a cell may hold more of another.
 func delimiter(text string) rune {
 	best, bestScore := ',', 0
 	for _, d := range []rune{'\t', ';', ','} {
@@ -187,7 +195,12 @@ func parse(text string, d rune, lazy bool) ([]Record, error) {
 		for i := range cells {
 			cells[i] = strings.Join(strings.Fields(cells[i]), " ") // a line break inside a cell is a space
 			if len(cells[i]) > 4*MaxCell {
-				return nil, fmt.Errorf("line %d: a cell of %d letters; %d are the most", line, len([]rune(cells[i])), MaxCell)
+				return nil, fmt.Errorf(
+					"line %d: a cell of %d letters; %d are the most",
+					line,
+					len([]rune(cells[i])),
+					MaxCell,
+				)
 			}
 			empty = empty && cells[i] == ""
 		}

@@ -42,7 +42,9 @@ type Database struct {
 }
 
 // ErrNoServer is returned where Debian's server packages are not installed.
-var ErrNoServer = errors.New("no PostgreSQL server found under /usr/lib/postgresql; install it with: apt-get install postgresql")
+var ErrNoServer = errors.New(
+	"no PostgreSQL server found under /usr/lib/postgresql; install it with: apt-get install postgresql",
+)
 
 // Start makes the cluster under dir when it is not there, starts it, and returns once it answers.
 // A server left running by a killed program is taken over. Settings are name=value pairs for this start.
@@ -77,7 +79,8 @@ func Start(ctx context.Context, dir string, settings ...string) (*Cluster, error
 	return c, c.roles(ctx)
 }
 
-// folder is where the cluster of a folder is: elsewhere for a checkout under /root, which the server's user could not reach.
+// folder is where the cluster of a folder is: elsewhere for a checkout under /root, which the server's user could not
+// reach.
 func folder(dir string) (string, error) {
 	dir, err := filepath.Abs(dir)
 	if err == nil && os.Geteuid() == 0 && !othersMayEnter(dir) {
@@ -208,7 +211,8 @@ func (c *Cluster) run(ctx context.Context, settings []string) error {
 		}
 	}
 	var last error
-	for try := range 8 { // the free port can be taken between asking and starting, and a killed server's children take a moment to go
+	// the free port can be taken between asking and starting, and a killed server's children take a moment to go
+	for try := range 8 {
 		time.Sleep(time.Duration(try) * 250 * time.Millisecond)
 		port, err := freePort()
 		if err != nil {
@@ -220,7 +224,8 @@ func (c *Cluster) run(ctx context.Context, settings []string) error {
 			opts = append(opts, "-c", s)
 		}
 		logFile := filepath.Join(c.Dir, "log")
-		out, err := c.command(ctx, "pg_ctl", "-D", c.data(), "-w", "-t", "60", "-l", logFile, "-o", strings.Join(opts, " "), "start").CombinedOutput()
+		out, err := c.command(ctx, "pg_ctl", "-D", c.data(), "-w", "-t", "60", "-l", logFile, "-o", strings.Join(opts, " "), "start").
+			CombinedOutput()
 		if err == nil {
 			if err := os.WriteFile(portFile, []byte(strconv.Itoa(port)), 0o644); err != nil {
 				return err
@@ -269,7 +274,13 @@ func (c *Cluster) passwordOf(role string) string {
 }
 
 func (c *Cluster) url(role, database string) string {
-	u := url.URL{Scheme: "postgres", User: url.UserPassword(role, c.passwordOf(role)), Host: "127.0.0.1:" + strconv.Itoa(c.Port), Path: database, RawQuery: "sslmode=disable"}
+	u := url.URL{
+		Scheme:   "postgres",
+		User:     url.UserPassword(role, c.passwordOf(role)),
+		Host:     "127.0.0.1:" + strconv.Itoa(c.Port),
+		Path:     database,
+		RawQuery: "sslmode=disable",
+	}
 	return u.String()
 }
 
@@ -301,14 +312,23 @@ func (c *Cluster) exec(ctx context.Context, database string, statements ...strin
 func (c *Cluster) roles(ctx context.Context) error {
 	var do strings.Builder
 	for _, role := range []string{"gruppo_owner", "gruppo_app"} {
-		fmt.Fprintf(&do, "if not exists (select from pg_roles where rolname = '%[1]s') then create role %[1]s login; end if;\nalter role %[1]s password '%[2]s';\n", role, c.passwordOf(role))
+		fmt.Fprintf(
+			&do,
+			"if not exists (select from pg_roles where rolname = '%[1]s') then create role %[1]s login; end if;\nalter role %[1]s password '%[2]s';\n",
+			role,
+			c.passwordOf(role),
+		)
 	}
 	return c.exec(ctx, "postgres", "do $$ begin\n"+do.String()+"end $$")
 }
 
 // Database returns the logins of the named database, made when it is not there.
 func (c *Cluster) Database(ctx context.Context, name string) (Database, error) {
-	err := c.exec(ctx, "postgres", fmt.Sprintf("create database %s owner gruppo_owner", pgx.Identifier{name}.Sanitize()))
+	err := c.exec(
+		ctx,
+		"postgres",
+		fmt.Sprintf("create database %s owner gruppo_owner", pgx.Identifier{name}.Sanitize()),
+	)
 	if err != nil && !strings.Contains(err.Error(), "42P04") { // already there
 		return Database{}, fmt.Errorf("create the database: %w", err)
 	}
@@ -320,7 +340,15 @@ func (c *Cluster) copyOf(ctx context.Context, from, name string) error {
 	if err := c.Drop(ctx, name); err != nil {
 		return err
 	}
-	return c.exec(ctx, "postgres", fmt.Sprintf("create database %s template %s owner gruppo_owner", pgx.Identifier{name}.Sanitize(), pgx.Identifier{from}.Sanitize()))
+	return c.exec(
+		ctx,
+		"postgres",
+		fmt.Sprintf(
+			"create database %s template %s owner gruppo_owner",
+			pgx.Identifier{name}.Sanitize(),
+			pgx.Identifier{from}.Sanitize(),
+		),
+	)
 }
 
 // Name is the database's own.
@@ -330,10 +358,15 @@ func (d Database) Name() string {
 
 // Drop removes the named database and everyone connected to it.
 func (c *Cluster) Drop(ctx context.Context, name string) error {
-	return c.exec(ctx, "postgres", fmt.Sprintf("drop database if exists %s with (force)", pgx.Identifier{name}.Sanitize()))
+	return c.exec(
+		ctx,
+		"postgres",
+		fmt.Sprintf("drop database if exists %s with (force)", pgx.Identifier{name}.Sanitize()),
+	)
 }
 
-// Running finds which of the databases a private PostgreSQL that was started elsewhere serves from the folder, as their owner.
+// Running finds which of the databases a private PostgreSQL that was started elsewhere serves from the folder, as their
+// owner.
 func Running(ctx context.Context, dir string, names ...string) (owners []string, err error) {
 	c := &Cluster{}
 	if c.Dir, err = folder(dir); err != nil {

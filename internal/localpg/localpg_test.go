@@ -38,7 +38,8 @@ func TestSurvivesBeingKilled(t *testing.T) {
 	if _, err := conn.Exec(ctx, "create table kept (n int); insert into kept values (7)"); err != nil {
 		t.Fatal(err)
 	}
-	if _, err := pgx.Connect(ctx, strings.Replace(db.App, first.passwordOf("gruppo_app"), first.passwordOf("gruppo_owner"), 1)); err == nil || !strings.Contains(err.Error(), "password") {
+	if _, err := pgx.Connect(ctx, strings.Replace(db.App, first.passwordOf("gruppo_app"), first.passwordOf("gruppo_owner"), 1)); err == nil ||
+		!strings.Contains(err.Error(), "password") {
 		t.Errorf("a guessed password: %v", err)
 	}
 	other, err := Start(ctx, filepath.Join(base, "two"))

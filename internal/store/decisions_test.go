@@ -51,7 +51,16 @@ func TestAStepUpWaitsForItsDayInTheClubsZone(t *testing.T) {
 			if err := tx.PutPlayers(ctx, []store.Player{{ID: who[zone], Name: "Mina", Joined: day.Of(today), Standings: []store.Standing{{Program: program, Stage: first, Since: day.New(2026, 9, 1)}}}}); err != nil {
 				return err
 			}
-			d := deciding.Decision{ID: store.NewID(), PlayerID: who[zone], ProgramID: program, Kind: deciding.Up, FromStage: first, ToStage: second, At: today.AddDate(0, 0, -20), FromOn: day.Of(today)}
+			d := deciding.Decision{
+				ID:        store.NewID(),
+				PlayerID:  who[zone],
+				ProgramID: program,
+				Kind:      deciding.Up,
+				FromStage: first,
+				ToStage:   second,
+				At:        today.AddDate(0, 0, -20),
+				FromOn:    day.Of(today),
+			}
 			if err := tx.AddDecision(ctx, d, member); err != nil {
 				return err
 			}
@@ -86,7 +95,16 @@ func TestEditionsOfACriterion(t *testing.T) {
 		}
 		used := ladders[0].Stages[0].Criteria[0]
 		used.Want = 9
-		fresh := coach.Criterion{ID: store.NewID(), StageID: used.StageID, Order: 9, Wording: "Rolls a ball", Skill: "rolling", Measure: coach.Streak, Want: 3, Rule: coach.EvidenceRule{Good: 1, Days: 1, People: 1}}
+		fresh := coach.Criterion{
+			ID:      store.NewID(),
+			StageID: used.StageID,
+			Order:   9,
+			Wording: "Rolls a ball",
+			Skill:   "rolling",
+			Measure: coach.Streak,
+			Want:    3,
+			Rule:    coach.EvidenceRule{Good: 1, Days: 1, People: 1},
+		}
 		for _, k := range []coach.Criterion{used, fresh, fresh} {
 			if err := tx.PutCriterion(ctx, k, time.Now()); err != nil {
 				return err
@@ -96,7 +114,9 @@ func TestEditionsOfACriterion(t *testing.T) {
 		if err != nil {
 			return err
 		}
-		if len(was) != 2 || was[0].Criterion.Want != 9 || was[1].Criterion.Want != 7 || was[1].Marks == 0 || was[0].Marks != 0 || was[1].Criterion.Standard() != "7 of 10" {
+		if len(was) != 2 || was[0].Criterion.Want != 9 || was[1].Criterion.Want != 7 || was[1].Marks == 0 ||
+			was[0].Marks != 0 ||
+			was[1].Criterion.Standard() != "7 of 10" {
 			t.Errorf("editions %+v", was)
 		}
 		if es, err := tx.CriterionEditions(ctx, fresh.ID); err != nil || len(es) != 1 || es[0].Criterion.Edition != 1 {
@@ -106,7 +126,8 @@ func TestEditionsOfACriterion(t *testing.T) {
 	})
 }
 
-// A term is taken over: a class goes on under new times, a new one is made, one that does not run keeps nobody; and all of it is undone.
+// A term is taken over: a class goes on under new times, a new one is made, one that does not run keeps nobody; and all
+// of it is undone.
 func TestATermIsTakenOver(t *testing.T) {
 	st, club, _ := withDemo(t)
 	_, member, _ := account(st, demo.Members[0].Email)
@@ -142,13 +163,24 @@ func TestATermIsTakenOver(t *testing.T) {
 	at := func(name string) store.TermClass {
 		return classes[slices.IndexFunc(classes, func(k store.TermClass) bool { return k.Name == name })]
 	}
-	if a, c := at("Adult beginners"), at("Saturday Shore"); a.AgeFrom != 18 || a.AgeUntil != 0 || c.AgeFrom != 0 || c.AgeUntil != 17 {
+	if a, c := at("Adult beginners"), at("Saturday Shore"); a.AgeFrom != 18 || a.AgeUntil != 0 || c.AgeFrom != 0 ||
+		c.AgeUntil != 17 {
 		t.Errorf("ages: %+v %+v", a, c)
 	}
 	tuesday := at("Tuesday hall")
 	program = tuesday.ProgramID
 	tuesday.Starts, tuesday.Places = "18:30", 24
-	fresh := store.TermClass{ID: store.NewID(), TermID: term.ID, ProgramID: program, Name: "Friday Tide", Weekday: 5, Starts: "17:00", Minutes: 60, VenueID: tuesday.VenueID, Places: 12}
+	fresh := store.TermClass{
+		ID:        store.NewID(),
+		TermID:    term.ID,
+		ProgramID: program,
+		Name:      "Friday Tide",
+		Weekday:   5,
+		Starts:    "17:00",
+		Minutes:   60,
+		VenueID:   tuesday.VenueID,
+		Places:    12,
+	}
 	before := seen()
 	var some []store.Player
 	do(t, st, club, func(tx *store.Tx) (err error) {
@@ -164,7 +196,13 @@ func TestATermIsTakenOver(t *testing.T) {
 		if err := tx.DropTermClass(ctx, at("Saturday squad").ID); err != nil {
 			return err
 		}
-		return tx.TakeOver(ctx, term.ID, program, map[string][]string{tuesday.ID: {some[0].ID, some[1].ID}, fresh.ID: {some[2].ID}}, time.Now())
+		return tx.TakeOver(
+			ctx,
+			term.ID,
+			program,
+			map[string][]string{tuesday.ID: {some[0].ID, some[1].ID}, fresh.ID: {some[2].ID}},
+			time.Now(),
+		)
 	})
 	if err != nil {
 		t.Fatal(err)
@@ -223,7 +261,11 @@ func TestLivePracticeIsReadFromThePlan(t *testing.T) {
 					shows = shows || (d.Practice == "random" || d.Form == "live") && slices.Contains(d.Skills, skill[k])
 				}
 				if !shows {
-					t.Errorf("%s is called live on %s without such a station", skill[k], s.StartsAt.Format(time.DateOnly))
+					t.Errorf(
+						"%s is called live on %s without such a station",
+						skill[k],
+						s.StartsAt.Format(time.DateOnly),
+					)
 				}
 			}
 		}

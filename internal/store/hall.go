@@ -44,13 +44,16 @@ func (tx *Tx) SessionCode(ctx context.Context, session, by string, anew bool, at
 			}
 		}
 	}
-	return string(b), tx.exec(ctx, "keep the code", `insert into session_code (club_id, session_id, code, by_member, made_at) values ($1, $2, $3, $4, $5)
-		on conflict (club_id, session_id) do update set code = excluded.code, by_member = excluded.by_member, made_at = excluded.made_at`, tx.Club, session, string(b), by, at)
+	return string(b), tx.exec(ctx, "keep the code", `insert into session_code (club_id, session_id, code, by_member,
+			made_at) values ($1, $2, $3, $4, $5)
+		on conflict (club_id, session_id) do update set code = excluded.code, by_member = excluded.by_member,
+			made_at = excluded.made_at`, tx.Club, session, string(b), by, at)
 }
 
 // ByCode is the session a code opens, across clubs; ErrNone when there is none.
 func (s *Store) ByCode(ctx context.Context, code string) (d Door, err error) {
-	err = s.Pool.QueryRow(ctx, `select club_id, club, session_id, class, starts_at, minutes, started, ended from session_by_code($1)`, code).Scan(&d.ClubID, &d.Club, &d.SessionID, &d.Class, &d.StartsAt, &d.Minutes, &d.Started, &d.Ended)
+	err = s.Pool.QueryRow(ctx, `select club_id, club, session_id, class, starts_at, minutes, started, ended
+			from session_by_code($1)`, code).Scan(&d.ClubID, &d.Club, &d.SessionID, &d.Class, &d.StartsAt, &d.Minutes, &d.Started, &d.Ended)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = ErrNone
 	}
@@ -59,17 +62,21 @@ func (s *Store) ByCode(ctx context.Context, code string) (d Door, err error) {
 
 // AddVisitor makes somebody without an account a helper of one session, who can sign in to nothing else.
 func (tx *Tx) AddVisitor(ctx context.Context, id, name, session string) error {
-	return tx.exec(ctx, "let the helper in", `insert into member (club_id, id, name, email, role, password_hash, for_session) values ($1, $2, $3, $4, 'helper', '', $5)`, tx.Club, id, name, id+"@visitor.invalid", session)
+	return tx.exec(ctx, "let the helper in", `insert into member (club_id, id, name, email, role, password_hash,
+			for_session) values ($1, $2, $3, $4, 'helper', '', $5)`, tx.Club, id, name, id+"@visitor.invalid", session)
 }
 
 // Join puts a member on the session, if they are not on it already.
 func (tx *Tx) Join(ctx context.Context, session, member string, at time.Time) error {
-	return tx.exec(ctx, "join the session", `insert into session_member (club_id, session_id, member_id, heard_at) values ($1, $2, $3, $4) on conflict do nothing`, tx.Club, session, member, at)
+	return tx.exec(ctx, "join the session", `insert into session_member (club_id, session_id, member_id, heard_at)
+			values ($1, $2, $3, $4) on conflict do nothing`, tx.Club, session, member, at)
 }
 
 // Heard notes that a device of the member is in touch; at most every ten seconds.
 func (tx *Tx) Heard(ctx context.Context, session, member string, at time.Time) error {
-	return tx.exec(ctx, "note who is in touch", `update session_member set heard_at = $3::timestamptz where session_id = $1 and member_id = $2 and (heard_at is null or heard_at < $3::timestamptz - interval '10 seconds')`, session, member, at)
+	return tx.exec(ctx, "note who is in touch", `update session_member set heard_at = $3::timestamptz
+			where session_id = $1 and member_id = $2 and (heard_at is null
+			or heard_at < $3::timestamptz - interval '10 seconds')`, session, member, at)
 }
 
 // Hall is what is kept of a running session beside its plan and marks.
@@ -89,27 +96,44 @@ const NoSession = "00000000-0000-0000-0000-000000000000"
 
 // Hall reads it in one question. It notes that a device of the member is in touch, at most every ten seconds.
 func (tx *Tx) Hall(ctx context.Context, session, member string, players []string, at time.Time) (Hall, error) {
-	return one[Hall](ctx, tx, "read the hall", `with touch as (update session_member set heard_at = $4::timestamptz where session_id = $1 and member_id = $2 and (heard_at is null or heard_at < $4::timestamptz - interval '10 seconds'))
-		select (select coalesce(json_agg(json_build_object('id', id, 'do', what, 'at', at) order by at, id), '[]') from run_event where session_id = $1) as events,
-		(select coalesce(json_agg(json_build_object(`+tallyJSON+`) order by at, id), '[]') from tally where session_id = $1) as tallies,
-		(select coalesce(json_agg(k), '[]') from (select distinct on (player_id, key) id, player_id as player, key, has, session_id as session, at, by_member as by from key_mark where player_id = any($3::uuid[]) order by player_id, key, at desc, id desc) k) as keys,
-		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n join member m on m.id = n.by_member
-			where n.session_id = $1 or n.player_id = any($3::uuid[]) and n.done_at is null and n.kind <> 'effort' and (n.due is null or n.due <= $4::date)) as notes,
-		(select coalesce(json_agg(json_build_object('id', id, 'block', block, 'unit', unit, 'step', step, 'at', at, 'by', by_member) order by at, id), '[]') from climb where session_id = $1) as climbs,
-		(select coalesce(json_agg(json_build_object('player', l.player_id, 'by', l.by_member, 'byName', m.name, 'at', l.at) order by l.at, l.id), '[]') from looked l join member m on m.id = l.by_member where l.session_id = $1) as looked,
-		(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'at', s.heard_at) order by m.name), '[]') from session_member s join member m on m.id = s.member_id where s.session_id = $1 and s.heard_at is not null) as heard,
+	return one[Hall](ctx, tx, "read the hall", `with touch as (update session_member set heard_at = $4::timestamptz
+			where session_id = $1 and member_id = $2 and (heard_at is null
+			or heard_at < $4::timestamptz - interval '10 seconds'))
+		select (select coalesce(json_agg(json_build_object('id', id, 'do', what, 'at', at) order by at, id), '[]')
+			from run_event where session_id = $1) as events,
+		(select coalesce(json_agg(json_build_object(`+tallyJSON+`) order by at, id), '[]') from tally
+			where session_id = $1) as tallies,
+		(select coalesce(json_agg(k), '[]') from (select distinct on (player_id, key) id, player_id as player, key,
+			has, session_id as session, at, by_member as by from key_mark where player_id = any($3::uuid[])
+			order by player_id, key, at desc, id desc) k) as keys,
+		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n
+			join member m on m.id = n.by_member
+			where n.session_id = $1 or n.player_id = any($3::uuid[]) and n.done_at is null and n.kind <> 'effort'
+				and (n.due is null or n.due <= $4::date)) as notes,
+		(select coalesce(json_agg(json_build_object('id', id, 'block', block, 'unit', unit, 'step', step, 'at', at,
+			'by', by_member) order by at, id), '[]') from climb where session_id = $1) as climbs,
+		(select coalesce(json_agg(json_build_object('player', l.player_id, 'by', l.by_member, 'byName', m.name, 'at',
+			l.at) order by l.at, l.id), '[]') from looked l join member m on m.id = l.by_member
+			where l.session_id = $1) as looked,
+		(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'at', s.heard_at)
+			order by m.name), '[]') from session_member s join member m on m.id = s.member_id where s.session_id = $1
+			and s.heard_at is not null) as heard,
 		`+looksOf+` as looks`,
 		session, null(member), players, at)
 }
 
 const (
 	tallyJSON = `'id', id, 'player', player_id, 'criterion', coalesce(criterion_id::text, ''), 'drill', coalesce(drill_id::text, ''), 'side', side, 'round', round, 'tries', tries, 'revision', revision, 'done', done, 'at', at, 'by', by_member, 'zones', zones`
-	noteJSON  = `'id', n.id, 'player', n.player_id, 'session', coalesce(n.session_id::text, ''), 'kind', n.kind, 'says', n.says, 'due', n.due, 'at', n.at, 'by', n.by_member, 'byName', m.name, 'playerName', (select name from player p where p.id = n.player_id)`
+	noteJSON  = `'id', n.id, 'player', n.player_id, 'session', coalesce(n.session_id::text, ''), 'kind', n.kind,
+			'says', n.says, 'due', n.due, 'at', n.at, 'by', n.by_member, 'byName', m.name, 'playerName', (select name
+			from player p where p.id = n.player_id)`
 )
 
 // HeardFrom lists when the session's members were last in touch, by their names.
 func (tx *Tx) HeardFrom(ctx context.Context, session string) ([]Contact, error) {
-	return collect[Contact](ctx, tx, "list who is in touch", `select m.id as member, m.name, s.heard_at as at from session_member s join member m on m.id = s.member_id where s.session_id = $1 and s.heard_at is not null order by m.name`, session)
+	return collect[Contact](ctx, tx, "list who is in touch", `select m.id as member, m.name, s.heard_at as at
+			from session_member s join member m on m.id = s.member_id where s.session_id = $1
+			and s.heard_at is not null order by m.name`, session)
 }
 
 // Contact is when a member's device was last in touch.
@@ -132,7 +156,9 @@ type KeyMark struct {
 
 // AddKeyMark keeps it; one sent twice is kept once.
 func (tx *Tx) AddKeyMark(ctx context.Context, k KeyMark) error {
-	return tx.exec(ctx, "keep the key", `insert into key_mark (club_id, id, player_id, key, has, session_id, at, by_member) values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict do nothing`, tx.Club, k.ID, k.Player, k.Key, k.Has, null(k.Session), k.At, k.By)
+	return tx.exec(ctx, "keep the key", `insert into key_mark (club_id, id, player_id, key, has, session_id, at,
+			by_member) values ($1, $2, $3, $4, $5, $6, $7, $8)
+			on conflict do nothing`, tx.Club, k.ID, k.Player, k.Key, k.Has, null(k.Session), k.At, k.By)
 }
 
 // Note is something about a player that is to come back.
@@ -151,7 +177,14 @@ type Note struct {
 }
 
 // NoteKinds are the kinds of notes with their words, in the order a coach meets them.
-var NoteKinds = []struct{ Kind, Words string }{{"effort", "Great effort"}, {"follow", "Follow up"}, {"talk", "Talk to guardian"}, {"clip", "Clip to look at"}, {"hurt", "Hurt"}, {"word", "Note"}}
+var NoteKinds = []struct{ Kind, Words string }{
+	{"effort", "Great effort"},
+	{"follow", "Follow up"},
+	{"talk", "Talk to guardian"},
+	{"clip", "Clip to look at"},
+	{"hurt", "Hurt"},
+	{"word", "Note"},
+}
 
 // Words is the note's kind in words.
 func (n Note) Words() string {
@@ -165,7 +198,8 @@ func (n Note) Words() string {
 
 // AddNote keeps a note; one sent twice is kept once.
 func (tx *Tx) AddNote(ctx context.Context, n Note) error {
-	return tx.exec(ctx, "keep the note", `insert into player_note (club_id, id, player_id, session_id, kind, says, due, at, by_member) values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict do nothing`,
+	return tx.exec(ctx, "keep the note", `insert into player_note (club_id, id, player_id, session_id, kind, says,
+			due, at, by_member) values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict do nothing`,
 		tx.Club, n.ID, n.Player, null(n.Session), n.Kind, n.Says, n.Due, n.At, n.By)
 }
 
@@ -179,9 +213,13 @@ type NoteFilter struct {
 
 // Notes lists notes, newest first.
 func (tx *Tx) Notes(ctx context.Context, f NoteFilter) ([]Note, error) {
-	return collect[Note](ctx, tx, "list notes", `select n.id, n.player_id as player, p.name as player_name, coalesce(n.session_id::text, '') as session, n.kind, n.says, n.due, n.at, n.by_member as by, m.name as by_name, n.done_at
+	return collect[Note](ctx, tx, "list notes", `select n.id, n.player_id as player, p.name as player_name,
+			coalesce(n.session_id::text, '') as session, n.kind, n.says, n.due, n.at, n.by_member as by,
+			m.name as by_name, n.done_at
 		from player_note n join player p on p.id = n.player_id join member m on m.id = n.by_member
-		where ($1::uuid is null or n.player_id = $1) and ($2::uuid is null or n.session_id = $2) and ($3::uuid[] is null or n.player_id = any($3)) and (not $4 or n.done_at is null and n.kind <> 'effort') and ($5::date is null or n.due is null or n.due <= $5)
+		where ($1::uuid is null or n.player_id = $1) and ($2::uuid is null or n.session_id = $2)
+			and ($3::uuid[] is null or n.player_id = any($3)) and (not $4 or n.done_at is null
+			and n.kind <> 'effort') and ($5::date is null or n.due is null or n.due <= $5)
 		order by n.at desc, n.id limit 200`, null(f.Player), null(f.Session), f.Players, f.Open, f.Due)
 }
 
@@ -201,7 +239,8 @@ type Looking struct {
 
 // AddLooking keeps it; one sent twice is kept once.
 func (tx *Tx) AddLooking(ctx context.Context, id, session string, l Looking) error {
-	return tx.exec(ctx, "keep who was looked at", `insert into looked (club_id, id, session_id, player_id, by_member, at) values ($1, $2, $3, $4, $5, $6) on conflict do nothing`, tx.Club, id, session, l.Player, l.By, l.At)
+	return tx.exec(ctx, "keep who was looked at", `insert into looked (club_id, id, session_id, player_id, by_member,
+			at) values ($1, $2, $3, $4, $5, $6) on conflict do nothing`, tx.Club, id, session, l.Player, l.By, l.At)
 }
 
 // Refused is something a device sent that could not be taken.
@@ -218,18 +257,23 @@ const mostRefused = 300
 
 // AddRefused keeps it for the coach to see; one sent twice is kept once.
 func (tx *Tx) AddRefused(ctx context.Context, id, session, by, why string, item []byte, at time.Time) error {
-	return tx.exec(ctx, "keep what was refused", `insert into refused (club_id, id, session_id, by_member, at, why, item) select $1, $2, $3, $4, $5, $6, $7
-		where (select count(*) from refused where session_id = $3) < $8 on conflict do nothing`, tx.Club, id, session, by, at, why, item, mostRefused)
+	return tx.exec(ctx, "keep what was refused", `insert into refused (club_id, id, session_id, by_member, at, why,
+			item) select $1, $2, $3, $4, $5, $6, $7
+		where (select count(*) from refused where session_id = $3) < $8
+			on conflict do nothing`, tx.Club, id, session, by, at, why, item, mostRefused)
 }
 
 // Refusals lists what was refused of a session's devices and not put aside yet.
 func (tx *Tx) Refusals(ctx context.Context, session string) ([]Refused, error) {
-	return collect[Refused](ctx, tx, "list what was refused", `select r.id, r.why, m.name as by_name, r.at, r.item from refused r join member m on m.id = r.by_member where r.session_id = $1 and r.seen_at is null order by r.at, r.id`, session)
+	return collect[Refused](ctx, tx, "list what was refused", `select r.id, r.why, m.name as by_name, r.at, r.item
+			from refused r join member m on m.id = r.by_member where r.session_id = $1 and r.seen_at is null
+			order by r.at, r.id`, session)
 }
 
 // PutAside says that a coach has seen what was refused of a session.
 func (tx *Tx) PutAside(ctx context.Context, session string, at time.Time) error {
-	return tx.exec(ctx, "put aside what was refused", `update refused set seen_at = $2 where session_id = $1 and seen_at is null`, session, at)
+	return tx.exec(ctx, "put aside what was refused", `update refused set seen_at = $2 where session_id = $1
+			and seen_at is null`, session, at)
 }
 
 // Climb is where a group stands on the ladder of a block.
@@ -244,7 +288,9 @@ type Climb struct {
 
 // AddClimb keeps a step; one sent twice is kept once.
 func (tx *Tx) AddClimb(ctx context.Context, session string, k Climb) error {
-	return tx.exec(ctx, "keep the step", `insert into climb (club_id, id, session_id, block, unit, step, at, by_member) values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict do nothing`, tx.Club, k.ID, session, k.Block, k.Unit, k.Step, k.At, k.By)
+	return tx.exec(ctx, "keep the step", `insert into climb (club_id, id, session_id, block, unit, step, at,
+			by_member) values ($1, $2, $3, $4, $5, $6, $7, $8)
+			on conflict do nothing`, tx.Club, k.ID, session, k.Block, k.Unit, k.Step, k.At, k.By)
 }
 
 // PutRounds keeps what the rounds of a session gave, in place of what was kept before.
@@ -253,8 +299,11 @@ func (tx *Tx) PutRounds(ctx context.Context, session string, rounds []run.Given)
 		return err
 	}
 	for _, r := range rounds {
-		err := tx.exec(ctx, "keep the round", `insert into round_done (club_id, session_id, round, station, unit, drill_id, seconds, places, players, counted, tries, planned) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
-			tx.Club, session, r.Round, r.Station, r.Group, r.Drill, r.Time.Seconds(), r.AtOnce, r.Players, r.Counted, r.Tries, r.Planned)
+		err := tx.exec(ctx, "keep the round", `insert into round_done (club_id, session_id, round, station, unit,
+			drill_id, seconds, places, players, counted, tries, planned)
+			values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
+			tx.Club, session, r.Round, r.Station, r.Group, r.Drill, r.Time.Seconds(), r.AtOnce, r.Players,
+			r.Counted, r.Tries, r.Planned)
 		if err != nil {
 			return err
 		}
@@ -264,13 +313,25 @@ func (tx *Tx) PutRounds(ctx context.Context, session string, rounds []run.Given)
 
 // Rounds lists what the rounds of a session gave.
 func (tx *Tx) Rounds(ctx context.Context, session string) ([]run.Given, error) {
-	rows, err := tx.Query(ctx, `select round, station, unit, drill_id, seconds, places, players, counted, tries, planned from round_done where session_id = $1 order by round, station, unit`, session)
+	rows, err := tx.Query(ctx, `select round, station, unit, drill_id, seconds, places, players, counted, tries,
+			planned from round_done where session_id = $1 order by round, station, unit`, session)
 	if err != nil {
 		return nil, err
 	}
 	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (g run.Given, err error) {
 		var seconds float64
-		err = row.Scan(&g.Round, &g.Station, &g.Group, &g.Drill, &seconds, &g.AtOnce, &g.Players, &g.Counted, &g.Tries, &g.Planned)
+		err = row.Scan(
+			&g.Round,
+			&g.Station,
+			&g.Group,
+			&g.Drill,
+			&seconds,
+			&g.AtOnce,
+			&g.Players,
+			&g.Counted,
+			&g.Tries,
+			&g.Planned,
+		)
 		g.Time = time.Duration(seconds * float64(time.Second))
 		return g, err
 	})
@@ -279,6 +340,7 @@ func (tx *Tx) Rounds(ctx context.Context, session string) ([]run.Given, error) {
 // Paced is a drill at the pace that the last rounds of a class showed.
 func (tx *Tx) Paced(ctx context.Context, class string, d coach.Drill, at time.Time) (coach.Drill, error) {
 	type row struct{ Rounds Rounds }
-	r, err := one[row](ctx, tx, "read the class's rounds", `select (select coalesce(json_agg(r), '[]') from (`+strings.NewReplacer("$6", "$1", "$4", "$2").Replace(roundsOf)+`) r) as rounds`, class, at)
+	r, err := one[row](ctx, tx, "read the class's rounds", `select (select coalesce(json_agg(r), '[]')
+			from (`+strings.NewReplacer("$6", "$1", "$4", "$2").Replace(roundsOf)+`) r) as rounds`, class, at)
 	return r.Rounds.Paced(d), err
 }

@@ -10,8 +10,8 @@ import (
 	"gruppo/internal/coach/suggest"
 )
 
-// Index is what a club's shelf is found by, in memory: every card, and which of them say a word. It is as of a version of the shelf, which the
-// database counts; so any number of programs find the same.
+// Index is what a club's shelf is found by, in memory: every card, and which of them say a word. It is as of a version
+// of the shelf, which the database counts; so any number of programs find the same.
 type Index struct {
 	version int64
 	member  string
@@ -23,7 +23,8 @@ type Index struct {
 // Index is the shelf's, read again only after the shelf changed.
 func (tx *Tx) Index(ctx context.Context) (Index, error) {
 	var version int64
-	if err := tx.QueryRow(ctx, `select coalesce((select version from shelf where club_id = $1), 0)`, tx.Club).Scan(&version); err != nil {
+	if err := tx.QueryRow(ctx, `select coalesce((select version from shelf where club_id = $1),
+			0)`, tx.Club).Scan(&version); err != nil {
 		return Index{}, fmt.Errorf("read the shelf's version: %w", err)
 	}
 	x, kept := tx.store.shelves.Get(tx.Club)
@@ -73,8 +74,8 @@ func (x Index) Typed(words string) (out [][]string) {
 	return out
 }
 
-// Cards lists the drills that say one of each of the words and that who asks may see, by name: those on the shelf, or those taken off. They
-// are everybody's: nobody may change them.
+// Cards lists the drills that say one of each of the words and that who asks may see, by name: those on the shelf, or
+// those taken off. They are everybody's: nobody may change them.
 func (x Index) Cards(words [][]string, off bool) []*Card {
 	hits := make([]int, len(x.cards)) // how many of the words each says
 	for n, ways := range words {

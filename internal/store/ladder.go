@@ -48,10 +48,13 @@ func (tx *Tx) Ladders(ctx context.Context) ([]Program, error) { return tx.ladder
 func (tx *Tx) AllLadders(ctx context.Context) ([]Program, error) { return tx.ladders(ctx, true) }
 
 func (tx *Tx) ladders(ctx context.Context, all bool) ([]Program, error) {
-	rows, err := tx.Query(ctx, `select p.id, p.name, p.family, p.retired_at is not null, s.id, s.position, s.name, s.about, s.colour, s.choose, s.visits, s.weeks,
-		c.id, c.position, c.wording, c.skill, c.measure, c.want, c.of, c.tolerance, c.points, c.must, c.by_result, c.both_sides,
+	rows, err := tx.Query(ctx, `select p.id, p.name, p.family, p.retired_at is not null, s.id, s.position, s.name,
+			s.about, s.colour, s.choose, s.visits, s.weeks,
+		c.id, c.position, c.wording, c.skill, c.measure, c.want, c.of, c.tolerance, c.points, c.must, c.by_result,
+			c.both_sides,
 		c.good, c.last, c.days, c.weeks, c.people, c.keys, c.edition, (select units from club)
-		from program p left join stage s on (s.club_id, s.program_id) = (p.club_id, p.id) and ($1 or s.retired_at is null)
+		from program p left join stage s on (s.club_id, s.program_id) = (p.club_id, p.id) and ($1
+			or s.retired_at is null)
 		left join criterion c on (c.club_id, c.stage_id) = (s.club_id, s.id) and c.retired_at is null
 		where $1 or p.retired_at is null
 		order by p.position, p.name collate names, p.id, s.position, s.id, c.position`, all)
@@ -72,7 +75,8 @@ func (tx *Tx) ladders(ctx context.Context, all bool) ([]Program, error) {
 	return out, rows.Err()
 }
 
-// ladderRow is a criterion with its stage and program; a program without stages and a stage without criteria have a row too.
+// ladderRow is a criterion with its stage and program; a program without stages and a stage without criteria have a row
+// too.
 type ladderRow struct {
 	program                                            Program
 	stage, name, about, colour                         *string
@@ -95,51 +99,123 @@ func (r ladderRow) into(out []Program) []Program {
 		return out
 	}
 	if len(p.Stages) == 0 || p.Stages[len(p.Stages)-1].ID != *r.stage {
-		p.Stages = append(p.Stages, coach.Stage{ID: *r.stage, ProgramID: p.ID, Order: *r.order, Name: *r.name, About: *r.about, Colour: *r.colour,
-			StepUp: coach.StepUp{Choose: *r.choose, Visits: *r.visits, Weeks: *r.weeksIn}})
+		p.Stages = append(
+			p.Stages,
+			coach.Stage{
+				ID:        *r.stage,
+				ProgramID: p.ID,
+				Order:     *r.order,
+				Name:      *r.name,
+				About:     *r.about,
+				Colour:    *r.colour,
+				StepUp:    coach.StepUp{Choose: *r.choose, Visits: *r.visits, Weeks: *r.weeksIn},
+			},
+		)
 	}
 	if r.id == nil {
 		return out
 	}
 	s := &p.Stages[len(p.Stages)-1]
-	s.Criteria = append(s.Criteria, coach.Criterion{ID: *r.id, StageID: s.ID, Order: *r.position, Wording: *r.wording, Skill: *r.skill, Measure: coach.Measure(*r.measure),
-		Want: *r.want, Of: *r.of, Tolerance: *r.tolerance, Points: r.points, Must: *r.must, ByResult: *r.byResult, BothSides: *r.bothSides,
-		Rule: coach.EvidenceRule{Good: *r.good, Last: *r.last, Days: *r.days, Weeks: *r.weeks, People: *r.people}, Keys: r.keys, Edition: *r.edition, Units: r.units})
+	s.Criteria = append(
+		s.Criteria,
+		coach.Criterion{
+			ID:        *r.id,
+			StageID:   s.ID,
+			Order:     *r.position,
+			Wording:   *r.wording,
+			Skill:     *r.skill,
+			Measure:   coach.Measure(*r.measure),
+			Want:      *r.want,
+			Of:        *r.of,
+			Tolerance: *r.tolerance,
+			Points:    r.points,
+			Must:      *r.must,
+			ByResult:  *r.byResult,
+			BothSides: *r.bothSides,
+			Rule: coach.EvidenceRule{
+				Good:   *r.good,
+				Last:   *r.last,
+				Days:   *r.days,
+				Weeks:  *r.weeks,
+				People: *r.people,
+			},
+			Keys:    r.keys,
+			Edition: *r.edition,
+			Units:   r.units,
+		},
+	)
 	return out
 }
 
 // PutProgram adds or renames a program.
 func (tx *Tx) PutProgram(ctx context.Context, id, name string, family coach.Family, position int) error {
-	return taken(tx.exec(ctx, "keep the program", `insert into program (club_id, id, name, family, position) values ($1, $2, $3, $4, $5)
-		on conflict (club_id, id) do update set name = excluded.name, family = excluded.family`, tx.Club, id, name, family, position))
+	return taken(tx.exec(ctx, "keep the program", `insert into program (club_id, id, name, family, position)
+			values ($1, $2, $3, $4, $5)
+		on conflict (club_id, id) do update set name = excluded.name,
+			family = excluded.family`, tx.Club, id, name, family, position))
 }
 
 // PutStage adds or changes a stage, without its criteria.
 func (tx *Tx) PutStage(ctx context.Context, s coach.Stage) error {
-	return taken(tx.exec(ctx, "keep the stage", `insert into stage (club_id, id, program_id, position, name, about, colour, choose, visits, weeks)
+	return taken(tx.exec(ctx, "keep the stage", `insert into stage (club_id, id, program_id, position, name, about,
+			colour, choose, visits, weeks)
 		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
-		on conflict (club_id, id) do update set position = excluded.position, name = excluded.name, about = excluded.about, colour = excluded.colour,
+		on conflict (club_id, id) do update set position = excluded.position, name = excluded.name,
+			about = excluded.about, colour = excluded.colour,
 			choose = excluded.choose, visits = excluded.visits, weeks = excluded.weeks`,
-		tx.Club, s.ID, s.ProgramID, s.Order, s.Name, s.About, s.Colour, s.StepUp.Choose, s.StepUp.Visits, s.StepUp.Weeks))
+		tx.Club, s.ID, s.ProgramID, s.Order, s.Name, s.About, s.Colour, s.StepUp.Choose, s.StepUp.Visits,
+		s.StepUp.Weeks))
 }
 
-// PutCriterion adds or changes a criterion. When marks rest on it already, it becomes a new edition; the one before stays to be read.
+// PutCriterion adds or changes a criterion. When marks rest on it already, it becomes a new edition; the one before
+// stays to be read.
 func (tx *Tx) PutCriterion(ctx context.Context, c coach.Criterion, at time.Time) error {
-	err := tx.exec(ctx, "keep the criterion", `insert into criterion (club_id, id, stage_id, position, wording, skill, measure, want, of, tolerance, points,
+	err := tx.exec(
+		ctx,
+		"keep the criterion",
+		`insert into criterion (club_id, id, stage_id, position, wording, skill,
+			measure, want, of, tolerance, points,
 			must, by_result, both_sides, good, last, days, weeks, people, keys)
-		values (@club, @id, @stage, @position, @wording, @skill, @measure, @want, @of, @tolerance, @points, @must, @by_result, @both, @good, @last, @days, @weeks, @people, @keys)
-		on conflict (club_id, id) do update set position = excluded.position, wording = excluded.wording, skill = excluded.skill, measure = excluded.measure,
-			want = excluded.want, of = excluded.of, tolerance = excluded.tolerance, points = excluded.points, must = excluded.must, by_result = excluded.by_result,
-			both_sides = excluded.both_sides, good = excluded.good, last = excluded.last, days = excluded.days, weeks = excluded.weeks, people = excluded.people, keys = excluded.keys,
-			edition = criterion.edition + (case when exists (select from mark m where m.criterion_id = criterion.id) then 1 else 0 end)`,
-		pgx.NamedArgs{"club": tx.Club, "id": c.ID, "stage": c.StageID, "position": c.Order, "wording": c.Wording, "skill": c.Skill, "measure": string(c.Measure),
-			"want": c.Want, "of": c.Of, "tolerance": c.Tolerance, "points": list(c.Points), "must": c.Must, "by_result": c.ByResult, "both": c.BothSides,
-			"good": c.Rule.Good, "last": c.Rule.Last, "days": c.Rule.Days, "weeks": c.Rule.Weeks, "people": c.Rule.People, "keys": list(c.Keys)})
+		values (@club, @id, @stage, @position, @wording, @skill, @measure, @want, @of, @tolerance, @points, @must,
+			@by_result, @both, @good, @last, @days, @weeks, @people, @keys)
+		on conflict (club_id, id) do update set position = excluded.position, wording = excluded.wording,
+			skill = excluded.skill, measure = excluded.measure,
+			want = excluded.want, of = excluded.of, tolerance = excluded.tolerance, points = excluded.points,
+				must = excluded.must, by_result = excluded.by_result,
+			both_sides = excluded.both_sides, good = excluded.good, last = excluded.last, days = excluded.days,
+				weeks = excluded.weeks, people = excluded.people, keys = excluded.keys,
+			edition = criterion.edition + (case when exists (select from mark m
+				where m.criterion_id = criterion.id) then 1 else 0 end)`,
+		pgx.NamedArgs{
+			"club":      tx.Club,
+			"id":        c.ID,
+			"stage":     c.StageID,
+			"position":  c.Order,
+			"wording":   c.Wording,
+			"skill":     c.Skill,
+			"measure":   string(c.Measure),
+			"want":      c.Want,
+			"of":        c.Of,
+			"tolerance": c.Tolerance,
+			"points":    list(c.Points),
+			"must":      c.Must,
+			"by_result": c.ByResult,
+			"both":      c.BothSides,
+			"good":      c.Rule.Good,
+			"last":      c.Rule.Last,
+			"days":      c.Rule.Days,
+			"weeks":     c.Rule.Weeks,
+			"people":    c.Rule.People,
+			"keys":      list(c.Keys),
+		},
+	)
 	if err != nil {
 		return err
 	}
-	return tx.exec(ctx, "keep the criterion's edition", `insert into criterion_edition (club_id, criterion_id, edition, doc, saved_at) select club_id, id, edition, to_jsonb(c), $2 from criterion c where id = $1
-		on conflict (club_id, criterion_id, edition) do update set doc = excluded.doc, saved_at = excluded.saved_at`, c.ID, at)
+	return tx.exec(ctx, "keep the criterion's edition", `insert into criterion_edition (club_id, criterion_id,
+			edition, doc, saved_at) select club_id, id, edition, to_jsonb(c), $2 from criterion c where id = $1
+		on conflict (club_id, criterion_id, edition) do update
+			set doc = excluded.doc, saved_at = excluded.saved_at`, c.ID, at)
 }
 
 // CriterionEdition is a criterion as it was.
@@ -166,20 +242,57 @@ func (tx *Tx) CriterionEditions(ctx context.Context, id string) ([]CriterionEdit
 		SavedAt time.Time
 		Marks   int
 	}
-	rows, err := collect[row](ctx, tx, "list the criterion's editions", `select e.edition, e.doc, e.saved_at, (select count(*)::int from mark m where m.criterion_id = e.criterion_id and (e.edition = 1 or m.at >= e.saved_at)
-			and m.at < coalesce((select n.saved_at from criterion_edition n where n.criterion_id = e.criterion_id and n.edition = e.edition + 1), 'infinity')) as marks
+	rows, err := collect[row](ctx, tx, "list the criterion's editions", `select e.edition, e.doc, e.saved_at,
+			(select count(*)::int from mark m where m.criterion_id = e.criterion_id and (e.edition = 1
+			or m.at >= e.saved_at)
+			and m.at < coalesce((select n.saved_at from criterion_edition n where n.criterion_id = e.criterion_id
+				and n.edition = e.edition + 1), 'infinity')) as marks
 		from criterion_edition e where e.criterion_id = $1 order by e.edition desc`, id)
 	var out []CriterionEdition
 	for _, r := range rows {
 		d := r.Doc
-		out = append(out, CriterionEdition{SavedAt: r.SavedAt, Marks: r.Marks, Criterion: coach.Criterion{ID: id, Wording: d.Wording, Skill: d.Skill, Measure: coach.Measure(d.Measure), Want: d.Want, Of: d.Of, Tolerance: d.Tolerance,
-			Points: d.Points, Keys: d.Keys, Must: d.Must, ByResult: d.ByResult, BothSides: d.BothSides, Rule: coach.EvidenceRule{Good: d.Good, Last: d.Last, Days: d.Days, Weeks: d.Weeks, People: d.People}, Edition: r.Edition}})
+		out = append(
+			out,
+			CriterionEdition{
+				SavedAt: r.SavedAt,
+				Marks:   r.Marks,
+				Criterion: coach.Criterion{
+					ID:        id,
+					Wording:   d.Wording,
+					Skill:     d.Skill,
+					Measure:   coach.Measure(d.Measure),
+					Want:      d.Want,
+					Of:        d.Of,
+					Tolerance: d.Tolerance,
+					Points:    d.Points,
+					Keys:      d.Keys,
+					Must:      d.Must,
+					ByResult:  d.ByResult,
+					BothSides: d.BothSides,
+					Rule: coach.EvidenceRule{
+						Good:   d.Good,
+						Last:   d.Last,
+						Days:   d.Days,
+						Weeks:  d.Weeks,
+						People: d.People,
+					},
+					Edition: r.Edition,
+				},
+			},
+		)
 	}
 	return out, err
 }
 
-// AddLadder adds a program with its stages and criteria under new ids, after those there are. Where the name is taken, a number follows it.
-func (tx *Tx) AddLadder(ctx context.Context, name string, family coach.Family, stages []coach.Stage, at time.Time) (id string, err error) {
+// AddLadder adds a program with its stages and criteria under new ids, after those there are. Where the name is taken,
+// a number follows it.
+func (tx *Tx) AddLadder(
+	ctx context.Context,
+	name string,
+	family coach.Family,
+	stages []coach.Stage,
+	at time.Time,
+) (id string, err error) {
 	have, err := tx.Ladders(ctx)
 	if err != nil {
 		return "", err
@@ -210,7 +323,8 @@ func (tx *Tx) AddLadder(ctx context.Context, name string, family coach.Family, s
 
 // OrderCriteria puts a stage's criteria into the order of the ids.
 func (tx *Tx) OrderCriteria(ctx context.Context, ids []string) error {
-	return tx.exec(ctx, "order the criteria", `update criterion c set position = x.n from unnest($1::uuid[]) with ordinality x (id, n) where c.id = x.id and c.position <> x.n`, ids)
+	return tx.exec(ctx, "order the criteria", `update criterion c set position = x.n
+			from unnest($1::uuid[]) with ordinality x (id, n) where c.id = x.id and c.position <> x.n`, ids)
 }
 
 // list is never nil, for columns that are not null.

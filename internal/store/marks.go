@@ -23,18 +23,39 @@ type MarkFilter struct {
 
 // Marks lists marks, oldest first, struck-out ones included.
 func (tx *Tx) Marks(ctx context.Context, f MarkFilter) ([]coach.Mark, error) {
-	rows, err := tx.Query(ctx, `select m.id, m.player_id, coalesce(m.criterion_id::text, ''), coalesce(m.drill_id::text, ''), coalesce(m.session_id::text, ''), m.side, m.figure, m.tries, m.points,
+	rows, err := tx.Query(ctx, `select m.id, m.player_id, coalesce(m.criterion_id::text, ''),
+			coalesce(m.drill_id::text, ''), coalesce(m.session_id::text, ''), m.side, m.figure, m.tries, m.points,
 			m.at, m.by_member, b.name, m.note, x.mark_id is not null, coalesce(x.why, '')
 		from mark m join member b on b.id = m.by_member left join strike x on x.mark_id = m.id
-		where ($1::uuid is null or m.player_id = $1) and ($2::uuid is null or m.session_id = $2) and ($3::uuid is null or m.criterion_id = $3) and ($5::uuid is null or m.id = $5) and ($6::uuid[] is null or m.player_id = any($6))
-			and ($4::uuid is null or (m.player_id, m.criterion_id) in (select s.player_id, c.id from criterion c join standing s on s.stage_id = c.stage_id where s.program_id = $4))
-			and ($7::uuid is null or m.criterion_id in (select c.id from criterion c join stage s on s.id = c.stage_id where s.program_id = $7))
+		where ($1::uuid is null or m.player_id = $1) and ($2::uuid is null or m.session_id = $2)
+			and ($3::uuid is null or m.criterion_id = $3) and ($5::uuid is null or m.id = $5) and ($6::uuid[] is null
+			or m.player_id = any($6))
+			and ($4::uuid is null or (m.player_id, m.criterion_id) in (select s.player_id, c.id from criterion c
+				join standing s on s.stage_id = c.stage_id where s.program_id = $4))
+			and ($7::uuid is null or m.criterion_id in (select c.id from criterion c
+				join stage s on s.id = c.stage_id where s.program_id = $7))
 		order by m.at, m.id`, null(f.Player), null(f.Session), null(f.Criterion), null(f.Program), null(f.ID), f.Players, null(f.Ladder))
 	if err != nil {
 		return nil, fmt.Errorf("list marks: %w", err)
 	}
 	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (m coach.Mark, err error) {
-		err = row.Scan(&m.ID, &m.PlayerID, &m.CriterionID, &m.DrillID, &m.SessionID, &m.Side, &m.Figure, &m.Tries, &m.Points, &m.At, &m.By, &m.ByName, &m.Note, &m.Struck, &m.StruckWhy)
+		err = row.Scan(
+			&m.ID,
+			&m.PlayerID,
+			&m.CriterionID,
+			&m.DrillID,
+			&m.SessionID,
+			&m.Side,
+			&m.Figure,
+			&m.Tries,
+			&m.Points,
+			&m.At,
+			&m.By,
+			&m.ByName,
+			&m.Note,
+			&m.Struck,
+			&m.StruckWhy,
+		)
 		return m, err
 	})
 }
@@ -45,14 +66,17 @@ func (tx *Tx) AddMark(ctx context.Context, m coach.Mark) error {
 	if points == nil {
 		points = []bool{}
 	}
-	return tx.exec(ctx, "keep the mark", `insert into mark (club_id, id, player_id, criterion_id, drill_id, session_id, side, figure, tries, points, at, by_member, note)
+	return tx.exec(ctx, "keep the mark", `insert into mark (club_id, id, player_id, criterion_id, drill_id,
+			session_id, side, figure, tries, points, at, by_member, note)
 		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) on conflict do nothing`,
-		tx.Club, m.ID, m.PlayerID, null(m.CriterionID), null(m.DrillID), null(m.SessionID), string(m.Side), m.Figure, m.Tries, points, m.At, m.By, m.Note)
+		tx.Club, m.ID, m.PlayerID, null(m.CriterionID), null(m.DrillID), null(m.SessionID), string(m.Side),
+		m.Figure, m.Tries, points, m.At, m.By, m.Note)
 }
 
 // Strike strikes a mark out; the mark itself stays.
 func (tx *Tx) Strike(ctx context.Context, mark, by, why string, at time.Time) error {
-	return tx.exec(ctx, "strike the mark out", `insert into strike (club_id, mark_id, at, by_member, why) values ($1, $2, $3, $4, $5) on conflict do nothing`, tx.Club, mark, at, by, why)
+	return tx.exec(ctx, "strike the mark out", `insert into strike (club_id, mark_id, at, by_member, why)
+			values ($1, $2, $3, $4, $5) on conflict do nothing`, tx.Club, mark, at, by, why)
 }
 
 // Tally is a series of tries while it grows: '1' a good one, '0' a miss.
@@ -81,12 +105,30 @@ type Kept struct {
 // ErrFinished is returned for more of a series that whoever counts it had finished, or that is somebody else's.
 var ErrFinished = errors.New("finished")
 
-// PutTally keeps the newest state of a series. One that only the end of the session closed goes on with whatever arrives later; an older state
-// changes nothing, and the same again is kept once.
+// PutTally keeps the newest state of a series. One that only the end of the session closed goes on with whatever
+// arrives later; an older state changes nothing, and the same again is kept once.
 func (tx *Tx) PutTally(ctx context.Context, session string, t Tally, closed bool) (k Kept, err error) {
-	tag, err := tx.Exec(ctx, `insert into tally (club_id, id, session_id, player_id, criterion_id, drill_id, side, round, tries, revision, done, at, by_member, zones, closed)
+	tag, err := tx.Exec(
+		ctx,
+		`insert into tally (club_id, id, session_id, player_id, criterion_id, drill_id, side,
+			round, tries, revision, done, at, by_member, zones, closed)
 		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15) on conflict do nothing`,
-		tx.Club, t.ID, session, t.Player, null(t.Criterion), null(t.Drill), t.Side, t.Round, t.Tries, t.Revision, t.Done, t.At, t.By, t.Zones, closed)
+		tx.Club,
+		t.ID,
+		session,
+		t.Player,
+		null(t.Criterion),
+		null(t.Drill),
+		t.Side,
+		t.Round,
+		t.Tries,
+		t.Revision,
+		t.Done,
+		t.At,
+		t.By,
+		t.Zones,
+		closed,
+	)
 	if err != nil {
 		return k, fmt.Errorf("keep the tally: %w", err)
 	}
@@ -98,7 +140,9 @@ func (tx *Tx) PutTally(ctx context.Context, session string, t Tally, closed bool
 		Revision          int
 		Done, Closed      bool
 	}
-	was, err := one[row](ctx, tx, "read the tally", `select tries, by_member as by, coalesce(mark_id::text, '') as mark_id, revision, done, closed from tally where id = $1 and session_id = $2 for update`, t.ID, session)
+	was, err := one[row](ctx, tx, "read the tally", `select tries, by_member as by, coalesce(mark_id::text,
+			'') as mark_id, revision, done, closed from tally where id = $1
+			and session_id = $2 for update`, t.ID, session)
 	if err != nil {
 		return k, err
 	}
@@ -115,7 +159,8 @@ func (tx *Tx) PutTally(ctx context.Context, session string, t Tally, closed bool
 		return k, nil // of two states with one number the longer stands
 	}
 	k.Stored = true
-	return k, tx.exec(ctx, "keep the tally", `update tally set tries = $2, revision = $3, done = $4, at = $5, zones = $6, closed = $7 where id = $1`, t.ID, t.Tries, t.Revision, t.Done, t.At, t.Zones, closed)
+	return k, tx.exec(ctx, "keep the tally", `update tally set tries = $2, revision = $3, done = $4, at = $5,
+			zones = $6, closed = $7 where id = $1`, t.ID, t.Tries, t.Revision, t.Done, t.At, t.Zones, closed)
 }
 
 // MarkTally says which mark a series became.
@@ -131,33 +176,49 @@ func (tx *Tx) MarkOf(ctx context.Context, id string) (mark string, err error) {
 
 // Tallies lists the session's series.
 func (tx *Tx) Tallies(ctx context.Context, session string) ([]Tally, error) {
-	return collect[Tally](ctx, tx, "list tallies", `select id, player_id as player, coalesce(criterion_id::text, '') as criterion, coalesce(drill_id::text, '') as drill, side, round, tries, revision, done, at, by_member as by, zones
+	return collect[Tally](ctx, tx, "list tallies", `select id, player_id as player, coalesce(criterion_id::text,
+			'') as criterion, coalesce(drill_id::text, '') as drill, side, round, tries, revision, done, at,
+			by_member as by, zones
 		from tally where session_id = $1 order by at, id`, session)
 }
 
-// Tries gathers what was marked of the players, by the criterion's skill or "drill " and the drill's id, for working out chances.
-func (tx *Tx) Tries(ctx context.Context, players []string, at time.Time) (map[string]map[string][]target.Series, error) {
+// Tries gathers what was marked of the players, by the criterion's skill or "drill " and the drill's id, for working
+// out chances.
+func (tx *Tx) Tries(
+	ctx context.Context,
+	players []string,
+	at time.Time,
+) (map[string]map[string][]target.Series, error) {
 	type row struct {
 		PlayerID, Skill    string
 		Made, Tries, Weeks float64
 	}
-	rows, err := collect[row](ctx, tx, "gather tries", `select m.player_id, coalesce(c.skill, 'drill ' || m.drill_id) as skill, m.figure as made, m.tries::float8 as tries, extract(epoch from $2 - m.at)::float8 / 604800 as weeks
+	rows, err := collect[row](ctx, tx, "gather tries", `select m.player_id, coalesce(c.skill,
+			'drill ' || m.drill_id) as skill, m.figure as made, m.tries::float8 as tries, extract(epoch
+			from $2 - m.at)::float8 / 604800 as weeks
 		from mark m left join criterion c on c.id = m.criterion_id left join strike x on x.mark_id = m.id
-		where m.player_id = any($1::uuid[]) and x.mark_id is null and m.tries > 0 and (c.measure = 'makes' or m.criterion_id is null and m.drill_id is not null and m.figure <= m.tries) and m.at > $2 - interval '26 weeks'`, players, at)
+		where m.player_id = any($1::uuid[]) and x.mark_id is null and m.tries > 0 and (c.measure = 'makes'
+			or m.criterion_id is null and m.drill_id is not null and m.figure <= m.tries)
+			and m.at > $2 - interval '26 weeks'`, players, at)
 	out := map[string]map[string][]target.Series{}
 	for _, r := range rows {
 		if out[r.PlayerID] == nil {
 			out[r.PlayerID] = map[string][]target.Series{}
 		}
-		out[r.PlayerID][r.Skill] = append(out[r.PlayerID][r.Skill], target.Series{Made: r.Made, Tries: r.Tries, Weeks: r.Weeks})
+		out[r.PlayerID][r.Skill] = append(
+			out[r.PlayerID][r.Skill],
+			target.Series{Made: r.Made, Tries: r.Tries, Weeks: r.Weeks},
+		)
 	}
 	return out, err
 }
 
 // stationDrills are the drills at the stations of session s, in a plan of any version.
-const stationDrills = `(select jsonb_path_query(s.plan, '$.blocks[*].circuit.stations[*].drill') as drill union all select jsonb_path_query(s.plan, '$.stations[*].drill'))`
+const stationDrills = `(select jsonb_path_query(s.plan, '$.blocks[*].circuit.stations[*].drill') as drill union all
+			select jsonb_path_query(s.plan, '$.stations[*].drill'))`
 
-// LiveSkills are, by session, the criteria among the marks' whose skill a station of that session has in random order or in live play.
+// LiveSkills are, by session, the criteria among the marks' whose skill a station of that session has in random order
+// or in live play.
 func (tx *Tx) LiveSkills(ctx context.Context, marks []coach.Mark) (map[string][]string, error) {
 	var sessions, criteria []string
 	for _, m := range marks {
@@ -166,7 +227,9 @@ func (tx *Tx) LiveSkills(ctx context.Context, marks []coach.Mark) (map[string][]
 		}
 	}
 	type row struct{ SessionID, CriterionID string }
-	rows, err := collect[row](ctx, tx, "find live practice", `select distinct s.id as session_id, c.id as criterion_id from unnest($1::uuid[], $2::uuid[]) x (s, c) join session s on s.id = x.s join criterion c on c.id = x.c
+	rows, err := collect[row](ctx, tx, "find live practice", `select distinct s.id as session_id,
+			c.id as criterion_id from unnest($1::uuid[], $2::uuid[]) x (s, c) join session s on s.id = x.s
+			join criterion c on c.id = x.c
 		join lateral `+stationDrills+` t on true join drill d on d.id = (t.drill #>> '{}')::uuid left join criterion_drill k on (k.criterion_id, k.drill_id) = (c.id, d.id)
 		where coalesce(k.shows, c.skill = any(d.skills)) and (d.practice = 'random' or d.form = 'live')`, list(sessions), list(criteria))
 	out := map[string][]string{}

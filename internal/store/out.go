@@ -33,7 +33,8 @@ func (tx *Tx) SetOut(ctx context.Context, kind Retirable, id string, out bool) e
 	if !kind.Known() {
 		return ErrNone
 	}
-	tag, err := tx.Exec(ctx, fmt.Sprintf(`update %s set retired_at = case when $2 then now() end where id = $1 and (retired_at is null) = $2`, kind), id, out)
+	tag, err := tx.Exec(ctx, fmt.Sprintf(`update %s set retired_at = case when $2 then now() end where id = $1
+			and (retired_at is null) = $2`, kind), id, out)
 	return touched(tag.RowsAffected(), taken(err), "take it out")
 }
 
@@ -83,10 +84,12 @@ func (tx *Tx) Rests(ctx context.Context, kind Retirable, id string, now time.Tim
 	return one[Resting](ctx, tx, "read what rests on it", `select
 		(select count(*)::int from mark m where m.criterion_id in (`+criteria+`)) as marks,
 		(select count(*)::int from decision d where `+decisions+`) as decisions,
-		(select count(*)::int from session s join class k on k.id = s.class_id where (`+held+`) and exists (select from run_event r where r.session_id = s.id)) as sessions,
+		(select count(*)::int from session s join class k on k.id = s.class_id where (`+held+`) and exists (select
+			from run_event r where r.session_id = s.id)) as sessions,
 		array(select p.name from standing s join player p on p.id = s.player_id where p.left_on is null and (`+players+`) order by p.name collate names) as players,
 		array(select k.name from class k where k.retired_at is null and (`+held+`) order by k.name collate names) as classes,
-		(select count(*)::int from session s join class k on k.id = s.class_id where (`+held+`) and s.starts_at > $2 and not exists (select from run_event r where r.session_id = s.id)) as ahead`, id, now)
+		(select count(*)::int from session s join class k on k.id = s.class_id where (`+held+`) and s.starts_at > $2
+			and not exists (select from run_event r where r.session_id = s.id)) as ahead`, id, now)
 }
 
 // Out is something that was taken out.
@@ -100,8 +103,10 @@ type Out struct {
 func (tx *Tx) TakenOut(ctx context.Context, kinds ...Retirable) ([]Out, error) {
 	return collect[Out](ctx, tx, "list what was taken out", `select kind, id, name, of from (
 		select 'program' as kind, id, name, '' as of, retired_at from program union all
-		select 'stage', s.id, s.name, p.name, s.retired_at from stage s join program p on p.id = s.program_id where p.retired_at is null union all
-		select 'criterion', c.id, c.wording, s.name, c.retired_at from criterion c join stage s on s.id = c.stage_id join program p on p.id = s.program_id where s.retired_at is null and p.retired_at is null union all
+		select 'stage', s.id, s.name, p.name, s.retired_at from stage s join program p on p.id = s.program_id
+			where p.retired_at is null union all
+		select 'criterion', c.id, c.wording, s.name, c.retired_at from criterion c join stage s on s.id = c.stage_id
+			join program p on p.id = s.program_id where s.retired_at is null and p.retired_at is null union all
 		select 'class', id, name, '', retired_at from class union all
 		select 'venue', id, name, '', retired_at from venue) x
 		where retired_at is not null and kind = any($1) order by retired_at desc, name`, kinds)
@@ -109,7 +114,8 @@ func (tx *Tx) TakenOut(ctx context.Context, kinds ...Retirable) ([]Out, error) {
 
 // Cancel says that a session does not take place, or that it does after all.
 func (tx *Tx) Cancel(ctx context.Context, session string, off bool) error {
-	tag, err := tx.Exec(ctx, `update session set cancelled_at = case when $2 then now() end where id = $1 and (cancelled_at is null) = $2`, session, off)
+	tag, err := tx.Exec(ctx, `update session set cancelled_at = case when $2 then now() end where id = $1
+			and (cancelled_at is null) = $2`, session, off)
 	return touched(tag.RowsAffected(), err, "cancel the session")
 }
 
@@ -119,9 +125,12 @@ var ErrRun = fmt.Errorf("the session was run")
 // DeleteSession deletes a session of which nothing has been run, marked or noted.
 func (tx *Tx) DeleteSession(ctx context.Context, id string) error {
 	var run bool
-	err := tx.QueryRow(ctx, `select exists (select from run_event where session_id = $1) or exists (select from mark where session_id = $1) or exists (select from tally where session_id = $1)
-		or exists (select from key_mark where session_id = $1) or exists (select from player_note where session_id = $1) or exists (select from looked where session_id = $1)
-		or exists (select from refused where session_id = $1) or exists (select from climb where session_id = $1) or exists (select from member where for_session = $1)
+	err := tx.QueryRow(ctx, `select exists (select from run_event where session_id = $1) or exists (select from mark
+			where session_id = $1) or exists (select from tally where session_id = $1)
+		or exists (select from key_mark where session_id = $1) or exists (select from player_note
+			where session_id = $1) or exists (select from looked where session_id = $1)
+		or exists (select from refused where session_id = $1) or exists (select from climb where session_id = $1)
+			or exists (select from member where for_session = $1)
 		or exists (select from attendance where session_id = $1 and has_come(state))`, id).Scan(&run)
 	if err != nil {
 		return fmt.Errorf("look at the session: %w", err)
@@ -140,7 +149,8 @@ func (tx *Tx) DeleteSession(ctx context.Context, id string) error {
 
 // DropAhead deletes the sessions of a class that have not begun, and says how many.
 func (tx *Tx) DropAhead(ctx context.Context, class string, now time.Time) (int, error) {
-	rows, err := collect[struct{ ID string }](ctx, tx, "list the sessions ahead", `select id from session s where class_id = $1 and starts_at > $2
+	rows, err := collect[struct{ ID string }](ctx, tx, "list the sessions ahead", `select id from session s
+			where class_id = $1 and starts_at > $2
 		and not exists (select from run_event r where r.session_id = s.id)`, class, now)
 	for _, r := range rows {
 		if err := tx.DeleteSession(ctx, r.ID); err != nil {
@@ -159,6 +169,7 @@ func (tx *Tx) NameOf(ctx context.Context, kind Retirable, id string) (name strin
 	if !kind.Known() || !IsID(id) {
 		return "", ErrNone
 	}
-	row, err := one[struct{ Name string }](ctx, tx, "find what it is called", fmt.Sprintf(`select %s as name from %s where id = $1`, column, kind), id)
+	row, err := one[struct{ Name string }](ctx, tx, "find what it is called", fmt.Sprintf(`select %s as name from %s
+			where id = $1`, column, kind), id)
 	return row.Name, err
 }

@@ -86,14 +86,19 @@ type PlayerFilter struct {
 	Offset int
 }
 
-// The lists of a player are asked for each row by key: a join of grouped tables is slow while PostgreSQL does not know yet how many rows
-// an import has brought.
-const playerColumns = `p.id, p.name, coalesce(p.birth_year, 0) as birth_year, p.side, p.tags, p.joined_on as joined, p.left_on as left,
-	coalesce((select json_agg(json_build_object('program', s.program_id, 'stage', s.stage_id, 'since', s.since)) from standing s where (s.club_id, s.player_id) = (p.club_id, p.id)), '[]') as standings,
-	coalesce((select json_agg(json_build_object('player', o.id, 'name', o.name, 'apart', x.apart) order by o.name collate names)
-		from (select b as other, apart from keep where (club_id, a) = (p.club_id, p.id) union all select a, apart from keep where (club_id, b) = (p.club_id, p.id)) x
+// The lists of a player are asked for each row by key: a join of grouped tables is slow while PostgreSQL does not know
+// yet how many rows an import has brought.
+const playerColumns = `p.id, p.name, coalesce(p.birth_year, 0) as birth_year, p.side, p.tags, p.joined_on as joined,
+			p.left_on as left,
+	coalesce((select json_agg(json_build_object('program', s.program_id, 'stage', s.stage_id, 'since', s.since))
+		from standing s where (s.club_id, s.player_id) = (p.club_id, p.id)), '[]') as standings,
+	coalesce((select json_agg(json_build_object('player', o.id, 'name', o.name, 'apart', x.apart)
+		order by o.name collate names)
+		from (select b as other, apart from keep where (club_id, a) = (p.club_id, p.id) union all select a, apart
+			from keep where (club_id, b) = (p.club_id, p.id)) x
 		join player o on (o.club_id, o.id) = (p.club_id, x.other)), '[]') as keeps,
-	coalesce((select json_agg(json_build_object('id', l.id, 'what', l.what, 'until', l.until) order by l.what) from player_limit l where (l.club_id, l.player_id) = (p.club_id, p.id)), '[]') as limits`
+	coalesce((select json_agg(json_build_object('id', l.id, 'what', l.what, 'until', l.until) order by l.what)
+		from player_limit l where (l.club_id, l.player_id) = (p.club_id, p.id)), '[]') as limits`
 
 // Players lists players by name.
 func (tx *Tx) Players(ctx context.Context, f PlayerFilter) ([]Player, error) {
@@ -103,11 +108,14 @@ func (tx *Tx) Players(ctx context.Context, f PlayerFilter) ([]Player, error) {
 	}
 	return collect[Player](ctx, tx, "list players", `select `+playerColumns+` from player p
 		where ($1::uuid[] is null and p.left_on is null or p.id = any($1))
-		and ($2 = '' or p.name ilike '%' || $2 || '%' or exists (select from unnest(p.tags) t where t ilike '%' || $2 || '%'))
+		and ($2 = '' or p.name ilike '%' || $2 || '%' or exists (select from unnest(p.tags) t
+			where t ilike '%' || $2 || '%'))
 		and ($3::uuid is null or exists (select from standing s where s.player_id = p.id and s.stage_id = $3))
-		and ($4::uuid is null or exists (select from class_player c where c.player_id = p.id and c.class_id = $4) or p.id = any($7))
+		and ($4::uuid is null or exists (select from class_player c where c.player_id = p.id and c.class_id = $4)
+			or p.id = any($7))
 		and ($8::text[] is null or lower(p.name) = any(select lower(n) from unnest($8::text[]) n))
-		order by p.name collate names, p.id limit $5 offset $6`, f.IDs, escapeLike(f.Words), null(f.Stage), null(f.Class), limit, f.Offset, f.Also, f.Names)
+		order by p.name collate names, p.id
+			limit $5 offset $6`, f.IDs, escapeLike(f.Words), null(f.Stage), null(f.Class), limit, f.Offset, f.Also, f.Names)
 }
 
 func escapeLike(s string) string {
@@ -124,7 +132,8 @@ func escapeLike(s string) string {
 // CountPlayers is how many players the club has, and how many match the filter.
 func (tx *Tx) CountPlayers(ctx context.Context, f PlayerFilter) (all, matching int, err error) {
 	err = tx.QueryRow(ctx, `select count(*), count(*) filter (where
-			($1 = '' or p.name ilike '%' || $1 || '%' or exists (select from unnest(p.tags) t where t ilike '%' || $1 || '%'))
+			($1 = '' or p.name ilike '%' || $1 || '%' or exists (select from unnest(p.tags) t
+				where t ilike '%' || $1 || '%'))
 			and ($2::uuid is null or exists (select from standing s where s.player_id = p.id and s.stage_id = $2))
 			and ($3::uuid is null or exists (select from class_player c where c.player_id = p.id and c.class_id = $3)))
 		from player p where left_on is null`, escapeLike(f.Words), null(f.Stage), null(f.Class)).Scan(&all, &matching)
@@ -153,18 +162,24 @@ func (tx *Tx) PutPlayers(ctx context.Context, players []Player) error {
 		}
 		years, joined, tags = append(years, year), append(joined, p.Joined), append(tags, joinTags(p.Tags))
 		for _, s := range p.Standings {
-			sp, sprog, sstage, since = append(sp, p.ID), append(sprog, s.Program), append(sstage, s.Stage), append(since, s.Since)
+			sp, sprog, sstage, since = append(sp, p.ID), append(sprog, s.Program), append(sstage, s.Stage), append(
+				since,
+				s.Since,
+			)
 		}
 	}
 	err := tx.exec(ctx, "keep the players", `insert into player (club_id, id, name, birth_year, side, tags, joined_on)
 		select $1, id, name, year, side, case when tags = '' then '{}' else string_to_array(tags, E'\x1f') end, joined
-		from unnest($2::uuid[], $3::text[], $4::int[], $5::text[], $6::text[], $7::date[]) as x (id, name, year, side, tags, joined)
-		on conflict (club_id, id) do update set name = excluded.name, birth_year = excluded.birth_year, side = excluded.side, tags = excluded.tags`,
+		from unnest($2::uuid[], $3::text[], $4::int[], $5::text[], $6::text[], $7::date[]) as x (id, name, year, side,
+			tags, joined)
+		on conflict (club_id, id) do update set name = excluded.name, birth_year = excluded.birth_year,
+			side = excluded.side, tags = excluded.tags`,
 		tx.Club, ids, names, years, sides, tags, joined)
 	if err != nil {
 		return err
 	}
-	return tx.exec(ctx, "keep the stages of the players", `insert into standing (club_id, player_id, program_id, stage_id, since)
+	return tx.exec(ctx, "keep the stages of the players", `insert into standing (club_id, player_id, program_id,
+			stage_id, since)
 		select $1, * from unnest($2::uuid[], $3::uuid[], $4::uuid[], $5::date[])
 		on conflict (club_id, player_id, program_id) do update set stage_id = excluded.stage_id, since = excluded.since
 			where standing.stage_id <> excluded.stage_id`, tx.Club, sp, sprog, sstage, since)
@@ -172,17 +187,22 @@ func (tx *Tx) PutPlayers(ctx context.Context, players []Player) error {
 
 // LeavePrograms takes a player out of programs; what they showed there stays.
 func (tx *Tx) LeavePrograms(ctx context.Context, player string, programs []string) error {
-	return tx.exec(ctx, "take the player out of programs", `delete from standing where player_id = $1 and program_id = any($2::uuid[])`, player, list(programs))
+	return tx.exec(ctx, "take the player out of programs", `delete from standing where player_id = $1
+			and program_id = any($2::uuid[])`, player, list(programs))
 }
 
-// Unplaced lists who stands nowhere and can be put on a stage of the program: who is on no stage at all, or comes to one of its classes without being on
-// one of its stages. Whoever was marked in the program before is not among them: their stage is decided.
+// Unplaced lists who stands nowhere and can be put on a stage of the program: who is on no stage at all, or comes to
+// one of its classes without being on one of its stages. Whoever was marked in the program before is not among them:
+// their stage is decided.
 func (tx *Tx) Unplaced(ctx context.Context, program string) ([]Player, error) {
-	rows, err := collect[struct{ ID string }](ctx, tx, "list who is on no stage", `select p.id from player p where p.left_on is null
+	rows, err := collect[struct{ ID string }](ctx, tx, "list who is on no stage", `select p.id from player p
+			where p.left_on is null
 		and not exists (select from standing s where s.player_id = p.id and s.program_id = $1)
 		and (not exists (select from standing s where s.player_id = p.id)
-			or exists (select from class_player e join class k on k.id = e.class_id where e.player_id = p.id and k.program_id = $1))
-		and not exists (select from mark m join criterion c on c.id = m.criterion_id join stage s on s.id = c.stage_id where m.player_id = p.id and s.program_id = $1)`, program)
+			or exists (select from class_player e join class k on k.id = e.class_id where e.player_id = p.id
+				and k.program_id = $1))
+		and not exists (select from mark m join criterion c on c.id = m.criterion_id
+			join stage s on s.id = c.stage_id where m.player_id = p.id and s.program_id = $1)`, program)
 	if err != nil || len(rows) == 0 {
 		return nil, err
 	}
@@ -195,12 +215,14 @@ func (tx *Tx) Unplaced(ctx context.Context, program string) ([]Player, error) {
 
 // Place puts players on a stage of a program in which they are on none.
 func (tx *Tx) Place(ctx context.Context, players []string, program, stage string, since day.Day) error {
-	return tx.exec(ctx, "put players on a stage", `insert into standing (club_id, player_id, program_id, stage_id, since)
-		select $1, id, $3, $4, $5 from unnest($2::uuid[]) as x (id) on conflict do nothing`, tx.Club, players, program, stage, since)
+	return tx.exec(ctx, "put players on a stage", `insert into standing (club_id, player_id, program_id, stage_id,
+			since)
+		select $1, id, $3, $4, $5 from unnest($2::uuid[]) as x (id)
+			on conflict do nothing`, tx.Club, players, program, stage, since)
 }
 
-// HighestMarked is, by program, the order of the highest stage at which the player was marked or to which they were decided up. Programs in which nobody
-// has marked them yet are missing.
+// HighestMarked is, by program, the order of the highest stage at which the player was marked or to which they were
+// decided up. Programs in which nobody has marked them yet are missing.
 func (tx *Tx) HighestMarked(ctx context.Context, player string) (map[string]int, error) {
 	all, err := tx.Marked(ctx, []string{player})
 	return all[player], err
@@ -212,10 +234,15 @@ func (tx *Tx) Marked(ctx context.Context, players []string) (map[string]map[stri
 		PlayerID, ProgramID string
 		Highest             int
 	}
-	rows, err := collect[row](ctx, tx, "read where players were marked", `select player_id, program_id, max(position) as highest from (
-			select m.player_id, s.program_id, s.position from mark m join criterion c on c.id = m.criterion_id join stage s on s.id = c.stage_id
-				where ($1::uuid[] is null or m.player_id = any($1)) and not exists (select from strike x where x.mark_id = m.id)
-			union all select d.player_id, d.program_id, s.position from decision d join step_up u on u.decision_id = d.id join stage s on s.id = d.to_stage where $1::uuid[] is null or d.player_id = any($1)
+	rows, err := collect[row](ctx, tx, "read where players were marked", `select player_id, program_id,
+			max(position) as highest from (
+			select m.player_id, s.program_id, s.position from mark m join criterion c on c.id = m.criterion_id
+				join stage s on s.id = c.stage_id
+				where ($1::uuid[] is null or m.player_id = any($1)) and not exists (select from strike x
+					where x.mark_id = m.id)
+			union all select d.player_id, d.program_id, s.position from decision d
+				join step_up u on u.decision_id = d.id join stage s on s.id = d.to_stage where $1::uuid[] is null
+				or d.player_id = any($1)
 		) x group by 1, 2`, players)
 	out := map[string]map[string]int{}
 	for _, r := range rows {
@@ -258,12 +285,15 @@ func (tx *Tx) SetKeeps(ctx context.Context, whom []string, pairs []Pair) error {
 		as, bs, apart = append(as, a), append(bs, b), append(apart, p.Apart)
 	}
 	err := tx.exec(ctx, "take back keeps", `delete from keep where (a = any($1::uuid[]) or b = any($1::uuid[]))
-		and not exists (select from unnest($2::uuid[], $3::uuid[], $4::bool[]) as x (a, b, apart) where (x.a, x.b, x.apart) = (keep.a, keep.b, keep.apart))`, whom, list(as), list(bs), apart)
+		and not exists (select from unnest($2::uuid[], $3::uuid[], $4::bool[]) as x (a, b, apart)
+			where (x.a, x.b, x.apart) = (keep.a, keep.b, keep.apart))`, whom, list(as), list(bs), apart)
 	if err != nil || len(as) == 0 {
 		return err
 	}
-	return tx.exec(ctx, "keep the keeps", `insert into keep (club_id, a, b, apart) select $1, * from unnest($2::uuid[], $3::uuid[], $4::bool[])
-		on conflict (club_id, a, b) do update set apart = excluded.apart where keep.apart <> excluded.apart`, tx.Club, as, bs, apart)
+	return tx.exec(ctx, "keep the keeps", `insert into keep (club_id, a, b, apart) select $1, *
+			from unnest($2::uuid[], $3::uuid[], $4::bool[])
+		on conflict (club_id, a, b) do update set apart = excluded.apart
+			where keep.apart <> excluded.apart`, tx.Club, as, bs, apart)
 }
 
 // SetLimits replaces the player's limits.
@@ -272,7 +302,8 @@ func (tx *Tx) SetLimits(ctx context.Context, player string, limits []Limit) erro
 		return err
 	}
 	for _, l := range limits {
-		if err := tx.exec(ctx, "keep the limit", `insert into player_limit (club_id, id, player_id, what, until) values ($1, $2, $3, $4, $5::date)`,
+		if err := tx.exec(ctx, "keep the limit", `insert into player_limit (club_id, id, player_id, what, until)
+			values ($1, $2, $3, $4, $5::date)`,
 			tx.Club, NewID(), player, l.What, l.Until); err != nil {
 			return err
 		}
@@ -282,7 +313,8 @@ func (tx *Tx) SetLimits(ctx context.Context, player string, limits []Limit) erro
 
 // LeavePlayer says the player has left: out of the roster and all classes, with everything they showed kept.
 func (tx *Tx) LeavePlayer(ctx context.Context, id string, on day.Day) error {
-	if err := tx.exec(ctx, "take the player out of classes", `delete from class_player where player_id = $1`, id); err != nil {
+	if err := tx.exec(ctx, "take the player out of classes", `delete from class_player
+			where player_id = $1`, id); err != nil {
 		return err
 	}
 	return tx.exec(ctx, "note that the player left", `update player set left_on = $2 where id = $1`, id, on)

@@ -94,19 +94,27 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 	if !f.To.IsZero() {
 		to = f.To
 	}
-	rows, err := collect[row](ctx, tx, "list sessions", `select s.id, s.class_id, c.name as class_name, c.program_id, s.starts_at, s.minutes, v.id as venue_id, v.name as venue_name, v.floor as venue_floor,
+	rows, err := collect[row](ctx, tx, "list sessions", `select s.id, s.class_id, c.name as class_name, c.program_id,
+			s.starts_at, s.minutes, v.id as venue_id, v.name as venue_name, v.floor as venue_floor,
 			v.length, v.width, v.zones, v.blocked, s.zone, s.plan, s.version, b.name as changed_by, s.changed_at,
-			(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'role', m.role, 'from', sm.from_minute, 'until', coalesce(sm.until_minute, 0))
-				order by array_position(array['lead', 'coach', 'helper'], m.role), m.name collate names), '[]') from session_member sm join member m on m.id = sm.member_id where sm.session_id = s.id) as leaders,
+			(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'role', m.role, 'from',
+				sm.from_minute, 'until', coalesce(sm.until_minute, 0))
+				order by array_position(array['lead', 'coach', 'helper'], m.role), m.name collate names), '[]')
+					from session_member sm join member m on m.id = sm.member_id where sm.session_id = s.id) as leaders,
 			x.enrolled, x.coming,
 			(select count(*) from mark k where k.session_id = s.id) as marks_taken,
 			exists (select from run_event r where r.session_id = s.id and r.what = 'start') as started,
-			exists (select from run_event r where r.session_id = s.id and r.what = 'end') as ended, s.cancelled_at is not null as cancelled
-		from session s join class c on c.id = s.class_id join venue v on v.id = s.venue_id left join member b on b.id = s.changed_by
-			cross join lateral (select count(*) as enrolled, count(*) filter (where is_coming(e.state, e.until_minute, e.no_what)) as coming from expected e where e.session_id = s.id) x
+			exists (select from run_event r where r.session_id = s.id
+				and r.what = 'end') as ended, s.cancelled_at is not null as cancelled
+		from session s join class c on c.id = s.class_id join venue v on v.id = s.venue_id left
+			join member b on b.id = s.changed_by
+			cross join lateral (select count(*) as enrolled, count(*) filter (where is_coming(e.state, e.until_minute,
+				e.no_what)) as coming from expected e where e.session_id = s.id) x
 		where ($1::uuid is null or s.id = $1) and ($2::uuid is null or s.class_id = $2)
-			and ($3::timestamptz is null or s.starts_at + make_interval(mins => s.minutes) >= $3) and ($4::timestamptz is null or s.starts_at < $4)
-			and ($6::uuid is null or exists (select from session_member me where me.session_id = s.id and me.member_id = $6))
+			and ($3::timestamptz is null or s.starts_at + make_interval(mins => s.minutes) >= $3)
+				and ($4::timestamptz is null or s.starts_at < $4)
+			and ($6::uuid is null or exists (select from session_member me where me.session_id = s.id
+				and me.member_id = $6))
 			and ($7 or s.id = $1 or s.cancelled_at is null)
 		order by `+order+` limit $5`, null(f.ID), null(f.Class), from, to, limit, null(f.Member), f.Cancelled)
 	if err != nil {
@@ -114,9 +122,33 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 	}
 	out := make([]Session, len(rows))
 	for i, r := range rows {
-		out[i] = Session{ID: r.ID, ClassID: r.ClassID, ClassName: r.ClassName, ProgramID: r.ProgramID, StartsAt: r.StartsAt, Minutes: r.Minutes,
-			Venue: Venue{r.VenueID, r.VenueName, r.VenueFloor, r.Length, r.Width, r.Zones, r.Blocked}, Zone: r.Zone, Version: r.Version, ChangedAt: r.ChangedAt, Leaders: r.Leaders,
-			Enrolled: r.Enrolled, Expected: r.Coming, Started: r.Started, Ended: r.Ended, Cancelled: r.Cancelled, MarksTaken: r.MarksTaken}
+		out[i] = Session{
+			ID:        r.ID,
+			ClassID:   r.ClassID,
+			ClassName: r.ClassName,
+			ProgramID: r.ProgramID,
+			StartsAt:  r.StartsAt,
+			Minutes:   r.Minutes,
+			Venue: Venue{
+				r.VenueID,
+				r.VenueName,
+				r.VenueFloor,
+				r.Length,
+				r.Width,
+				r.Zones,
+				r.Blocked,
+			},
+			Zone:       r.Zone,
+			Version:    r.Version,
+			ChangedAt:  r.ChangedAt,
+			Leaders:    r.Leaders,
+			Enrolled:   r.Enrolled,
+			Expected:   r.Coming,
+			Started:    r.Started,
+			Ended:      r.Ended,
+			Cancelled:  r.Cancelled,
+			MarksTaken: r.MarksTaken,
+		}
 		if r.ChangedBy != nil {
 			out[i].ChangedBy = *r.ChangedBy
 		}
@@ -145,24 +177,36 @@ func (tx *Tx) AddSession(ctx context.Context, s Session) error {
 	if err != nil {
 		return err
 	}
-	err = taken(tx.exec(ctx, "make the session", `insert into session (club_id, id, class_id, starts_at, minutes, venue_id, plan, zone) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
+	err = taken(tx.exec(ctx, "make the session", `insert into session (club_id, id, class_id, starts_at, minutes,
+			venue_id, plan, zone) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
 		tx.Club, s.ID, s.ClassID, s.StartsAt, s.Minutes, s.Venue.ID, doc, s.Zone))
 	if err != nil {
 		return err
 	}
-	return tx.exec(ctx, "put the class's members on the session", `insert into session_member (club_id, session_id, member_id, until_minute)
+	return tx.exec(ctx, "put the class's members on the session", `insert into session_member (club_id, session_id,
+			member_id, until_minute)
 		select club_id, $1, member_id, until_minute from class_member where class_id = $2`, s.ID, s.ClassID)
 }
 
-// SetPlan stores the plan if the session still has the version it was made on, and returns the new one; else ErrChangedSince.
-func (tx *Tx) SetPlan(ctx context.Context, session string, version int, p doc.Plan, by string, at time.Time) (next int, err error) {
+// SetPlan stores the plan if the session still has the version it was made on, and returns the new one; else
+// ErrChangedSince.
+func (tx *Tx) SetPlan(
+	ctx context.Context,
+	session string,
+	version int,
+	p doc.Plan,
+	by string,
+	at time.Time,
+) (next int, err error) {
 	doc, err := json.Marshal(p)
 	if err != nil {
 		return 0, err
 	}
 	err = tx.QueryRow(ctx, `update session set plan = $3,
-		version = version + 1 + (select count(*) from change where subject = $1 and undone_at is not null), -- no number twice, also after an undo
-		changed_by = $4, changed_at = $5 where id = $1 and version = $2 returning version`, session, version, doc, by, at).Scan(&next)
+		version = version + 1 + (select count(*) from change where subject = $1
+			and undone_at is not null), -- no number twice, also after an undo
+		changed_by = $4, changed_at = $5 where id = $1 and version = $2
+			returning version`, session, version, doc, by, at).Scan(&next)
 	if errors.Is(err, pgx.ErrNoRows) {
 		return 0, ErrChangedSince
 	}
@@ -175,13 +219,17 @@ func (tx *Tx) SetPlan(ctx context.Context, session string, version int, p doc.Pl
 // SetSessionLeader puts a member on the session from–until, or takes them off.
 func (tx *Tx) SetSessionLeader(ctx context.Context, session string, l SessionLeader, there bool) error {
 	if !there {
-		if err := tx.exec(ctx, "take the member off the session", `delete from session_member where session_id = $1 and member_id = $2`, session, l.Member); err != nil {
+		if err := tx.exec(ctx, "take the member off the session", `delete from session_member where session_id = $1
+			and member_id = $2`, session, l.Member); err != nil {
 			return err
 		}
 		return tx.TellEnded(ctx, l.Member)
 	}
-	return tx.exec(ctx, "put the member on the session", `insert into session_member (club_id, session_id, member_id, from_minute, until_minute) values ($1, $2, $3, $4, nullif($5, 0))
-		on conflict (club_id, session_id, member_id) do update set from_minute = excluded.from_minute, until_minute = excluded.until_minute`, tx.Club, session, l.Member, l.From, l.Until)
+	return tx.exec(ctx, "put the member on the session", `insert into session_member (club_id, session_id, member_id,
+			from_minute, until_minute) values ($1, $2, $3, $4, nullif($5, 0))
+		on conflict (club_id, session_id, member_id) do update
+			set from_minute = excluded.from_minute,
+			until_minute = excluded.until_minute`, tx.Club, session, l.Member, l.From, l.Until)
 }
 
 // PlanDrills are the drills of a plan, each in the edition it was planned with, by id.
@@ -192,7 +240,8 @@ func (tx *Tx) PlanDrills(ctx context.Context, plans ...doc.Plan) (map[string]coa
 			ids, editions = append(ids, t.Drill), append(editions, t.Edition)
 		}
 	}
-	ds, err := tx.drills(ctx, `select drill_id as id, edition, doc from drill_edition where (drill_id, edition) in (select * from unnest($1::uuid[], $2::int[]))`, ids, editions)
+	ds, err := tx.drills(ctx, `select drill_id as id, edition, doc from drill_edition
+			where (drill_id, edition) in (select * from unnest($1::uuid[], $2::int[]))`, ids, editions)
 	out := map[string]coach.Drill{}
 	for _, d := range ds {
 		out[d.ID] = d
@@ -202,7 +251,8 @@ func (tx *Tx) PlanDrills(ctx context.Context, plans ...doc.Plan) (map[string]coa
 
 // SetBooking changes where a session is and for how many minutes it is booked.
 func (tx *Tx) SetBooking(ctx context.Context, session string, minutes int, venue, zone string) error {
-	return tx.exec(ctx, "keep the booking", `update session set minutes = $2, venue_id = $3, zone = $4 where id = $1`, session, minutes, venue, zone)
+	return tx.exec(ctx, "keep the booking", `update session set minutes = $2, venue_id = $3, zone = $4
+			where id = $1`, session, minutes, venue, zone)
 }
 
 // Attendance is what was said about a player in a session.
@@ -220,11 +270,20 @@ func (a Attendance) Said() register.Said {
 	return register.Said{Word: a.State, Guest: a.Guest, From: a.FromMinute, Until: a.UntilMinute, No: a.NoWhat}
 }
 
-// SetAttendance keeps the newest word about the player, by the time it was said, and reports whether this one is it. One that takes a word back
-// is kept too, so that an older word arriving later does not bring it back. Whether somebody is a guest is told by AddGuest alone.
-func (tx *Tx) SetAttendance(ctx context.Context, session string, a Attendance, by string, at time.Time) (newest bool, err error) {
-	tag, err := tx.Exec(ctx, `insert into attendance (club_id, session_id, player_id, state, said_at, by_member, from_minute, until_minute, no_what) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)
-		on conflict (club_id, session_id, player_id) do update set state = excluded.state, said_at = excluded.said_at, by_member = excluded.by_member,
+// SetAttendance keeps the newest word about the player, by the time it was said, and reports whether this one is it.
+// One that takes a word back is kept too, so that an older word arriving later does not bring it back. Whether somebody
+// is a guest is told by AddGuest alone.
+func (tx *Tx) SetAttendance(
+	ctx context.Context,
+	session string,
+	a Attendance,
+	by string,
+	at time.Time,
+) (newest bool, err error) {
+	tag, err := tx.Exec(ctx, `insert into attendance (club_id, session_id, player_id, state, said_at, by_member,
+			from_minute, until_minute, no_what) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)
+		on conflict (club_id, session_id, player_id) do update
+			set state = excluded.state, said_at = excluded.said_at, by_member = excluded.by_member,
 			from_minute = excluded.from_minute, until_minute = excluded.until_minute, no_what = excluded.no_what
 		where attendance.said_at <= excluded.said_at`, tx.Club, session, a.PlayerID, string(a.State), at, by, a.FromMinute, a.UntilMinute, a.NoWhat)
 	if err != nil {
@@ -233,17 +292,22 @@ func (tx *Tx) SetAttendance(ctx context.Context, session string, a Attendance, b
 	return tag.RowsAffected() > 0, nil
 }
 
-// AddGuest puts somebody who is not of the class into the session's register, with a first word about them where nothing newer was said.
+// AddGuest puts somebody who is not of the class into the session's register, with a first word about them where
+// nothing newer was said.
 func (tx *Tx) AddGuest(ctx context.Context, session, player string, word register.Word, by string, at time.Time) error {
-	return tx.exec(ctx, "keep the guest", `insert into attendance (club_id, session_id, player_id, state, said_at, by_member, guest) values ($1, $2, $3, $4, $5, $6, true)
+	return tx.exec(ctx, "keep the guest", `insert into attendance (club_id, session_id, player_id, state, said_at,
+			by_member, guest) values ($1, $2, $3, $4, $5, $6, true)
 		on conflict (club_id, session_id, player_id) do update set guest = true,
-			state = case when attendance.said_at <= excluded.said_at and excluded.state <> '' then excluded.state else attendance.state end,
+			state = case when attendance.said_at <= excluded.said_at and excluded.state <> '' then excluded.state
+				else attendance.state end,
 			said_at = greatest(attendance.said_at, excluded.said_at)`, tx.Club, session, player, string(word), at, by)
 }
 
-// Expected lists the players of the session's class, its guests and those who try it out, with what was said about each.
+// Expected lists the players of the session's class, its guests and those who try it out, with what was said about
+// each.
 func (tx *Tx) Expected(ctx context.Context, s Session) (players []Player, said map[string]Attendance, err error) {
-	rows, err := collect[Attendance](ctx, tx, "read the register", `select player_id, state, guest, from_minute, until_minute, no_what from expected where session_id = $1`, s.ID)
+	rows, err := collect[Attendance](ctx, tx, "read the register", `select player_id, state, guest, from_minute,
+			until_minute, no_what from expected where session_id = $1`, s.ID)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -259,7 +323,8 @@ func (tx *Tx) Expected(ctx context.Context, s Session) (players []Player, said m
 
 // InRegister reports whether a player is in the session's register.
 func (tx *Tx) InRegister(ctx context.Context, session, player string) (in bool, err error) {
-	err = tx.QueryRow(ctx, `select exists (select from expected where session_id = $1 and player_id = $2)`, session, player).Scan(&in)
+	err = tx.QueryRow(ctx, `select exists (select from expected where session_id = $1
+			and player_id = $2)`, session, player).Scan(&in)
 	return in, err
 }
 
@@ -307,7 +372,16 @@ func (rs Rounds) Paced(d coach.Drill) coach.Drill {
 	var rounds []load.Round
 	for _, r := range rs {
 		if r.Drill == d.ID {
-			rounds = append(rounds, load.Round{Time: time.Duration(r.Seconds * float64(time.Second)), AtOnce: r.Places, Players: r.Players, Counted: r.Counted, Tries: r.Tries})
+			rounds = append(
+				rounds,
+				load.Round{
+					Time:    time.Duration(r.Seconds * float64(time.Second)),
+					AtOnce:  r.Places,
+					Players: r.Players,
+					Counted: r.Counted,
+					Tries:   r.Tries,
+				},
+			)
 		}
 	}
 	d.Pace, d.Paced = load.Learned(d.Pace, rounds)
@@ -317,20 +391,31 @@ func (rs Rounds) Paced(d coach.Drill) coach.Drill {
 // Ground reads it in one question.
 func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 	return one[Ground](ctx, tx, "read what the plan stands on", `select
-		(select coalesce(json_agg(json_build_object('ID', k.id, 'Name', k.name, 'Count', k.count, 'StandsIn', k.stands_in) order by k.name collate names), '[]') from kit k) as kit,
+		(select coalesce(json_agg(json_build_object('ID', k.id, 'Name', k.name, 'Count', k.count, 'StandsIn',
+			k.stands_in) order by k.name collate names), '[]') from kit k) as kit,
 		(select coalesce(per_adult, 0) from club) as per_adult,
-		(select coalesce(json_agg(json_build_object('what', c.name, 'starts', o.starts_at, 'minutes', o.minutes)), '[]') from session o join class c on c.id = o.class_id
-			where o.venue_id = $2 and o.cancelled_at is null and o.id <> $1 and (o.zone = $3 or o.zone = '' or $3 = '') and o.starts_at < $5 and o.starts_at + make_interval(mins => o.minutes) > $4) as taken,
-		(select coalesce(json_agg(json_build_object('leader', l.member_id, 'what', c.name, 'starts', o.starts_at + make_interval(mins => l.from_minute), 'minutes', coalesce(l.until_minute, o.minutes) - l.from_minute)), '[]')
+		(select coalesce(json_agg(json_build_object('what', c.name, 'starts', o.starts_at, 'minutes', o.minutes)),
+			'[]') from session o join class c on c.id = o.class_id
+			where o.venue_id = $2 and o.cancelled_at is null and o.id <> $1 and (o.zone = $3 or o.zone = ''
+				or $3 = '') and o.starts_at < $5 and o.starts_at + make_interval(mins => o.minutes) > $4) as taken,
+		(select coalesce(json_agg(json_build_object('leader', l.member_id, 'what', c.name, 'starts',
+			o.starts_at + make_interval(mins => l.from_minute), 'minutes', coalesce(l.until_minute,
+			o.minutes) - l.from_minute)), '[]')
 			from session_member l join session o on o.id = l.session_id join class c on c.id = o.class_id
-			where l.member_id in (select member_id from session_member where session_id = $1) and o.cancelled_at is null and o.id <> $1 and o.starts_at < $5 and o.starts_at + make_interval(mins => o.minutes) > $4) as elsewhere,
+			where l.member_id in (select member_id from session_member where session_id = $1)
+				and o.cancelled_at is null and o.id <> $1 and o.starts_at < $5
+				and o.starts_at + make_interval(mins => o.minutes) > $4) as elsewhere,
 		(select coalesce(json_agg(h), '[]') from (select o.starts_at as starts, o.plan from session o
 			where o.class_id = $6 and o.starts_at < $4 order by o.starts_at desc limit 8) h) as history,
-		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n join member m on m.id = n.by_member
-			where n.player_id in (select player_id from class_player where class_id = $6) and n.session_id is distinct from $1 and n.done_at is null and n.kind <> 'effort' and (n.due is null or n.due <= $4::date)) as notes,
+		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n
+			join member m on m.id = n.by_member
+			where n.player_id in (select player_id from class_player where class_id = $6)
+				and n.session_id is distinct from $1 and n.done_at is null and n.kind <> 'effort' and (n.due is null
+				or n.due <= $4::date)) as notes,
 		(select coalesce(json_agg(r), '[]') from (`+roundsOf+`) r) as rounds,
 		`+looksOf+` as looks, `+saidOf+` as shows,
-		coalesce((select says from change where subject = $1 and undone_at is null order by at desc limit 1), '') as undo,
+		coalesce((select says from change where subject = $1 and undone_at is null order by at desc
+			limit 1), '') as undo,
 		coalesce((`+redoable+`), '') as redo`, s.ID, s.Venue.ID, s.Zone, s.StartsAt, s.Ends(), s.ClassID)
 }
 
@@ -358,7 +443,8 @@ func (s Said) Showing() coach.Showing {
 	return out
 }
 
-const saidOf = `(select coalesce(json_agg(json_build_array(k.criterion_id, k.drill_id, k.shows::text)), '[]') from criterion_drill k)`
+const saidOf = `(select coalesce(json_agg(json_build_array(k.criterion_id, k.drill_id, k.shows::text)), '[]')
+			from criterion_drill k)`
 
 // Showing reads which drills show which criteria.
 func (tx *Tx) Showing(ctx context.Context) (coach.Showing, error) {
@@ -370,31 +456,44 @@ func (tx *Tx) Showing(ctx context.Context) (coach.Showing, error) {
 // SetShows says that a drill shows a criterion, or does not; as the skills say where shows is nil.
 func (tx *Tx) SetShows(ctx context.Context, criterion, drill string, shows *bool) error {
 	if shows == nil {
-		return tx.exec(ctx, "take back what a drill shows", `delete from criterion_drill where criterion_id = $1 and drill_id = $2`, criterion, drill)
+		return tx.exec(ctx, "take back what a drill shows", `delete from criterion_drill where criterion_id = $1
+			and drill_id = $2`, criterion, drill)
 	}
-	return tx.exec(ctx, "say what a drill shows", `insert into criterion_drill (club_id, criterion_id, drill_id, shows) values ($1, $2, $3, $4)
-		on conflict (club_id, criterion_id, drill_id) do update set shows = excluded.shows`, tx.Club, criterion, drill, *shows)
+	return tx.exec(ctx, "say what a drill shows", `insert into criterion_drill (club_id, criterion_id, drill_id,
+			shows) values ($1, $2, $3, $4)
+		on conflict (club_id, criterion_id, drill_id) do update
+			set shows = excluded.shows`, tx.Club, criterion, drill, *shows)
 }
 
-const looksOf = `(select coalesce(json_agg(json_build_array(l.player_id, l.criterion_id)), '[]') from look l where l.session_id = $1
-	and not exists (select from mark m where m.session_id = $1 and m.player_id = l.player_id and m.criterion_id = l.criterion_id and (l.side = '' or m.side = l.side)))`
+const looksOf = `(select coalesce(json_agg(json_build_array(l.player_id, l.criterion_id)), '[]') from look l
+			where l.session_id = $1
+	and not exists (select from mark m where m.session_id = $1 and m.player_id = l.player_id
+		and m.criterion_id = l.criterion_id and (l.side = '' or m.side = l.side)))`
 
 // roundsOf are the last rounds of class $6 before $4.
-const roundsOf = `select r.drill_id as drill, r.seconds, r.places, r.players, r.counted, r.tries from round_done r join session o on o.id = r.session_id where o.class_id = $6 and o.starts_at < $4 and o.starts_at > $4 - interval '26 weeks' order by o.starts_at desc limit 200`
+const roundsOf = `select r.drill_id as drill, r.seconds, r.places, r.players, r.counted, r.tries from round_done r
+			join session o on o.id = r.session_id where o.class_id = $6 and o.starts_at < $4
+			and o.starts_at > $4 - interval '26 weeks' order by o.starts_at desc limit 200`
 
 // redoable is the change undone last, of those made after the last that stands.
 const redoable = `select says from change where subject = $1 and undone_at is not null
-	and at > coalesce((select max(at) from change where subject = $1 and undone_at is null), '-infinity') order by undone_at desc limit 1`
+	and at > coalesce((select max(at) from change where subject = $1 and undone_at is null), '-infinity')
+		order by undone_at desc limit 1`
 
 // AddEvent keeps what the leader did to the clock; one sent twice is kept once.
 func (tx *Tx) AddEvent(ctx context.Context, id, session, what string, at time.Time, by string) error {
-	return tx.exec(ctx, "keep the clock's event", `insert into run_event (club_id, id, session_id, what, at, by_member) values ($1, $2, $3, $4, $5, $6) on conflict do nothing`,
+	return tx.exec(ctx, "keep the clock's event", `insert into run_event (club_id, id, session_id, what, at,
+			by_member) values ($1, $2, $3, $4, $5, $6) on conflict do nothing`,
 		tx.Club, id, session, what, at, by)
 }
 
 // Events lists what was done to the session's clock.
 func (tx *Tx) Events(ctx context.Context, session string) ([]run.Event, error) {
-	rows, err := tx.Query(ctx, `select id, what as do, at from run_event where session_id = $1 order by at, id`, session)
+	rows, err := tx.Query(
+		ctx,
+		`select id, what as do, at from run_event where session_id = $1 order by at, id`,
+		session,
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -436,7 +535,8 @@ func (tx *Tx) CameOn(ctx context.Context, program string) (map[string][]time.Tim
 		PlayerID string
 		StartsAt time.Time
 	}
-	rows, err := collect[row](ctx, tx, "list visits", `select player_id, starts_at from visit where program_id = $1`, program)
+	rows, err := collect[row](ctx, tx, "list visits", `select player_id, starts_at from visit
+			where program_id = $1`, program)
 	out := map[string][]time.Time{}
 	for _, r := range rows {
 		out[r.PlayerID] = append(out[r.PlayerID], r.StartsAt)

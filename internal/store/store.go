@@ -45,12 +45,17 @@ var (
 	// ErrChangedSince is returned when somebody else changed it in the meantime.
 	ErrChangedSince = errors.New("changed since")
 	// ErrNewer is returned when the database was written by a newer program.
-	ErrNewer = errors.New("the database belongs to a newer Gruppo than this program; start the newer program, or restore a backup made by this one")
+	ErrNewer = errors.New(
+		"the database belongs to a newer Gruppo than this program; start the newer program, or restore a backup made by this one",
+	)
 	// ErrOlder is returned when the database waits for migrations that this login may not make.
-	ErrOlder = errors.New("the database is older than this program; run 'gruppo migrate' with MIGRATE_URL set to the owner's login")
+	ErrOlder = errors.New(
+		"the database is older than this program; run 'gruppo migrate' with MIGRATE_URL set to the owner's login",
+	)
 )
 
-// Connections is how many connections a program takes for its questions, unless it is told another number; one more listens for notices.
+// Connections is how many connections a program takes for its questions, unless it is told another number; one more
+// listens for notices.
 const Connections = 12
 
 // NewID is a new UUIDv7: ids sort by the time they were made.
@@ -179,7 +184,8 @@ func (s *Store) Change(ctx context.Context, club, by, subject, says string, f fu
 	}
 	id = NewID()
 	err = s.In(ctx, club, func(tx *Tx) error {
-		_, err := tx.Exec(ctx, `with c as (insert into change (club_id, id, subject, says, by_member) values ($1, $2, $3, $4, $5))
+		_, err := tx.Exec(ctx, `with c as (insert into change (club_id, id, subject, says, by_member)
+			values ($1, $2, $3, $4, $5))
 			select set_config('gruppo.change', $2::text, true)`, club, id, null(subject), says, by)
 		if err != nil {
 			return fmt.Errorf("note the change: %w", err)
@@ -192,11 +198,13 @@ func (s *Store) Change(ctx context.Context, club, by, subject, says string, f fu
 // Undone is a change that was taken back.
 type Undone struct{ Says, Subject string }
 
-// Undo takes a change back, or returns ErrChangedSince when part of it was changed again, or ErrNone when it is not
-// the club's, not made by this member, or undone before. An empty member stands for anybody: for a plan, which people share.
+// Undo takes a change back, or returns ErrChangedSince when part of it was changed again, or ErrNone when it is not the
+// club's, not made by this member, or undone before. An empty member stands for anybody: for a plan, which people
+// share.
 func (s *Store) Undo(ctx context.Context, club, by, id string) (u Undone, err error) {
 	err = s.In(ctx, club, func(tx *Tx) error {
-		err := tx.QueryRow(ctx, `update change set undone_at = now() where id = $1 and undone_at is null and ($2::uuid is null or by_member = $2)
+		err := tx.QueryRow(ctx, `update change set undone_at = now() where id = $1 and undone_at is null
+			and ($2::uuid is null or by_member = $2)
 			returning says, coalesce(subject::text, '')`, id, null(by)).Scan(&u.Says, &u.Subject)
 		if errors.Is(err, pgx.ErrNoRows) {
 			return ErrNone
@@ -209,10 +217,12 @@ func (s *Store) Undo(ctx context.Context, club, by, id string) (u Undone, err er
 	return u, err
 }
 
-// undoLinks takes a change back; one that puts links back is checked under the shelf's lock, since others may have been added round it.
+// undoLinks takes a change back; one that puts links back is checked under the shelf's lock, since others may have been
+// added round it.
 func (tx *Tx) undoLinks(ctx context.Context, change string) error {
 	var links bool
-	if err := tx.QueryRow(ctx, `select exists (select from change_row where change_id = $1 and tbl = 'drill_link')`, change).Scan(&links); err != nil {
+	if err := tx.QueryRow(ctx, `select exists (select from change_row where change_id = $1
+			and tbl = 'drill_link')`, change).Scan(&links); err != nil {
 		return fmt.Errorf("look at the change: %w", err)
 	}
 	if !links {
@@ -248,7 +258,8 @@ func (tx *Tx) apply(ctx context.Context, change string, forward bool) error {
 func (s *Store) UndoLast(ctx context.Context, club, subject string) (Undone, error) {
 	var id string
 	err := s.In(ctx, club, func(tx *Tx) error {
-		return tx.QueryRow(ctx, `select id from change where subject = $1 and undone_at is null order by at desc limit 1`, subject).Scan(&id)
+		return tx.QueryRow(ctx, `select id from change where subject = $1 and undone_at is null order by at desc
+			limit 1`, subject).Scan(&id)
 	})
 	if errors.Is(err, pgx.ErrNoRows) {
 		return Undone{}, ErrNone
@@ -259,12 +270,13 @@ func (s *Store) UndoLast(ctx context.Context, club, subject string) (Undone, err
 	return s.Undo(ctx, club, "", id)
 }
 
-// Redo does the subject's change again that was undone last, unless something was changed since. ErrNone when there is none,
-// ErrChangedSince when something else was changed in the meantime.
+// Redo does the subject's change again that was undone last, unless something was changed since. ErrNone when there is
+// none, ErrChangedSince when something else was changed in the meantime.
 func (s *Store) Redo(ctx context.Context, club, subject string) (says string, err error) {
 	err = s.In(ctx, club, func(tx *Tx) error {
 		var id string
-		err := tx.QueryRow(ctx, `update change set undone_at = null where id = (`+strings.Replace(redoable, "says", "id", 1)+`) returning id, says`, subject).Scan(&id, &says)
+		err := tx.QueryRow(ctx, `update change set undone_at = null
+			where id = (`+strings.Replace(redoable, "says", "id", 1)+`) returning id, says`, subject).Scan(&id, &says)
 		if errors.Is(err, pgx.ErrNoRows) {
 			return ErrNone
 		}
@@ -317,5 +329,6 @@ func null(s string) any {
 	return s
 }
 
-// IsID reports whether s is an id as the program writes them, 36 characters, so that a made-up address is "not found" and not an error.
+// IsID reports whether s is an id as the program writes them, 36 characters, so that a made-up address is "not found"
+// and not an error.
 func IsID(s string) bool { return len(s) == 36 && uuid.Validate(s) == nil }

@@ -120,7 +120,16 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 			second = members[1].ID
 		}
 		at, _ := p[0].In(p[0].Standings[0].Program)
-		d := deciding.Decision{ID: store.NewID(), PlayerID: p[0].ID, ProgramID: at.Program, Kind: deciding.Up, FromStage: at.Stage, ToStage: at.Stage, TwoSign: true, At: time.Now()}
+		d := deciding.Decision{
+			ID:        store.NewID(),
+			PlayerID:  p[0].ID,
+			ProgramID: at.Program,
+			Kind:      deciding.Up,
+			FromStage: at.Stage,
+			ToStage:   at.Stage,
+			TwoSign:   true,
+			At:        time.Now(),
+		}
 		if err := tx.AddDecision(ctx, d, member); err != nil {
 			return err
 		}
@@ -151,7 +160,12 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 		if err := tx.SetShows(ctx, criterion, drills[0].ID, &yes); err != nil {
 			return err
 		}
-		_, err = tx.PutTally(ctx, marks[0].SessionID, store.Tally{ID: id, Player: p[0].ID, Tries: "1", At: time.Now(), By: member}, false)
+		_, err = tx.PutTally(
+			ctx,
+			marks[0].SessionID,
+			store.Tally{ID: id, Player: p[0].ID, Tries: "1", At: time.Now(), By: member},
+			false,
+		)
 		return err
 	}
 	if err := st.In(ctx, club, fill); err != nil {
@@ -164,7 +178,10 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 		t.Fatal(err)
 	}
 	var tables []string
-	rows, err := st.Pool.Query(ctx, `select c.relname from pg_class c join pg_namespace n on n.oid = c.relnamespace where n.nspname = 'public' and c.relkind in ('r', 'p') and c.relname <> 'goose_db_version' order by 1`)
+	rows, err := st.Pool.Query(
+		ctx,
+		`select c.relname from pg_class c join pg_namespace n on n.oid = c.relnamespace where n.nspname = 'public' and c.relkind in ('r', 'p') and c.relname <> 'goose_db_version' order by 1`,
+	)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -202,7 +219,14 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 		}
 		// Writing into another club fails, and so does asking without a club.
 		err := st.In(ctx, other, func(tx *store.Tx) error {
-			_, err := tx.Exec(ctx, fmt.Sprintf("insert into %[1]s select * from jsonb_populate_record(null::%[1]s, jsonb_build_object('club_id', $1::text))", table), club)
+			_, err := tx.Exec(
+				ctx,
+				fmt.Sprintf(
+					"insert into %[1]s select * from jsonb_populate_record(null::%[1]s, jsonb_build_object('club_id', $1::text))",
+					table,
+				),
+				club,
+			)
 			return err
 		})
 		if err == nil {
@@ -214,7 +238,9 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 		}
 	}
 	var super, owner bool
-	if err := st.Pool.QueryRow(ctx, `select rolsuper or rolbypassrls, exists (select from pg_tables where schemaname = 'public' and tableowner = current_user) from pg_roles where rolname = current_user`).Scan(&super, &owner); err != nil || super || owner {
+	if err := st.Pool.QueryRow(ctx, `select rolsuper or rolbypassrls, exists (select from pg_tables where schemaname = 'public' and tableowner = current_user) from pg_roles where rolname = current_user`).Scan(&super, &owner); err != nil ||
+		super ||
+		owner {
 		t.Errorf("the program's role: above the rules %v, owns tables %v, %v", super, owner, err)
 	}
 }
@@ -223,7 +249,8 @@ func TestMarksAndDecisionsAreOnlyAdded(t *testing.T) {
 	st, club, _ := withDemo(t)
 	for _, table := range []string{"mark", "strike", "decision", "run_event"} {
 		for _, sql := range []string{"delete from " + table, "update " + table + " set club_id = club_id"} {
-			if err := st.In(ctx, club, func(tx *store.Tx) error { _, err := tx.Exec(ctx, sql); return err }); err == nil || !strings.Contains(err.Error(), "permission denied") {
+			if err := st.In(ctx, club, func(tx *store.Tx) error { _, err := tx.Exec(ctx, sql); return err }); err == nil ||
+				!strings.Contains(err.Error(), "permission denied") {
 				t.Errorf("%s: %v", sql, err)
 			}
 		}
@@ -325,16 +352,28 @@ func TestASeriesSentTwiceOrLateIsKeptOnce(t *testing.T) {
 		}{{2, "11", false, true}, {1, "1", false, false}, {2, "11", false, false}, {3, "110", true, true}, {4, "1101", false, false}} {
 			tally.Revision, tally.Tries, tally.Done = step.revision, step.tries, step.done
 			k, err := tx.PutTally(ctx, ss[0].ID, tally, false)
-			if finished := errors.Is(err, store.ErrFinished); err != nil && !finished || finished != (step.revision == 4) || k.Stored != step.stored {
+			if finished := errors.Is(err, store.ErrFinished); err != nil && !finished ||
+				finished != (step.revision == 4) ||
+				k.Stored != step.stored {
 				t.Errorf("%+v: stored %v, %v", step, k.Stored, err)
 			}
 		}
 		kept, err := tx.Tallies(ctx, ss[0].ID)
-		kept = slices.DeleteFunc(kept, func(k store.Tally) bool { return k.ID != tally.ID }) // the demo has others there
+		// the demo has others there
+		kept = slices.DeleteFunc(kept, func(k store.Tally) bool { return k.ID != tally.ID })
 		if err == nil && (len(kept) != 1 || kept[0].Tries != "110") {
 			t.Errorf("kept %+v", kept)
 		}
-		m := coach.Mark{ID: tally.ID, PlayerID: ps[0].ID, DrillID: ss[0].Plan.Stations()[0].Drill, SessionID: ss[0].ID, At: time.Now(), By: ms[0].ID, Tries: 3, Figure: 2}
+		m := coach.Mark{
+			ID:        tally.ID,
+			PlayerID:  ps[0].ID,
+			DrillID:   ss[0].Plan.Stations()[0].Drill,
+			SessionID: ss[0].ID,
+			At:        time.Now(),
+			By:        ms[0].ID,
+			Tries:     3,
+			Figure:    2,
+		}
 		before, _ := tx.Marks(ctx, store.MarkFilter{Session: ss[0].ID})
 		for range 3 {
 			if err := tx.AddMark(ctx, m); err != nil {
@@ -449,12 +488,14 @@ func TestSignInSlowsDown(t *testing.T) {
 		t.Fatal(err)
 	}
 	var left int
-	if err := st.Pool.QueryRow(ctx, `select (select count(*) from web.sign_in_failure) + (select count(*) from web.known_device)`).Scan(&left); err != nil || left != 0 {
+	if err := st.Pool.QueryRow(ctx, `select (select count(*) from web.sign_in_failure) + (select count(*) from web.known_device)`).Scan(&left); err != nil ||
+		left != 0 {
 		t.Errorf("%d are not forgotten, %v", left, err)
 	}
 }
 
-// Undo and redo walk one line of changes back and forth; a new change ends what could be done again, and no version number comes twice.
+// Undo and redo walk one line of changes back and forth; a new change ends what could be done again, and no version
+// number comes twice.
 func TestUndoAndRedoOfAPlan(t *testing.T) {
 	st, club, _ := withDemo(t)
 	_, member, _ := account(st, demo.Members[0].Email)

@@ -30,14 +30,24 @@ func TestTheRegisterIsOneRule(t *testing.T) {
 				}
 				said := register.Said{Word: w, Until: until, No: no}
 				if coming != said.Coming() || came != said.Came() {
-					t.Errorf("%q until %d, no %q: the database says coming %v, came %v; the rule %v, %v", w, until, no, coming, came, said.Coming(), said.Came())
+					t.Errorf(
+						"%q until %d, no %q: the database says coming %v, came %v; the rule %v, %v",
+						w,
+						until,
+						no,
+						coming,
+						came,
+						said.Coming(),
+						said.Came(),
+					)
 				}
 			}
 		}
 	}
 }
 
-// A day holds through its last minute in the club's zone and not a minute longer, whatever zone the database server is in, also when the clocks change.
+// A day holds through its last minute in the club's zone and not a minute longer, whatever zone the database server is
+// in, also when the clocks change.
 func TestDaysHoldWhereTheClubIs(t *testing.T) {
 	db := localpg.ForTest(t)
 	if err := store.Migrate(ctx, db.Owner); err != nil {
@@ -87,7 +97,18 @@ func TestDaysHoldWhereTheClubIs(t *testing.T) {
 				if err := tx.AddHomeTask(ctx, store.HomeTask{ID: store.NewID(), PlayerID: child, What: hash, Until: d, At: d.Start(loc).AddDate(0, 0, -9)}, lead); err != nil {
 					return err
 				}
-				return tx.AddGuardianLink(ctx, store.GuardianLink{ID: store.NewID(), PlayerID: child, Label: "x", MadeAt: d.Start(loc).AddDate(0, 0, -9), Until: d}, hash, lead)
+				return tx.AddGuardianLink(
+					ctx,
+					store.GuardianLink{
+						ID:       store.NewID(),
+						PlayerID: child,
+						Label:    "x",
+						MadeAt:   d.Start(loc).AddDate(0, 0, -9),
+						Until:    d,
+					},
+					hash,
+					lead,
+				)
 			})
 			y, m, dd := d.Start(loc).Date()
 			for _, c := range []struct {
@@ -124,14 +145,26 @@ func TestDaysHoldWhereTheClubIs(t *testing.T) {
 					return err
 				})
 				if (linked == nil) != c.holds || limit != c.holds || task != c.holds || due != c.come {
-					t.Errorf("%s until %v, at %v: link %v, limit %v, task %v, want %v; due %v, want %v", zone, d, c.at, linked == nil, limit, task, c.holds, due, c.come)
+					t.Errorf(
+						"%s until %v, at %v: link %v, limit %v, task %v, want %v; due %v, want %v",
+						zone,
+						d,
+						c.at,
+						linked == nil,
+						limit,
+						task,
+						c.holds,
+						due,
+						c.come,
+					)
 				}
 			}
 		}
 	}
 }
 
-// A backup, made and restored as the owner, as the README says, holds every row of every table, and the program works on it as before.
+// A backup, made and restored as the owner, as the README says, holds every row of every table, and the program works
+// on it as before.
 func TestABackupIsRestored(t *testing.T) {
 	from := localpg.ForTest(t)
 	if err := store.Migrate(ctx, from.Owner); err != nil {
@@ -167,7 +200,8 @@ func TestABackupIsRestored(t *testing.T) {
 		defer conn.Close(ctx)
 		var out string
 		err = conn.QueryRow(ctx, `select string_agg(table_schema || '.' || table_name || ' ' || (xpath('/row/n/text()', query_to_xml(format('select count(*) as n from %I.%I', table_schema, table_name), false, true, '')))[1]::text, ', ' order by table_schema, table_name)
-			from information_schema.tables where table_schema in ('public', 'web') and table_type = 'BASE TABLE'`).Scan(&out)
+			from information_schema.tables where table_schema in ('public', 'web') and table_type = 'BASE TABLE'`).
+			Scan(&out)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -194,8 +228,9 @@ func TestABackupIsRestored(t *testing.T) {
 	})
 }
 
-// A lead who is alone gets back in by a link that whoever has the server makes, by name or address; it works once, the newest alone, and the program's own
-// role may not look for people in that way. Names come in the order of a dictionary, capitals and accents notwithstanding.
+// A lead who is alone gets back in by a link that whoever has the server makes, by name or address; it works once, the
+// newest alone, and the program's own role may not look for people in that way. Names come in the order of a
+// dictionary, capitals and accents notwithstanding.
 func TestALeadIsLetBackInFromTheServer(t *testing.T) {
 	st, db := open(t)
 	owner, err := store.Open(ctx, db.Owner)
@@ -218,7 +253,10 @@ func TestALeadIsLetBackInFromTheServer(t *testing.T) {
 		if err := tx.AddMember(ctx, store.Member{ID: store.NewID(), Name: "Sky", Email: "sky@larkfield.example", Role: "coach", PasswordHash: "x"}); err != nil {
 			return err
 		}
-		return tx.AddMember(ctx, store.Member{ID: lead, Name: "Mere Lead", Email: "mere@larkfield.example", Role: "lead", PasswordHash: "x"})
+		return tx.AddMember(
+			ctx,
+			store.Member{ID: lead, Name: "Mere Lead", Email: "mere@larkfield.example", Role: "lead", PasswordHash: "x"},
+		)
 	})
 	n := 0
 	secret := func() (string, string) { n++; return fmt.Sprint("secret ", n), fmt.Sprint("hash ", n) }
@@ -228,7 +266,8 @@ func TestALeadIsLetBackInFromTheServer(t *testing.T) {
 			t.Fatalf("%s: %v, %v", who, links, err)
 		}
 	}
-	if links, err := owner.Reset(ctx, "Sky", until, secret); err != nil || len(links) != 0 { // a coach has a lead to ask
+	// a coach has a lead to ask
+	if links, err := owner.Reset(ctx, "Sky", until, secret); err != nil || len(links) != 0 {
 		t.Errorf("a coach: %v, %v", links, err)
 	}
 	if _, err := st.Reset(ctx, "mere lead", until, secret); err == nil {
@@ -244,7 +283,11 @@ func TestALeadIsLetBackInFromTheServer(t *testing.T) {
 		t.Fatalf("%+v, %v", w, err)
 	}
 	for i, want := range []bool{true, false} {
-		err := st.In(ctx, club, func(tx *store.Tx) error { _, err := tx.UseWayIn(ctx, "hash 2", "new", time.Now()); return err })
+		err := st.In(
+			ctx,
+			club,
+			func(tx *store.Tx) error { _, err := tx.UseWayIn(ctx, "hash 2", "new", time.Now()); return err },
+		)
 		if (err == nil) != want {
 			t.Errorf("use %d: %v", i+1, err)
 		}

@@ -30,7 +30,11 @@ func in[T any](t testing.TB, s site, f func(*store.Tx) (T, error)) (out T) {
 
 func player(t testing.TB, s site, name string) store.Player {
 	t.Helper()
-	ps := in(t, s, func(tx *store.Tx) ([]store.Player, error) { return tx.Players(ctx, store.PlayerFilter{Words: name}) })
+	ps := in(
+		t,
+		s,
+		func(tx *store.Tx) ([]store.Player, error) { return tx.Players(ctx, store.PlayerFilter{Words: name}) },
+	)
 	if len(ps) != 1 {
 		t.Fatalf("%d players called %s", len(ps), name)
 	}
@@ -51,7 +55,8 @@ func TestThePlayerFormKeepsWhatWasTyped(t *testing.T) {
 		"Nobody is kept with or apart from themsel": {"name": {"Solo One"}, "with": {"Solo One"}, "tags": {"typed"}},
 	} {
 		code, body := b.post("/roster/new", v)
-		if code != http.StatusUnprocessableEntity || !strings.Contains(body, says) || !strings.Contains(body, `value="typed"`) {
+		if code != http.StatusUnprocessableEntity || !strings.Contains(body, says) ||
+			!strings.Contains(body, `value="typed"`) {
 			t.Errorf("%q: %d, kept what was typed: %v", says, code, strings.Contains(body, `value="typed"`))
 		}
 	}
@@ -65,7 +70,8 @@ func TestThePlayerFormKeepsWhatWasTyped(t *testing.T) {
 	if code, _ := b.post("/roster/new", url.Values{"name": {`<script>alert(1)</script> 100%`}}); code != http.StatusSeeOther {
 		t.Fatalf("add: %d", code)
 	}
-	if _, body := b.get("/roster?q=" + url.QueryEscape("100%")); strings.Contains(body, "<script>alert") || !strings.Contains(body, "&lt;script&gt;") {
+	if _, body := b.get("/roster?q=" + url.QueryEscape("100%")); strings.Contains(body, "<script>alert") ||
+		!strings.Contains(body, "&lt;script&gt;") {
 		t.Error("a name is not shown as text")
 	}
 	if _, body := b.get("/roster?q=" + url.QueryEscape("%")); strings.Count(body, `href="/roster/player/`) != 1 {
@@ -90,11 +96,13 @@ func TestUndoOverTheWeb(t *testing.T) {
 	}
 	tomasz := s.as(t, "tomasz")
 	tomasz.post("/undo/"+offer[1], nil)
-	if _, body := tomasz.get("/roster"); strings.Contains(body, "Undone") || strings.Contains(body, "Bo Lindahl</bdi></a>") {
+	if _, body := tomasz.get("/roster"); strings.Contains(body, "Undone") ||
+		strings.Contains(body, "Bo Lindahl</bdi></a>") {
 		t.Error("a coach undid the lead's change")
 	}
 	b.post("/undo/"+offer[1], url.Values{"to": {"//evil.example"}})
-	if _, body := b.get("/roster"); !strings.Contains(body, "Undone: Bo Lindahl has left") || !strings.Contains(body, "Bo Lindahl</bdi></a>") {
+	if _, body := b.get("/roster"); !strings.Contains(body, "Undone: Bo Lindahl has left") ||
+		!strings.Contains(body, "Bo Lindahl</bdi></a>") {
 		t.Error("the player is not back")
 	}
 	b.post("/undo/"+offer[1], nil)
@@ -109,7 +117,20 @@ func TestTheLadderRefusesWhatCannotBe(t *testing.T) {
 	_, body := b.get("/stairs/ladder")
 	stage := regexp.MustCompile(`/stairs/criterion/([0-9a-f-]+)" aria-label="Add a criterion to Shore"`).FindStringSubmatch(body)[1]
 	good := func(change ...string) url.Values {
-		v := url.Values{"wording": {"Hops"}, "skill": {"footwork"}, "measure": {"makes"}, "want": {"8"}, "of": {"10"}, "good": {"2"}, "last": {"3"}, "days": {"2"}, "people": {"1"}, "weeks": {"6"}, "tolerance": {"0"}, "must": {"choose"}}
+		v := url.Values{
+			"wording":   {"Hops"},
+			"skill":     {"footwork"},
+			"measure":   {"makes"},
+			"want":      {"8"},
+			"of":        {"10"},
+			"good":      {"2"},
+			"last":      {"3"},
+			"days":      {"2"},
+			"people":    {"1"},
+			"weeks":     {"6"},
+			"tolerance": {"0"},
+			"must":      {"choose"},
+		}
 		for i := 0; i+1 < len(change); i += 2 {
 			v.Set(change[i], change[i+1])
 		}
@@ -127,7 +148,8 @@ func TestTheLadderRefusesWhatCannotBe(t *testing.T) {
 		"a number from 1 to 3600":                     good("measure", "count", "of", "-1"),
 		"The figure that is good enough: a number fr": good("measure", "hold", "want", "long"),
 	} {
-		if code, body := b.post("/stairs/criterion/"+stage, v); code != http.StatusUnprocessableEntity || !strings.Contains(body, says) {
+		if code, body := b.post("/stairs/criterion/"+stage, v); code != http.StatusUnprocessableEntity ||
+			!strings.Contains(body, says) {
 			t.Errorf("%q: %d", says, code)
 		}
 	}
@@ -139,7 +161,8 @@ func TestTheLadderRefusesWhatCannotBe(t *testing.T) {
 	if _, body := b.get("/stairs/ladder"); !strings.Contains(body, "7.5 s") || !strings.Contains(body, "45° ± 10°") {
 		t.Error("the new criteria are not in the ladder")
 	}
-	if code, body := b.post("/stairs/stage/"+stage, url.Values{"name": {"reef"}, "colour": {"#123456"}, "choose": {"0"}, "visits": {"0"}, "weeks": {"0"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "has a stage reef already") {
+	if code, body := b.post("/stairs/stage/"+stage, url.Values{"name": {"reef"}, "colour": {"#123456"}, "choose": {"0"}, "visits": {"0"}, "weeks": {"0"}}); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "has a stage reef already") {
 		t.Errorf("two stages of one name: %d", code)
 	}
 }
@@ -151,13 +174,24 @@ func TestAPlanByTheWeb(t *testing.T) {
 	at := "/sessions/" + tuesday.ID
 	version := tuesday.Version
 	edit := func(do, value, id string) (int, string) {
-		return b.do("POST", at+"/plan", "application/x-www-form-urlencoded",
-			strings.NewReader(url.Values{"do": {do}, "value": {value}, "at": {id}, "version": {strconv.Itoa(version)}}.Encode()), "HX-Request", "true")
+		return b.do(
+			"POST",
+			at+"/plan",
+			"application/x-www-form-urlencoded",
+			strings.NewReader(
+				url.Values{"do": {do}, "value": {value}, "at": {id}, "version": {strconv.Itoa(version)}}.Encode(),
+			),
+			"HX-Request",
+			"true",
+		)
 	}
-	if code, body := edit("work", "420", ""); code != 200 || !strings.Contains(body, "7:00") || !strings.Contains(body, "Take back: Plan: rounds of 7:00") {
+	if code, body := edit("work", "420", ""); code != 200 || !strings.Contains(body, "7:00") ||
+		!strings.Contains(body, "Take back: Plan: rounds of 7:00") {
 		t.Errorf("a longer round: %d", code)
 	}
-	if _, body := edit("work", "480", ""); !strings.Contains(body, "Tomasz Brandt changed this plan a moment ago") || !strings.Contains(body, "Do it on this one") || !strings.Contains(body, "7:00") {
+	if _, body := edit("work", "480", ""); !strings.Contains(body, "Tomasz Brandt changed this plan a moment ago") ||
+		!strings.Contains(body, "Do it on this one") ||
+		!strings.Contains(body, "7:00") {
 		t.Error("a change made on an old version is not shown as such")
 	}
 	version++ // the refused change was rolled back, with its note
@@ -167,29 +201,41 @@ func TestAPlanByTheWeb(t *testing.T) {
 		"Groups from 1 to 8, please.":         {"groups", "11", ""},
 		"The plan does not know that change.": {"sing", "", ""},
 	} {
-		if code, body := edit(e[0], e[1], e[2]); code != http.StatusUnprocessableEntity || !strings.Contains(body, says) { // a refusal is counted as one
+		// a refusal is counted as one
+		if code, body := edit(e[0], e[1], e[2]); code != http.StatusUnprocessableEntity ||
+			!strings.Contains(body, says) {
 			t.Errorf("%q: %d", says, code)
 		}
 	}
-	if code, body := b.do("POST", at+"/undo", "", nil, "HX-Request", "true"); code != 200 || !strings.Contains(body, "6:00") {
+	if code, body := b.do("POST", at+"/undo", "", nil, "HX-Request", "true"); code != 200 ||
+		!strings.Contains(body, "6:00") {
 		t.Errorf("take back: %d", code)
 	}
 	aino := player(t, s, "Aino Laine")
-	if _, body := b.do("POST", at+"/coming", "application/x-www-form-urlencoded", strings.NewReader("away=1&player="+aino.ID), "HX-Request", "true"); !strings.Contains(body, "16 of 19 coming") {
+	if _, body := b.do("POST", at+"/coming", "application/x-www-form-urlencoded", strings.NewReader("away=1&player="+aino.ID), "HX-Request", "true"); !strings.Contains(
+		body,
+		"16 of 19 coming",
+	) {
 		t.Error("somebody stays away and the plan does not know")
 	}
-	if _, body := b.do("POST", at+"/leader", "application/x-www-form-urlencoded", strings.NewReader("until=ten&member="+tuesday.Leaders[0].Member), "HX-Request", "true"); !strings.Contains(body, "Leaves after how many minutes: a whole number") {
+	if _, body := b.do("POST", at+"/leader", "application/x-www-form-urlencoded", strings.NewReader("until=ten&member="+tuesday.Leaders[0].Member), "HX-Request", "true"); !strings.Contains(
+		body,
+		"Leaves after how many minutes: a whole number",
+	) {
 		t.Error("a leader leaves after ten, in words")
 	}
-	if code, body := b.get(at + "/print"); code != 200 || !strings.Contains(body, "Who goes where") || strings.Contains(body, "<nav") {
+	if code, body := b.get(at + "/print"); code != 200 || !strings.Contains(body, "Who goes where") ||
+		strings.Contains(body, "<nav") {
 		t.Errorf("print: %d", code)
 	}
 	class := url.Values{"class": {tuesday.ClassID}, "date": {tuesday.StartsAt.Format(time.DateOnly)}}
-	if code, body := b.post("/sessions", class); code != http.StatusUnprocessableEntity || !strings.Contains(body, "has a session on 24 Nov already") {
+	if code, body := b.post("/sessions", class); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "has a session on 24 Nov already") {
 		t.Errorf("the same date twice: %d", code)
 	}
 	class.Set("date", "someday")
-	if code, body := b.post("/sessions", class); code != http.StatusUnprocessableEntity || !strings.Contains(body, "Which day?") {
+	if code, body := b.post("/sessions", class); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "Which day?") {
 		t.Errorf("no date: %d", code)
 	}
 }
@@ -203,8 +249,16 @@ type onPlan struct {
 func (p *onPlan) send(path string, v url.Values) string {
 	p.t.Helper()
 	v.Set("version", p.version)
-	code, body := p.do("POST", p.at+path, "application/x-www-form-urlencoded", strings.NewReader(v.Encode()), "HX-Request", "true")
-	if refused := code == http.StatusUnprocessableEntity; code != 200 && !refused || refused && !strings.Contains(body, "role=\"alert\"") {
+	code, body := p.do(
+		"POST",
+		p.at+path,
+		"application/x-www-form-urlencoded",
+		strings.NewReader(v.Encode()),
+		"HX-Request",
+		"true",
+	)
+	if refused := code == http.StatusUnprocessableEntity; code != 200 && !refused ||
+		refused && !strings.Contains(body, "role=\"alert\"") {
 		p.t.Fatalf("%s %v: %d", path, v, code)
 	}
 	if m := regexp.MustCompile(`data-version="(\d+)"`).FindStringSubmatch(body); m != nil {
@@ -223,7 +277,8 @@ func TestAPlanIsProposedPinnedMendedAndTakenBack(t *testing.T) {
 	tuesday := s.session(t, "Tuesday hall")
 	p := &onPlan{s.as(t, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
 	body := p.send("/propose", url.Values{"shape": {"circuit"}, "aim": {"skill passing"}})
-	if !strings.Contains(body, "For passing;") || !strings.Contains(body, "Again: all that is not pinned") || strings.Contains(body, "is-stop") {
+	if !strings.Contains(body, "For passing;") || !strings.Contains(body, "Again: all that is not pinned") ||
+		strings.Contains(body, "is-stop") {
 		t.Error("the proposal does not say what it is for, or stops")
 	}
 	stations := func() (out []string) {
@@ -255,7 +310,8 @@ func TestAPlanIsProposedPinnedMendedAndTakenBack(t *testing.T) {
 	if body = p.edit("mend", "0", "TooLong Time"); strings.Contains(body, over) {
 		t.Error("the mend changed nothing")
 	}
-	if body = p.send("/undo", url.Values{}); !strings.Contains(body, over) || !strings.Contains(body, "Do again: Plan: mended") {
+	if body = p.send("/undo", url.Values{}); !strings.Contains(body, over) ||
+		!strings.Contains(body, "Do again: Plan: mended") {
 		t.Error("the mend was not taken back")
 	}
 	if body = p.send("/redo", url.Values{}); strings.Contains(body, over) || strings.Contains(body, "Do again: ") {
@@ -346,10 +402,12 @@ func TestLeadersComeAndGo(t *testing.T) {
 		p.send("/leader", url.Values{"member": {tomasz.Member}})
 	}
 	// Leaders who move along are asked for by group.
-	if body := p.edit("leaders", "", "move"); !strings.Contains(body, "Who goes with whom") || !strings.Contains(body, "Who goes with the Circles") {
+	if body := p.edit("leaders", "", "move"); !strings.Contains(body, "Who goes with whom") ||
+		!strings.Contains(body, "Who goes with the Circles") {
 		t.Error("leaders move, and nobody asks with whom")
 	}
-	if body := p.edit("goes-with", "", "1 "+tomasz.Member); !strings.Contains(body, "whoever comes with the group") && !strings.Contains(body, "who comes with the group") {
+	if body := p.edit("goes-with", "", "1 "+tomasz.Member); !strings.Contains(body, "whoever comes with the group") &&
+		!strings.Contains(body, "who comes with the group") {
 		t.Error("the floor does not say that leaders come with the group")
 	}
 }
@@ -363,7 +421,17 @@ func TestWhatIfIsShownAndTaken(t *testing.T) {
 	if bea.Name != "Bea Lindqvist" {
 		t.Fatal(bea)
 	}
-	what := url.Values{"absent": {aino.ID}, "gone": {bea.Member}, "gone-at": {"30"}, "guest": {"new"}, "guest-name": {"Lou Vance"}, "time": {"10"}, "version": {strconv.Itoa(tuesday.Version)}, "hurt": {player(t, s, "Bo Lindahl").ID}, "hurt-no": {"running"}}
+	what := url.Values{
+		"absent":     {aino.ID},
+		"gone":       {bea.Member},
+		"gone-at":    {"30"},
+		"guest":      {"new"},
+		"guest-name": {"Lou Vance"},
+		"time":       {"10"},
+		"version":    {strconv.Itoa(tuesday.Version)},
+		"hurt":       {player(t, s, "Bo Lindahl").ID},
+		"hurt-no":    {"running"},
+	}
 	code, body := b.post(at, what)
 	for _, want := range []string{"Aino Laine is not there", "Bea Lindqvist leaves at 18:30", "Lou Vance comes as a guest", "Bo Lindahl: no running today", "of 80 instead of", "Take it"} {
 		if !strings.Contains(body, want) {
@@ -375,7 +443,8 @@ func TestWhatIfIsShownAndTaken(t *testing.T) {
 		t.Error("looking changed the plan")
 	}
 	for says, v := range map[string]url.Values{"Say what happens": {}, "What is the guest called?": {"guest": {"new"}}, "At least ten minutes must be left": {"time": {"85"}}, "Minutes lost: a whole number": {"time": {"ten"}}} {
-		if code, body := b.post(at, v); code != http.StatusUnprocessableEntity || !strings.Contains(strings.ToLower(body), strings.ToLower(says)) {
+		if code, body := b.post(at, v); code != http.StatusUnprocessableEntity ||
+			!strings.Contains(strings.ToLower(body), strings.ToLower(says)) {
 			t.Errorf("%q: %d", says, code)
 		}
 	}
@@ -388,11 +457,17 @@ func TestWhatIfIsShownAndTaken(t *testing.T) {
 			t.Errorf("after taking it the plan does not say %q", want)
 		}
 	}
-	if code, body := b.post(at+"/take", what); code != http.StatusUnprocessableEntity || !strings.Contains(body, "changed the plan in the meantime") {
+	if code, body := b.post(at+"/take", what); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "changed the plan in the meantime") {
 		t.Errorf("taken twice: %d", code)
 	}
 	// All of it is one change, and is taken back as one.
-	if _, body := b.do("POST", "/sessions/"+tuesday.ID+"/undo", "", nil, "HX-Request", "true"); !strings.Contains(body, "17 of 19 coming") || !strings.Contains(body, "of 90 min") || strings.Contains(body, "Lou Vance") {
+	if _, body := b.do("POST", "/sessions/"+tuesday.ID+"/undo", "", nil, "HX-Request", "true"); !strings.Contains(
+		body,
+		"17 of 19 coming",
+	) ||
+		!strings.Contains(body, "of 90 min") ||
+		strings.Contains(body, "Lou Vance") {
 		t.Error("taking it back left something")
 	}
 }
@@ -429,7 +504,8 @@ func TestPlansTravel(t *testing.T) {
 		w.Close()
 		return b.do("POST", "/sessions/"+thursday.ID+"/plan.json", w.FormDataContentType(), &body)
 	}
-	strange := regexp.MustCompile(`"drill": "[^"]+"`).ReplaceAllString(strings.Replace(file, `"name": "Wall passing"`, `"name": "Wall something"`, 1), `"drill": "elsewhere"`)
+	strange := regexp.MustCompile(`"drill": "[^"]+"`).
+		ReplaceAllString(strings.Replace(file, `"name": "Wall passing"`, `"name": "Wall something"`, 1), `"drill": "elsewhere"`)
 	for says, f := range map[string]string{"damaged at line": file[:300], "does not say that it is one": "{}", "Your shelf does not have": strange} {
 		if code, body := read(f); code != http.StatusUnprocessableEntity || !strings.Contains(body, says) {
 			t.Errorf("%q: %d", says, code)
@@ -446,8 +522,15 @@ func TestPlansTravel(t *testing.T) {
 	for _, g := range now.Plan.Deals[0].Players {
 		dealt += len(g)
 	}
-	if len(now.Plan.Stations()) != 4 || dealt != now.Expected || now.Plan.Stations()[3].Leader == tuesday.Plan.Stations()[3].Leader {
-		t.Errorf("read for Thursday: %d stations, %d of %d dealt, led by %s", len(now.Plan.Stations()), dealt, now.Expected, now.Plan.Stations()[3].Leader)
+	if len(now.Plan.Stations()) != 4 || dealt != now.Expected ||
+		now.Plan.Stations()[3].Leader == tuesday.Plan.Stations()[3].Leader {
+		t.Errorf(
+			"read for Thursday: %d stations, %d of %d dealt, led by %s",
+			len(now.Plan.Stations()),
+			dealt,
+			now.Expected,
+			now.Plan.Stations()[3].Leader,
+		)
 	}
 	// Copied to another date of another class, in a smaller hall.
 	shore := s.session(t, "Saturday Shore")
@@ -461,10 +544,14 @@ func TestPlansTravel(t *testing.T) {
 	if len(copied) != 1 || len(copied[0].Plan.Stations()) != 4 {
 		t.Fatalf("%d sessions", len(copied))
 	}
-	if _, body := b.get("/sessions/" + copied[0].ID); !strings.Contains(body, "there is no such place left on the floor") {
+	if _, body := b.get("/sessions/" + copied[0].ID); !strings.Contains(
+		body,
+		"there is no such place left on the floor",
+	) {
 		t.Error("four stations of a hall in a gym, and nothing is found")
 	}
-	if code, body := b.post(at+"/copy", url.Values{"class": {tuesday.ClassID}, "date": {tuesday.StartsAt.Format(time.DateOnly)}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "this very session") {
+	if code, body := b.post(at+"/copy", url.Values{"class": {tuesday.ClassID}, "date": {tuesday.StartsAt.Format(time.DateOnly)}}); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "this very session") {
 		t.Errorf("copied onto itself: %d", code)
 	}
 }
@@ -480,7 +567,10 @@ func TestScoresAreCarriedOn(t *testing.T) {
 	if strings.Count(body, "from 7") < 2 || !strings.Contains(body, "All 17 meet in 17 rounds") {
 		t.Error("with a new partner the pair does not carry on from the higher score")
 	}
-	if code, body := b.post(at, url.Values{"turn": {"0"}, "a0": {"four"}, "a1": {"12"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "A score: a whole number") || !strings.Contains(body, `value="four"`) || !strings.Contains(body, `value="12"`) {
+	if code, body := b.post(at, url.Values{"turn": {"0"}, "a0": {"four"}, "a1": {"12"}}); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "A score: a whole number") ||
+		!strings.Contains(body, `value="four"`) ||
+		!strings.Contains(body, `value="12"`) {
 		t.Errorf("a score in words: %d, or something typed was lost", code)
 	}
 	if _, body := b.get(at); strings.Contains(body, `value="12"`) || !strings.Contains(body, `value="7"`) {
@@ -494,21 +584,36 @@ func TestScoresAreCarriedOn(t *testing.T) {
 func TestPlacesKitAndCare(t *testing.T) {
 	s := serve(t)
 	b := s.as(t, "ines")
-	venue := url.Values{"name": {"Pier court"}, "floor": {"hall"}, "length": {"20"}, "width": {"10"}, "zone-name-0": {"west"}, "zone-x-0": {"0"}, "zone-y-0": {"0"}, "zone-l-0": {"10"}, "zone-w-0": {"10"}}
+	venue := url.Values{
+		"name":        {"Pier court"},
+		"floor":       {"hall"},
+		"length":      {"20"},
+		"width":       {"10"},
+		"zone-name-0": {"west"},
+		"zone-x-0":    {"0"},
+		"zone-y-0":    {"0"},
+		"zone-l-0":    {"10"},
+		"zone-w-0":    {"10"},
+	}
 	for says, change := range map[string][2]string{"reaches beyond the floor": {"zone-l-0", "30"}, "What is the place called?": {"name", ""}, "Choose a floor.": {"floor", "moon"}, "Length in metres": {"length", "long"}} {
 		bad := url.Values{}
 		for k, v := range venue {
 			bad[k] = v
 		}
 		bad.Set(change[0], change[1])
-		if code, body := b.post("/sessions/venue", bad); code != http.StatusUnprocessableEntity || !strings.Contains(body, says) || !strings.Contains(body, `value="west"`) {
+		if code, body := b.post("/sessions/venue", bad); code != http.StatusUnprocessableEntity ||
+			!strings.Contains(body, says) ||
+			!strings.Contains(body, `value="west"`) {
 			t.Errorf("%q: %d", says, code)
 		}
 	}
 	if code, _ := b.post("/sessions/venue", venue); code != http.StatusSeeOther {
 		t.Errorf("a place: %d", code)
 	}
-	if code, body := b.post("/sessions/kit", url.Values{"name-0": {"ball"}, "count-0": {"many"}, "name-1": {"Ball"}, "count-1": {"3"}, "stands-1": {"beanbag"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "How many: a whole number") || !strings.Contains(body, "This stands on the list already") || !strings.Contains(body, `value="beanbag"`) {
+	if code, body := b.post("/sessions/kit", url.Values{"name-0": {"ball"}, "count-0": {"many"}, "name-1": {"Ball"}, "count-1": {"3"}, "stands-1": {"beanbag"}}); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "How many: a whole number") ||
+		!strings.Contains(body, "This stands on the list already") ||
+		!strings.Contains(body, `value="beanbag"`) {
 		t.Errorf("bad kit: %d", code)
 	}
 	if code, _ := b.post("/sessions/kit", url.Values{"name-0": {"ball"}, "count-0": {"2"}}); code != http.StatusSeeOther {
@@ -518,7 +623,8 @@ func TestPlacesKitAndCare(t *testing.T) {
 	if _, body := b.get(tuesday); !regexp.MustCompile(`\d+ balls needed, the club has 2: \d+ short`).MatchString(body) {
 		t.Error("two balls, and nothing is short")
 	}
-	if code, body := b.post("/account/care", url.Values{"adult": {"0"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "Players for each adult") {
+	if code, body := b.post("/account/care", url.Values{"adult": {"0"}}); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "Players for each adult") {
 		t.Errorf("no players for an adult: %d", code)
 	}
 	b.post("/account/care", url.Values{"adult": {"5"}})
@@ -530,11 +636,15 @@ func TestPlacesKitAndCare(t *testing.T) {
 func TestALeadBringsPeopleIn(t *testing.T) {
 	s := serve(t)
 	ines := s.as(t, "ines")
-	if code, body := ines.post("/account/people", url.Values{"name": {"Noor"}, "email": {"bea@saltmarsh.example"}, "role": {"helper"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "Somebody of your club has this address already") {
+	if code, body := ines.post("/account/people", url.Values{"name": {"Noor"}, "email": {"bea@saltmarsh.example"}, "role": {"helper"}}); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "Somebody of your club has this address already") {
 		t.Errorf("an address twice: %d", code)
 	}
 	handed := regexp.MustCompile(`<b class="fresh-link">https?://[^/]+(/in/[0-9a-f]+)</b>`)
-	code, body := ines.post("/account/people", url.Values{"name": {"Noor Vance"}, "email": {"Noor@saltmarsh.example"}, "role": {"coach"}})
+	code, body := ines.post(
+		"/account/people",
+		url.Values{"name": {"Noor Vance"}, "email": {"Noor@saltmarsh.example"}, "role": {"coach"}},
+	)
 	link := handed.FindStringSubmatch(body)
 	if code != 200 || link == nil {
 		t.Fatalf("bring in: %d", code)
@@ -543,17 +653,20 @@ func TestALeadBringsPeopleIn(t *testing.T) {
 	if code, body := noor.get(link[1]); code != 200 || !strings.Contains(body, "Welcome, Noor") {
 		t.Errorf("the link: %d", code)
 	}
-	if code, body := noor.post(link[1], url.Values{"password": {"short"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "At least 10 characters") {
+	if code, body := noor.post(link[1], url.Values{"password": {"short"}}); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "At least 10 characters") {
 		t.Errorf("a short password: %d", code)
 	}
 	chosen := url.Values{"email": {"noor@saltmarsh.example"}, "password": {"gulls over the quay"}}
 	if code, _ := noor.post(link[1], chosen); code != http.StatusSeeOther {
 		t.Fatalf("choose a password: %d", code)
 	}
-	if code, body := s.browser(t).post(link[1], chosen); code != http.StatusNotFound || !strings.Contains(body, "was used") {
+	if code, body := s.browser(t).post(link[1], chosen); code != http.StatusNotFound ||
+		!strings.Contains(body, "was used") {
 		t.Errorf("the link a second time: %d", code)
 	}
-	// A forgotten one is renewed in the same way: only the newest link works, and what was open is signed out once it is used.
+	// A forgotten one is renewed in the same way: only the newest link works, and what was open is signed out once it
+	// is used.
 	id := regexp.MustCompile(`aria-label="A link for Noor Vance`).FindStringIndex(body)
 	at := regexp.MustCompile(`/account/people/([0-9a-f-]+)/link"`).FindAllStringSubmatch(body[:id[0]], -1)
 	member := at[len(at)-1][1]
@@ -596,7 +709,14 @@ func (h hall) post(path string, v any, into any) int {
 	if err != nil {
 		h.t.Fatal(err)
 	}
-	code, out := h.do("POST", "/courtside/"+h.id+path, "application/json", bytes.NewReader(body), "Accept", "application/json")
+	code, out := h.do(
+		"POST",
+		"/courtside/"+h.id+path,
+		"application/json",
+		bytes.NewReader(body),
+		"Accept",
+		"application/json",
+	)
 	if into != nil {
 		if err := json.Unmarshal([]byte(out), into); err != nil {
 			h.t.Fatalf("%d %.300s", code, out)
@@ -659,7 +779,8 @@ func TestTheHallFromStartToEnd(t *testing.T) {
 		}
 	}
 	st := ines.state()
-	if len(st.Events) != 1 || st.Events[0].Do != "start" || time.UnixMilli(st.Events[0].At).Sub(evening).Abs() > time.Second {
+	if len(st.Events) != 1 || st.Events[0].Do != "start" ||
+		time.UnixMilli(st.Events[0].At).Sub(evening).Abs() > time.Second {
 		t.Fatalf("the clock's events: %+v", st.Events)
 	}
 	femi, aino := player(t, s, "Femi Adeyemi"), player(t, s, "Aino Laine")
@@ -670,9 +791,24 @@ func TestTheHallFromStartToEnd(t *testing.T) {
 		t.Fatal("the demo's ladder has changed")
 	}
 	item := func(p store.Player, k coach.Criterion, tries string, revision int, done bool) map[string]any {
-		return map[string]any{"kind": "tally", "id": store.NewID(), "player": p.ID, "criterion": k.ID, "tries": tries, "revision": revision, "done": done, "at": evening}
+		return map[string]any{
+			"kind":      "tally",
+			"id":        store.NewID(),
+			"player":    p.ID,
+			"criterion": k.ID,
+			"tries":     tries,
+			"revision":  revision,
+			"done":      done,
+			"at":        evening,
+		}
 	}
-	done, open, again := item(femi, catch, "1101111011", 10, true), item(aino, streak, "110111", 6, false), item(femi, catch, "1111111111", 10, true)
+	done, open, again := item(femi, catch, "1101111011", 10, true), item(aino, streak, "110111", 6, false), item(
+		femi,
+		catch,
+		"1111111111",
+		10,
+		true,
+	)
 	for range 3 {
 		if code := ines.post("/inbox", map[string]any{"items": []any{done, open}}, nil); code != 200 {
 			t.Fatalf("inbox: %d", code)
@@ -698,7 +834,8 @@ func TestTheHallFromStartToEnd(t *testing.T) {
 		}
 	}
 	st = ines.state()
-	if len(st.Events) != 6 || len(st.Marks) != 3 || st.Marks[2].Said != "3 in a row" && st.Marks[1].Said != "3 in a row" {
+	if len(st.Events) != 6 || len(st.Marks) != 3 ||
+		st.Marks[2].Said != "3 in a row" && st.Marks[1].Said != "3 in a row" {
 		t.Errorf("events %+v; the open series became %+v", st.Events, st.Marks)
 	}
 	marks := in(t, s, func(tx *store.Tx) ([]coach.Mark, error) {
@@ -711,7 +848,8 @@ func TestTheHallFromStartToEnd(t *testing.T) {
 	if !strings.Contains(page, "8 of 10") || !strings.Contains(page, "Bea Lindqvist") {
 		t.Error("the player's page does not show what was seen")
 	}
-	if code, body := ines.browser.post("/marks/"+marks[0].ID+"/strike", url.Values{"why": {" "}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "Say why") {
+	if code, body := ines.browser.post("/marks/"+marks[0].ID+"/strike", url.Values{"why": {" "}}); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "Say why") {
 		t.Errorf("struck out without a reason: %d", code)
 	}
 	ines.browser.post("/marks/"+marks[0].ID+"/strike", url.Values{"why": {"wrong child"}})
@@ -770,7 +908,8 @@ func TestEveryDemoPlanAddsUp(t *testing.T) {
 		if len(dealt) != session.Expected {
 			t.Errorf("%s: %d dealt, %d expected", class, len(dealt), session.Expected)
 		}
-		if len(session.Plan.Stations()) < 3 || len(session.Plan.Blocks) < 3 || session.Plan.Blocks[0].Kind != doc.Together {
+		if len(session.Plan.Stations()) < 3 || len(session.Plan.Blocks) < 3 ||
+			session.Plan.Blocks[0].Kind != doc.Together {
 			t.Errorf("%s: %s", class, fmt.Sprint(session.Plan))
 		}
 	}
@@ -784,7 +923,12 @@ func TestGoingBackBringsTheWholePage(t *testing.T) {
 		_, part := ines.do("GET", page, "", nil, "HX-Request", "true")
 		_, whole := ines.do("GET", page, "", nil, "HX-Request", "true", "HX-History-Restore-Request", "true")
 		if strings.Contains(part, "<nav") || !strings.Contains(whole, "<nav") {
-			t.Errorf("%s: a part with the frame %v, the whole without %v", page, strings.Contains(part, "<nav"), !strings.Contains(whole, "<nav"))
+			t.Errorf(
+				"%s: a part with the frame %v, the whole without %v",
+				page,
+				strings.Contains(part, "<nav"),
+				!strings.Contains(whole, "<nav"),
+			)
 		}
 	}
 }

@@ -89,13 +89,25 @@ func TestWhatTheOthersHear(t *testing.T) {
 	time.Sleep(300 * time.Millisecond) // the listener has connected
 	ines := hall{s.as(t, "ines"), tuesday.ID}
 	femi := player(t, s, "Femi Adeyemi")
-	ines.post("/inbox", map[string]any{"items": []any{item("said", femi.ID, "state", "hurt", "no", "overhead"), item("note", femi.ID, "what", "talk", "note", "at home"), item("has", femi.ID, "key", "Elbow over ear", "has", true),
-		item("tally", femi.ID, "drill", tuesday.Plan.Stations()[0].Drill, "tries", "11", "revision", 2)}}, nil)
+	ines.post(
+		"/inbox",
+		map[string]any{
+			"items": []any{
+				item("said", femi.ID, "state", "hurt", "no", "overhead"),
+				item("note", femi.ID, "what", "talk", "note", "at home"),
+				item("has", femi.ID, "key", "Elbow over ear", "has", true),
+				item("tally", femi.ID, "drill", tuesday.Plan.Stations()[0].Drill, "tries", "11", "revision", 2),
+			},
+		},
+		nil,
+	)
 	for who, heard := range map[string]<-chan string{"leila": leila, "bea": bea} {
 		select {
 		case got := <-heard:
-			private := strings.Contains(got, "at home") || strings.Contains(got, "Elbow") || strings.Contains(got, `"tries"`)
-			if private != (who == "leila") || !strings.Contains(got, "hurt") || !strings.Contains(got, "overhead") { // what a child must not do is for whoever stands there
+			private := strings.Contains(got, "at home") || strings.Contains(got, "Elbow") ||
+				strings.Contains(got, `"tries"`)
+			// what a child must not do is for whoever stands there
+			if private != (who == "leila") || !strings.Contains(got, "hurt") || !strings.Contains(got, "overhead") {
 				t.Errorf("%s hears %s", who, got)
 			}
 		case <-time.After(10 * time.Second):
@@ -127,15 +139,18 @@ func TestTheDoorToTheHall(t *testing.T) {
 	_, page := lead.get("/courtside/" + tuesday.ID + "/door")
 	mustHave(t, page, code(tuesday.ID), "/join?code=")
 	guest := s.browser(t)
-	if status, body := guest.get("/join?code=" + code(squad.ID)); status != http.StatusUnprocessableEntity || !strings.Contains(body, "opens an hour before it starts") {
+	if status, body := guest.get("/join?code=" + code(squad.ID)); status != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "opens an hour before it starts") {
 		t.Errorf("four days early: %d", status)
 	}
-	if status, body := guest.post("/join", url.Values{"code": {code(tuesday.ID)}}); status != http.StatusUnprocessableEntity || !strings.Contains(body, "Your first name") {
+	if status, body := guest.post("/join", url.Values{"code": {code(tuesday.ID)}}); status != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "Your first name") {
 		t.Errorf("without a name: %d", status)
 	}
 	to := guest.at("/join", url.Values{"code": {strings.ToLower(code(tuesday.ID))}, "name": {"Renata"}})
 	status, page := guest.get(to)
-	if status != 200 || strings.Contains(page, "Lindahl") || strings.Contains(page, "Nwosu") || !strings.Contains(page, "Bo") {
+	if status != 200 || strings.Contains(page, "Lindahl") || strings.Contains(page, "Nwosu") ||
+		!strings.Contains(page, "Bo") {
 		t.Errorf("the visitor's page: %d, or full names in it", status)
 	}
 	visitor := hall{guest, tuesday.ID}
@@ -160,7 +175,9 @@ func TestTheDoorToTheHall(t *testing.T) {
 	lead.post("/courtside/"+tuesday.ID+"/door", nil)
 	for i := range 7 {
 		status, body := s.browser(t).get("/join?code=" + old)
-		if i < 5 && !strings.Contains(body, "No session has this code") || i == 6 && !strings.Contains(body, "Too many wrong codes") || status != http.StatusUnprocessableEntity {
+		if i < 5 && !strings.Contains(body, "No session has this code") ||
+			i == 6 && !strings.Contains(body, "Too many wrong codes") ||
+			status != http.StatusUnprocessableEntity {
 			t.Errorf("try %d of an old code: %d", i+1, status)
 		}
 	}
@@ -195,14 +212,24 @@ func TestMarksAreEnteredAtTheDesk(t *testing.T) {
 	}{{coach.Makes, []string{"taps", "1101111111"}, "<b>9 of 10</b>"}, {coach.Makes, []string{"tries", "8 of 10"}, "<b>8 of 10</b>"}, {coach.Streak, []string{"taps", "110111"}, "<b>3 in a row</b>"}, {coach.Streak, []string{"tries", "10"}, "<b>10 in a row</b>"}, {coach.Streak, []string{"tries", "11"}, "<b>11 in a row</b>"}, {coach.Streak, []string{"tries", "100"}, "<b>100 in a row</b>"}, {coach.Streak, []string{"tries", "1"}, "<b>1 in a row</b>"}, {coach.Streak, []string{"tries", "12"}, "<b>12 in a row</b>"},
 		{coach.Hold, []string{"figure", "12,5"}, "<b>12.5 s</b>"}, {coach.Grade, []string{"figure", "2"}, "<b>grade 2</b>"}, {coach.Check, []string{"point", "0"}, "points"}} {
 		code, body := enter(c.measure, c.more...)
-		if code != 200 || !strings.Contains(body, "Kept.") || !strings.Contains(body, c.says) || !strings.Contains(body, "Fri 20 Nov") {
+		if code != 200 || !strings.Contains(body, "Kept.") || !strings.Contains(body, c.says) ||
+			!strings.Contains(body, "Fri 20 Nov") {
 			t.Errorf("%s %v: %d, or not %q", c.measure, c.more, code, c.says)
 		}
 	}
 	for says, more := range map[string][]string{"such as 8 of 10": {"tries", "12 of 10"}, "Tap good and miss": {"tries", "many"}, "or type 8 of 10.": {"tries", "10"}, "today or before": {"tries", "1", "day", "2027-01-01"}} {
 		if more[len(more)-2] == "day" {
 			k := byMeasure[coach.Makes]
-			_, body := b.post("/marks/cell", url.Values{"player": {bo.ID}, "criterion": {k.ID}, "day": {"2027-01-01"}, "tries": {"8 of 10"}, "side": {"left"}})
+			_, body := b.post(
+				"/marks/cell",
+				url.Values{
+					"player":    {bo.ID},
+					"criterion": {k.ID},
+					"day":       {"2027-01-01"},
+					"tries":     {"8 of 10"},
+					"side":      {"left"},
+				},
+			)
 			mustHave(t, body, says, `value="8 of 10"`)
 			continue
 		}
@@ -246,7 +273,8 @@ func TestNotesComeBackUntilTheyAreDone(t *testing.T) {
 	}
 }
 
-// Fifty devices on one session: each hears every mark, and one after the other makes one. Reports the time of a mark, the processor and the memory.
+// Fifty devices on one session: each hears every mark, and one after the other makes one. Reports the time of a mark,
+// the processor and the memory.
 func BenchmarkHall(b *testing.B) {
 	s := serve(b)
 	tuesday := s.session(b, "Tuesday hall")
@@ -289,9 +317,33 @@ func BenchmarkHall(b *testing.B) {
 				br := browsers[d%3]
 				for i := 0; time.Now().Before(end); i++ {
 					next := time.Now().Add(time.Second)
-					body, _ := json.Marshal(map[string]any{"items": []any{item("tally", players[(d+i)%len(players)].ID, "drill", tuesday.Plan.Stations()[0].Drill, "tries", "1011", "revision", 4, "done", true)}})
+					body, _ := json.Marshal(
+						map[string]any{
+							"items": []any{
+								item(
+									"tally",
+									players[(d+i)%len(players)].ID,
+									"drill",
+									tuesday.Plan.Stations()[0].Drill,
+									"tries",
+									"1011",
+									"revision",
+									4,
+									"done",
+									true,
+								),
+							},
+						},
+					)
 					start := time.Now()
-					code, out := br.do("POST", "/courtside/"+tuesday.ID+"/inbox", "application/json", strings.NewReader(string(body)), "Accept", "application/json")
+					code, out := br.do(
+						"POST",
+						"/courtside/"+tuesday.ID+"/inbox",
+						"application/json",
+						strings.NewReader(string(body)),
+						"Accept",
+						"application/json",
+					)
 					if code != 200 || !strings.Contains(out, `"kept":true`) {
 						b.Error(code, out)
 						return
@@ -304,7 +356,8 @@ func BenchmarkHall(b *testing.B) {
 			})
 		}
 		wait.Wait()
-		b.ReportMetric(100*(used()-cpu).Seconds()/float64(seconds), "%cpu") // of this process: the program, fifty clients, no database
+		// of this process: the program, fifty clients, no database
+		b.ReportMetric(100*(used()-cpu).Seconds()/float64(seconds), "%cpu")
 	}
 	slices.Sort(took)
 	var m runtime.MemStats

@@ -37,8 +37,11 @@ func (s site) look(t testing.TB, club string) ledger {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() { conn.Close(ctx) })
-	rows, err := conn.Query(ctx, `select table_schema || '.' || quote_ident(table_name), exists (select from information_schema.columns c where c.table_schema = t.table_schema and c.table_name = t.table_name and column_name = 'club_id')
-		from information_schema.tables t where table_schema in ('public', 'web') and table_type = 'BASE TABLE' and table_name not in ('refused', 'goose_db_version', 'sessions', 'known_device', 'sign_in_failure', 'shelf') order by 1`)
+	rows, err := conn.Query(
+		ctx,
+		`select table_schema || '.' || quote_ident(table_name), exists (select from information_schema.columns c where c.table_schema = t.table_schema and c.table_name = t.table_name and column_name = 'club_id')
+		from information_schema.tables t where table_schema in ('public', 'web') and table_type = 'BASE TABLE' and table_name not in ('refused', 'goose_db_version', 'sessions', 'known_device', 'sign_in_failure', 'shelf') order by 1`,
+	)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -54,7 +57,15 @@ func (s site) look(t testing.TB, club string) ledger {
 		if own && club != "" {
 			where = " where club_id = '" + club + "'"
 		}
-		parts = append(parts, fmt.Sprintf(`select '%s' as name, coalesce(md5(string_agg(md5(x::text), '' order by md5(x::text))), '') as h from %s x%s`, name, name, where))
+		parts = append(
+			parts,
+			fmt.Sprintf(
+				`select '%s' as name, coalesce(md5(string_agg(md5(x::text), '' order by md5(x::text))), '') as h from %s x%s`,
+				name,
+				name,
+				where,
+			),
+		)
 	}
 	if len(parts) < 20 {
 		t.Fatalf("only %d tables are seen", len(parts))
@@ -136,7 +147,40 @@ func forms(t *testing.T, s site) []form {
 		}
 		return out
 	}
-	criterion := v("wording", k.Wording, "skill", k.Skill, "measure", "makes", "want", "8", "of", "10", "good", "2", "last", "3", "days", "2", "people", "1", "weeks", "8", "must", "must", "judged", "result", "tolerance", "", "points", "", "keys", "one\ntwo", "seen", "")
+	criterion := v(
+		"wording",
+		k.Wording,
+		"skill",
+		k.Skill,
+		"measure",
+		"makes",
+		"want",
+		"8",
+		"of",
+		"10",
+		"good",
+		"2",
+		"last",
+		"3",
+		"days",
+		"2",
+		"people",
+		"1",
+		"weeks",
+		"8",
+		"must",
+		"must",
+		"judged",
+		"result",
+		"tolerance",
+		"",
+		"points",
+		"",
+		"keys",
+		"one\ntwo",
+		"seen",
+		"",
+	)
 	date := tuesday.StartsAt.AddDate(0, 0, 5).Format(time.DateOnly)
 	version := strconv.Itoa(tuesday.Version)
 	return []form{
@@ -147,38 +191,212 @@ func forms(t *testing.T, s site) []form {
 		{path: "/courtside/" + id + "/give", json: `{"words":"Game out"}`, any: true},
 		{path: "/courtside/" + id + "/redeal", json: `{}`},
 		{path: "/courtside/" + id + "/key", json: `{"key":"soft hands"}`},
-		{path: "/courtside/" + id + "/inbox", json: `{"items":[{"id":"` + store.NewID() + `","kind":"said","player":"` + bo + `","state":"present","at":"2026-11-24T17:15:00Z"}]}`},
-		{path: "/players/" + femi.ID + "/decide", body: v("kind", "up", "program", p.ID, "stage", at.Stage, "why", "", "from", "", "visits", "", "class", ""), any: true},
+		{
+			path: "/courtside/" + id + "/inbox",
+			json: `{"items":[{"id":"` + store.NewID() + `","kind":"said","player":"` + bo + `","state":"present","at":"2026-11-24T17:15:00Z"}]}`,
+		},
+		{
+			path: "/players/" + femi.ID + "/decide",
+			body: v("kind", "up", "program", p.ID, "stage", at.Stage, "why", "", "from", "", "visits", "", "class", ""),
+			any:  true,
+		},
 		{path: "/players/" + bo + "/home", body: v("what", "Hops", "days", "daily", "sets", "", "until", "2026-12-24")},
 		{path: "/players/" + bo + "/link", body: v("label", "father", "weeks", "12")},
-		{path: "/roster/new", body: v("name", "Zed Zimmer", "born", "2015", "tags", "left", "cannot", "", "limit", "", "until", "", "stage-"+p.ID, "", "another", "")},
+		{
+			path: "/roster/new",
+			body: v(
+				"name",
+				"Zed Zimmer",
+				"born",
+				"2015",
+				"tags",
+				"left",
+				"cannot",
+				"",
+				"limit",
+				"",
+				"until",
+				"",
+				"stage-"+p.ID,
+				"",
+				"another",
+				"",
+			),
+		},
 		{path: "/roster/import", body: v("text", "name,born\nAnna Ash,2014\n", "class", "")},
 		{path: "/roster/import/take", body: v("text", "name,born\nAnna Ash,2014\n", "class", "")},
-		{path: "/roster/player/" + wen, body: v("name", "Aino Laine", "born", "2013", "tags", "", "limit", "", "until", "", "stage-"+p.ID, ""), any: true},
+		{
+			path: "/roster/player/" + wen,
+			body: v("name", "Aino Laine", "born", "2013", "tags", "", "limit", "", "until", "", "stage-"+p.ID, ""),
+			any:  true,
+		},
 		{path: "/sessions", body: v("class", class, "date", date)},
 		{path: "/sessions/" + id + "/coming", body: v("player", bo, "name", "Bo Lindahl", "away", "1")},
 		{path: "/sessions/" + id + "/copy", body: v("class", class, "date", date)},
-		{path: "/sessions/" + id + "/leader", body: v("member", tuesday.Leaders[1].Member, "from", "5", "until", "60", "off", "")},
+		{
+			path: "/sessions/" + id + "/leader",
+			body: v("member", tuesday.Leaders[1].Member, "from", "5", "until", "60", "off", ""),
+		},
 		{path: "/sessions/" + id + "/partners/0", body: v("turn", "0", "a0", "4", "a1", "7"), any: true},
-		{path: "/sessions/" + id + "/plan", body: v("do", "work", "at", "", "value", "330", "version", version), any: true},
-		{path: "/sessions/" + id + "/propose", body: v("shape", "circuit", "aim", "skill passing", "version", version), any: true},
+		{
+			path: "/sessions/" + id + "/plan",
+			body: v("do", "work", "at", "", "value", "330", "version", version),
+			any:  true,
+		},
+		{
+			path: "/sessions/" + id + "/propose",
+			body: v("shape", "circuit", "aim", "skill passing", "version", version),
+			any:  true,
+		},
 		{path: "/sessions/" + id + "/plan.json", body: v("file", ""), any: true},
 		{path: "/sessions/" + id + "/undo", body: v("version", version), any: true},
 		{path: "/sessions/" + id + "/redo", body: v("version", version), any: true},
 		{path: "/sessions/" + id + "/refused", body: v("item", "")},
-		{path: "/sessions/" + id + "/what-if", body: v("absent", bo, "late", wen, "late-at", "15", "hurt", wen, "hurt-no", "jumping", "gone", tuesday.Leaders[1].Member, "gone-at", "30", "guest", "new", "guest-name", "Lou", "lost", "0", "time", "10", "venue", venue, "version", version)},
-		{path: "/sessions/" + id + "/what-if/take", body: v("absent", bo, "late", wen, "late-at", "15", "time", "5", "version", version), any: true},
-		{path: "/sessions/class/" + class, body: v("name", "Tuesday hall", "weekday", "2", "starts", "18:00", "minutes", "90", "places", "24", "program", p.ID, "venue", venue, "stage", shore.ID, "member", tuesday.Leaders[0].Member, "until-"+tuesday.Leaders[0].Member, "", "player", bo)},
-		{path: "/sessions/class/new", body: v("name", "Friday", "weekday", "5", "starts", "18:00", "minutes", "90", "places", "24", "program", p.ID, "venue", "", "venue-name", "Field", "floor", "hall", "length", "30", "width", "20")},
+		{
+			path: "/sessions/" + id + "/what-if",
+			body: v(
+				"absent",
+				bo,
+				"late",
+				wen,
+				"late-at",
+				"15",
+				"hurt",
+				wen,
+				"hurt-no",
+				"jumping",
+				"gone",
+				tuesday.Leaders[1].Member,
+				"gone-at",
+				"30",
+				"guest",
+				"new",
+				"guest-name",
+				"Lou",
+				"lost",
+				"0",
+				"time",
+				"10",
+				"venue",
+				venue,
+				"version",
+				version,
+			),
+		},
+		{
+			path: "/sessions/" + id + "/what-if/take",
+			body: v("absent", bo, "late", wen, "late-at", "15", "time", "5", "version", version),
+			any:  true,
+		},
+		{
+			path: "/sessions/class/" + class,
+			body: v(
+				"name",
+				"Tuesday hall",
+				"weekday",
+				"2",
+				"starts",
+				"18:00",
+				"minutes",
+				"90",
+				"places",
+				"24",
+				"program",
+				p.ID,
+				"venue",
+				venue,
+				"stage",
+				shore.ID,
+				"member",
+				tuesday.Leaders[0].Member,
+				"until-"+tuesday.Leaders[0].Member,
+				"",
+				"player",
+				bo,
+			),
+		},
+		{
+			path: "/sessions/class/new",
+			body: v(
+				"name",
+				"Friday",
+				"weekday",
+				"5",
+				"starts",
+				"18:00",
+				"minutes",
+				"90",
+				"places",
+				"24",
+				"program",
+				p.ID,
+				"venue",
+				"",
+				"venue-name",
+				"Field",
+				"floor",
+				"hall",
+				"length",
+				"30",
+				"width",
+				"20",
+			),
+		},
 		{path: "/sessions/kit", body: v("name-0", "ball", "count-0", "2", "stands-0", "")},
-		{path: "/sessions/venue", body: v("name", "Pier court", "floor", "hall", "length", "20", "width", "10", "zone-name-0", "west", "zone-x-0", "0", "zone-y-0", "0", "zone-l-0", "10", "zone-w-0", "10")},
-		{path: "/sessions/venue/" + venue, body: v("name", "Salt hall", "floor", "hall", "length", "40", "width", "20", "zone-name-0", "", "blocked-name-0", "")},
+		{
+			path: "/sessions/venue",
+			body: v(
+				"name",
+				"Pier court",
+				"floor",
+				"hall",
+				"length",
+				"20",
+				"width",
+				"10",
+				"zone-name-0",
+				"west",
+				"zone-x-0",
+				"0",
+				"zone-y-0",
+				"0",
+				"zone-l-0",
+				"10",
+				"zone-w-0",
+				"10",
+			),
+		},
+		{
+			path: "/sessions/venue/" + venue,
+			body: v(
+				"name",
+				"Salt hall",
+				"floor",
+				"hall",
+				"length",
+				"40",
+				"width",
+				"20",
+				"zone-name-0",
+				"",
+				"blocked-name-0",
+				"",
+			),
+		},
 		{path: "/shelf/drawing", body: v("doc", `{"floor":"hall","l":12,"w":9,"things":[]}`, "step", "0"), any: true},
 		{path: "/shelf/drill/" + drill + "/copy", body: v()},
-		{path: "/shelf/drill/" + drill + "/drawing", body: v("doc", `{"floor":"hall","l":12,"w":9,"things":[]}`, "edition", "1"), any: true},
+		{
+			path: "/shelf/drill/" + drill + "/drawing",
+			body: v("doc", `{"floor":"hall","l":12,"w":9,"things":[]}`, "edition", "1"),
+			any:  true,
+		},
 		{path: "/shelf/drill/" + drill + "/edit", body: written("name", "Long lines too", "edition", "1"), any: true},
 		{path: "/shelf/drill/" + drill + "/editions", body: v("edition", "1", "original", ""), any: true},
-		{path: "/shelf/drill/" + drill + "/links", body: v("kind", "after", "name", "Colour call", "other", other, "drop", ""), any: true},
+		{
+			path: "/shelf/drill/" + drill + "/links",
+			body: v("kind", "after", "name", "Colour call", "other", other, "drop", ""),
+			any:  true,
+		},
 		{path: "/shelf/drill/" + drill + "/notes", body: v("says", "Too long a queue", "drop", "")},
 		{path: "/shelf/drill/" + drill + "/off", body: v("off", "1"), any: true},
 		{path: "/shelf/drill/" + drill + "/share", body: v("with", "club"), any: true},
@@ -192,18 +410,100 @@ func forms(t *testing.T, s site) []form {
 		{path: "/stairs/criterion/" + k.ID + "/drill", body: v("drill", drill, "shows", "no", "back", "")},
 		{path: "/stairs/criterion/" + k.ID + "/move", body: v("to", "down")},
 		{path: "/stairs/criterion/" + k.ID + "/try", body: criterion},
-		{path: "/stairs/decide", body: v("program", p.ID, "player", femi.ID, "kind-"+femi.ID, "keep", "why-"+femi.ID, "not yet", "stage-"+femi.ID, at.Stage, "from", "", "visits-"+femi.ID, "", "class-"+femi.ID, "", "add", ""), any: true},
+		{
+			path: "/stairs/decide",
+			body: v(
+				"program",
+				p.ID,
+				"player",
+				femi.ID,
+				"kind-"+femi.ID,
+				"keep",
+				"why-"+femi.ID,
+				"not yet",
+				"stage-"+femi.ID,
+				at.Stage,
+				"from",
+				"",
+				"visits-"+femi.ID,
+				"",
+				"class-"+femi.ID,
+				"",
+				"add",
+				"",
+			),
+			any: true,
+		},
 		{path: "/stairs/ladder", body: v("name", "Another ladder", "text", ""), any: true},
 		{path: "/stairs/ladder/" + p.ID + "/copy", body: v()},
 		{path: "/stairs/meeting", body: v("program", p.ID, "by", "2026-12-18")},
 		{path: "/stairs/places/" + term + "/put", body: v("program", p.ID, "player", bo, "to", class), any: true},
-		{path: "/stairs/places/" + term + "/wish", body: v("player", bo, "likes", wen, "returns", "1", "cannot", class), any: true},
-		{path: "/stairs/places/" + term + "/class", body: v("class", "", "class-name", "Saturday two", "weekday", "6", "starts", "10:00", "minutes", "60", "places", "12", "venue", venue, "stage", shore.ID), any: true},
+		{
+			path: "/stairs/places/" + term + "/wish",
+			body: v("player", bo, "likes", wen, "returns", "1", "cannot", class),
+			any:  true,
+		},
+		{
+			path: "/stairs/places/" + term + "/class",
+			body: v(
+				"class",
+				"",
+				"class-name",
+				"Saturday two",
+				"weekday",
+				"6",
+				"starts",
+				"10:00",
+				"minutes",
+				"60",
+				"places",
+				"12",
+				"venue",
+				venue,
+				"stage",
+				shore.ID,
+			),
+			any: true,
+		},
 		{path: "/stairs/places/" + term + "/out", body: v("class", class), any: true},
-		{path: "/stairs/places/term", body: v("program", p.ID, "term", "", "name", "Spring fling", "from", "2027-04-01", "until", "2027-06-30")},
+		{
+			path: "/stairs/places/term",
+			body: v("program", p.ID, "term", "", "name", "Spring fling", "from", "2027-04-01", "until", "2027-06-30"),
+		},
 		{path: "/stairs/places/" + term + "/take-over", body: v("program", p.ID), any: true},
-		{path: "/stairs/stage/" + shore.ID, body: v("name", "Shore", "about", "", "colour", shore.Colour, "choose", "0", "visits", "0", "weeks", "0"), any: true},
-		{path: "/marks/cell", body: v("player", bo, "criterion", k.ID, "day", "2026-11-20", "class", "", "side", "", "taps", "", "tries", "8 of 10", "good", "8", "of", "10", "value", "3", "figure", "3"), any: true},
+		{
+			path: "/stairs/stage/" + shore.ID,
+			body: v("name", "Shore", "about", "", "colour", shore.Colour, "choose", "0", "visits", "0", "weeks", "0"),
+			any:  true,
+		},
+		{
+			path: "/marks/cell",
+			body: v(
+				"player",
+				bo,
+				"criterion",
+				k.ID,
+				"day",
+				"2026-11-20",
+				"class",
+				"",
+				"side",
+				"",
+				"taps",
+				"",
+				"tries",
+				"8 of 10",
+				"good",
+				"8",
+				"of",
+				"10",
+				"value",
+				"3",
+				"figure",
+				"3",
+			),
+			any: true,
+		},
 		{path: "/marks/" + mark + "/strike", body: v("why", "wrong child", "to", "/marks")},
 		{path: "/notes/" + store.NewID() + "/done", body: v("to", "/"), any: true},
 		{path: "/home/" + store.NewID() + "/done", body: v("to", "/"), any: true},
@@ -216,7 +516,10 @@ func forms(t *testing.T, s site) []form {
 		{path: "/stairs/out/criterion/" + k.ID, body: v(), any: true},
 		{path: "/roster/stages", body: v("program", p.ID, "stage", shore.ID, "player", bo), any: true},
 		{path: "/account/people/" + tuesday.Leaders[1].Member + "/link", body: v()},
-		{path: "/account/club", body: v("club", "Saltmarsh Sports School", "zone", "Europe/Lisbon", "units", "imperial")},
+		{
+			path: "/account/club",
+			body: v("club", "Saltmarsh Sports School", "zone", "Europe/Lisbon", "units", "imperial"),
+		},
 		{path: "/sessions/" + id + "/off", body: v("back", ""), any: true},
 		{path: "/sessions/" + id + "/off", body: v("back", "1"), any: true},
 		{path: "/sessions/out/class/" + class, body: v("back", ""), any: true},
@@ -234,14 +537,27 @@ func (b browser) send(f form) int {
 	return code
 }
 
-// Every address that changes something, with every field missing, garbled, negative, huge, with a NUL byte and with what is no text: an answer below 500
-// always, and where it is refused nothing at all has changed. Then, as it stands, it is taken.
+// Every address that changes something, with every field missing, garbled, negative, huge, with a NUL byte and with
+// what is no text: an answer below 500 always, and where it is refused nothing at all has changed. Then, as it stands,
+// it is taken.
 func TestNoWrongInputBreaksOrChangesAnything(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	l := s.look(t, "")
-	garbles := []string{"", "-1", "99999999999999999999", "a\x00b", "\xff\xfe", "<b>x", strings.Repeat("long ", 800), "urn:uuid:00000000-0000-4000-8000-000000000001", store.NewID(), "1e999", "2026-13-40"}
+	garbles := []string{
+		"",
+		"-1",
+		"99999999999999999999",
+		"a\x00b",
+		"\xff\xfe",
+		"<b>x",
+		strings.Repeat("long ", 800),
+		"urn:uuid:00000000-0000-4000-8000-000000000001",
+		store.NewID(),
+		"1e999",
+		"2026-13-40",
+	}
 	check := func(f form, what string) {
 		mark := l.writes()
 		code := b.send(f)
@@ -299,7 +615,9 @@ func TestNoWrongInputBreaksOrChangesAnything(t *testing.T) {
 		}
 	}
 	for _, r := range Routes {
-		if own := map[string]bool{"/sign-in": true, "/sign-out": true, "/sign-out-everywhere": true, "/start": true, "/join": true, "/account/password": true, "/in/:secret": true}; r.Method == http.MethodPost && !covered[r.Path] && !own[r.Path] {
+		if own := map[string]bool{"/sign-in": true, "/sign-out": true, "/sign-out-everywhere": true, "/start": true, "/join": true, "/account/password": true, "/in/:secret": true}; r.Method == http.MethodPost &&
+			!covered[r.Path] &&
+			!own[r.Path] {
 			t.Errorf("no body is tried for POST %s", r.Path)
 		}
 	}
@@ -329,13 +647,25 @@ func routeOf(path string) string {
 	return best
 }
 
-// Every form that its own club takes, sent by another club's lead, coach and helper: never taken, and not a row of the first club is touched.
+// Every form that its own club takes, sent by another club's lead, coach and helper: never taken, and not a row of the
+// first club is touched.
 func TestAnotherClubsIdsAreNeverTaken(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
 	all := forms(t, s)
 	ola := s.browser(t)
-	ola.at("/start", url.Values{"club": {"Other"}, "program": {"Judo"}, "name": {"Ola"}, "email": {"ola@other.example"}, "password": {"a long enough one"}, "family": {"ball"}, "zone": {"Pacific/Auckland"}})
+	ola.at(
+		"/start",
+		url.Values{
+			"club":     {"Other"},
+			"program":  {"Judo"},
+			"name":     {"Ola"},
+			"email":    {"ola@other.example"},
+			"password": {"a long enough one"},
+			"family":   {"ball"},
+			"zone":     {"Pacific/Auckland"},
+		},
+	)
 	others := map[string]browser{"lead": ola}
 	club, _, err := accountOf(s.st, "ola@other.example")
 	if err != nil {
@@ -347,7 +677,16 @@ func TestAnotherClubsIdsAreNeverTaken(t *testing.T) {
 	}
 	for _, role := range []string{"coach", "helper"} {
 		err := s.st.In(ctx, club, func(tx *store.Tx) error {
-			return tx.AddMember(ctx, store.Member{ID: store.NewID(), Name: "A " + role, Email: role + "@other.example", Role: role, PasswordHash: hash})
+			return tx.AddMember(
+				ctx,
+				store.Member{
+					ID:           store.NewID(),
+					Name:         "A " + role,
+					Email:        role + "@other.example",
+					Role:         role,
+					PasswordHash: hash,
+				},
+			)
 		})
 		if err != nil {
 			t.Fatal(err)
@@ -363,7 +702,8 @@ func TestAnotherClubsIdsAreNeverTaken(t *testing.T) {
 	for role, b := range others {
 		for _, f := range all {
 			code := b.send(f)
-			named := strings.Count(f.path, "-") >= 4 && !strings.HasPrefix(f.path, "/undo/") // which says so on the page
+			// which says so on the page
+			named := strings.Count(f.path, "-") >= 4 && !strings.HasPrefix(f.path, "/undo/")
 			if code >= 500 || named && code < 400 && !strings.HasSuffix(f.path, "/inbox") {
 				t.Errorf("%s of another club by its %s: %d", f.path, role, code)
 			}
@@ -381,7 +721,8 @@ func TestAnotherClubsIdsAreNeverTaken(t *testing.T) {
 	}
 }
 
-// Any sound plan can be shown on every page that shows one, before, in the middle of and after the session, to who leads and who helps.
+// Any sound plan can be shown on every page that shows one, before, in the middle of and after the session, to who
+// leads and who helps.
 func TestAnyPlanCanBeShown(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
@@ -398,10 +739,17 @@ func TestAnyPlanCanBeShown(t *testing.T) {
 		}
 		put := func(now store.Session) (p doc.Plan) {
 			p = planFor(t, s, now, uint64(seed))
-			_, err := s.st.Change(ctx, s.club, session.Leaders[0].Member, now.ID, "Another plan", func(tx *store.Tx) error {
-				_, err := tx.SetPlan(ctx, now.ID, now.Version, p, session.Leaders[0].Member, evening)
-				return err
-			})
+			_, err := s.st.Change(
+				ctx,
+				s.club,
+				session.Leaders[0].Member,
+				now.ID,
+				"Another plan",
+				func(tx *store.Tx) error {
+					_, err := tx.SetPlan(ctx, now.ID, now.Version, p, session.Leaders[0].Member, evening)
+					return err
+				},
+			)
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -412,23 +760,34 @@ func TestAnyPlanCanBeShown(t *testing.T) {
 		for _, stage := range []string{"before", "during", "after"} {
 			if stage != "before" {
 				do := map[string]string{"during": "start", "after": "end"}[stage]
-				item := fmt.Sprintf(`{"items":[{"id":"%s","kind":"clock","do":"%s","at":"%s"}]}`, store.NewID(), do, evening.Add(time.Duration(n)*time.Minute).Format(time.RFC3339))
+				item := fmt.Sprintf(
+					`{"items":[{"id":"%s","kind":"clock","do":"%s","at":"%s"}]}`,
+					store.NewID(),
+					do,
+					evening.Add(time.Duration(n)*time.Minute).Format(time.RFC3339),
+				)
 				if code, body := ines.do("POST", "/courtside/"+session.ID+"/inbox", "application/json", strings.NewReader(item)); code != 200 {
 					t.Fatalf("seed %d, %s: %d %s", seed, do, code, body)
 				}
 			}
 			for _, r := range Routes {
-				if r.Method != http.MethodGet || !strings.HasPrefix(r.Path, "/sessions/:id") && !strings.HasPrefix(r.Path, "/courtside/:id") || strings.HasSuffix(r.Path, "/live") {
+				if r.Method != http.MethodGet ||
+					!strings.HasPrefix(r.Path, "/sessions/:id") && !strings.HasPrefix(r.Path, "/courtside/:id") ||
+					strings.HasSuffix(r.Path, "/live") {
 					continue
 				}
 				for i := range max(1, len(p.Blocks)) {
-					path := strings.NewReplacer(":id", session.ID, ":block", strconv.Itoa(i), ":n", strconv.Itoa(i), ":what", []string{"cards", "kit", "list"}[i%3]).Replace(r.Path)
+					path := strings.NewReplacer(":id", session.ID, ":block", strconv.Itoa(i), ":n", strconv.Itoa(i), ":what", []string{"cards", "kit", "list"}[i%3]).
+						Replace(r.Path)
 					for who, b := range map[string]browser{"lead": ines, "helper": bea} {
-						if code, body := b.get(path); code >= 500 || strings.Contains(body, "null,\"") || who == "lead" && code >= 400 && !strings.Contains(r.Path, ":block") && !strings.Contains(r.Path, ":n") && !strings.Contains(r.Path, ":what") {
+						if code, body := b.get(path); code >= 500 || strings.Contains(body, "null,\"") ||
+							who == "lead" && code >= 400 && !strings.Contains(r.Path, ":block") && !strings.Contains(r.Path, ":n") &&
+								!strings.Contains(r.Path, ":what") {
 							t.Errorf("seed %d, %s, %s as %s: %d", seed, stage, path, who, code)
 						}
 					}
-					if !strings.Contains(r.Path, ":block") && !strings.Contains(r.Path, ":n") && !strings.Contains(r.Path, ":what") {
+					if !strings.Contains(r.Path, ":block") && !strings.Contains(r.Path, ":n") &&
+						!strings.Contains(r.Path, ":what") {
 						break
 					}
 				}
@@ -438,13 +797,34 @@ func TestAnyPlanCanBeShown(t *testing.T) {
 				doc, _ := json.Marshal(was.Plan)
 				edits := plantest.Edits(work.Input{Plan: p, Shelf: plantest.Input(uint64(seed)).Shelf})
 				e := edits[(7*n+3)%len(edits)]
-				code, _ := ines.do("POST", "/sessions/"+session.ID+"/plan", "application/x-www-form-urlencoded", strings.NewReader(url.Values{"do": {e.Do}, "at": {e.At}, "value": {ofDemo(t, s, was, e.Value)}, "version": {strconv.Itoa(was.Version)}}.Encode()), "HX-Request", "true")
+				code, _ := ines.do(
+					"POST",
+					"/sessions/"+session.ID+"/plan",
+					"application/x-www-form-urlencoded",
+					strings.NewReader(
+						url.Values{
+							"do":      {e.Do},
+							"at":      {e.At},
+							"value":   {ofDemo(t, s, was, e.Value)},
+							"version": {strconv.Itoa(was.Version)},
+						}.Encode(),
+					),
+					"HX-Request",
+					"true",
+				)
 				if code >= 500 {
 					t.Errorf("seed %d: %+v: %d", seed, e, code)
 				}
 				edited := in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, session.ID) })
 				if edited.Version != was.Version {
-					ines.do("POST", "/sessions/"+session.ID+"/undo", "application/x-www-form-urlencoded", strings.NewReader(url.Values{"version": {strconv.Itoa(edited.Version)}}.Encode()), "HX-Request", "true")
+					ines.do(
+						"POST",
+						"/sessions/"+session.ID+"/undo",
+						"application/x-www-form-urlencoded",
+						strings.NewReader(url.Values{"version": {strconv.Itoa(edited.Version)}}.Encode()),
+						"HX-Request",
+						"true",
+					)
 				}
 				back := in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, session.ID) })
 				if again, _ := json.Marshal(back.Plan); string(again) != string(doc) {
@@ -502,19 +882,46 @@ func ofDemo(t testing.TB, s site, of store.Session, words string) string {
 	return strings.NewReplacer(pairs...).Replace(words)
 }
 
-// Whoever follows every link of every page, in the demo and in a new club of another sport west of UTC, in every role, comes to a page.
+// Whoever follows every link of every page, in the demo and in a new club of another sport west of UTC, in every role,
+// comes to a page.
 func TestEveryLinkLeadsSomewhere(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
 	ola := s.browser(t)
-	ola.at("/start", url.Values{"club": {"Bay Judo"}, "program": {"Judo"}, "name": {"Ola"}, "email": {"ola@other.example"}, "password": {"a long enough one"}, "family": {"ball"}, "zone": {"America/Los_Angeles"}})
+	ola.at(
+		"/start",
+		url.Values{
+			"club":     {"Bay Judo"},
+			"program":  {"Judo"},
+			"name":     {"Ola"},
+			"email":    {"ola@other.example"},
+			"password": {"a long enough one"},
+			"family":   {"ball"},
+			"zone":     {"America/Los_Angeles"},
+		},
+	)
 	ola.at("/roster/new", url.Values{"name": {"Zed Zimmer"}, "born": {"2015"}})
 	ola.at("/shelf/new", written("name", "Breakfalls", "skills", "falling", "target", ""))
 	program := ""
 	for _, m := range regexp.MustCompile(`name="program"[^>]*>\s*<option value="([0-9a-f-]{36})"`).FindAllStringSubmatch(second(ola.get("/sessions/class/new")), -1) {
 		program = m[1]
 	}
-	class := ola.at("/sessions/class/new", url.Values{"name": {"Friday"}, "weekday": {"5"}, "starts": {"18:00"}, "minutes": {"60"}, "places": {"24"}, "program": {program}, "venue": {""}, "venue-name": {"Dojo"}, "floor": {"hall"}, "length": {"12"}, "width": {"10"}})
+	class := ola.at(
+		"/sessions/class/new",
+		url.Values{
+			"name":       {"Friday"},
+			"weekday":    {"5"},
+			"starts":     {"18:00"},
+			"minutes":    {"60"},
+			"places":     {"24"},
+			"program":    {program},
+			"venue":      {""},
+			"venue-name": {"Dojo"},
+			"floor":      {"hall"},
+			"length":     {"12"},
+			"width":      {"10"},
+		},
+	)
 	if class == "" {
 		t.Fatal("no class of another sport")
 	}
@@ -533,7 +940,8 @@ func TestEveryLinkLeadsSomewhere(t *testing.T) {
 			for _, m := range link.FindAllStringSubmatch(page, -1) {
 				to := strings.ReplaceAll(m[1], "&amp;", "&")
 				kind := ids.ReplaceAllString(to, "*")
-				if _, known := from[to]; known || kinds[kind] >= 4 || strings.HasSuffix(to, "/live") || strings.HasPrefix(to, "/assets/") && kinds[kind] > 0 {
+				if _, known := from[to]; known || kinds[kind] >= 4 || strings.HasSuffix(to, "/live") ||
+					strings.HasPrefix(to, "/assets/") && kinds[kind] > 0 {
 					continue // four of each kind are enough
 				}
 				kinds[kind]++

@@ -23,8 +23,56 @@ import (
 // written is a drill as the form sends it, with some fields changed.
 func written(over ...string) url.Values {
 	v := url.Values{}
-	pairs := []string{"name", "Long lines", "skills", "queueing", "purpose", "Many passes", "setup", "Markers, then *balls*.", "least", "2", "most", "14", "places", "1", "pace", "10", "length", "12", "width", "6", "clearance", "1",
-		"fire", "0", "chance", "8", "try", "6", "fetch", "4", "leader", "none", "target", "streak", "n", "10", "practice", "blocked", "approach", "technique-first", "form", "cooperative", "keys", "Step in\nWrist last", "from-min", "20", "to-min", "20"}
+	pairs := []string{
+		"name",
+		"Long lines",
+		"skills",
+		"queueing",
+		"purpose",
+		"Many passes",
+		"setup",
+		"Markers, then *balls*.",
+		"least",
+		"2",
+		"most",
+		"14",
+		"places",
+		"1",
+		"pace",
+		"10",
+		"length",
+		"12",
+		"width",
+		"6",
+		"clearance",
+		"1",
+		"fire",
+		"0",
+		"chance",
+		"8",
+		"try",
+		"6",
+		"fetch",
+		"4",
+		"leader",
+		"none",
+		"target",
+		"streak",
+		"n",
+		"10",
+		"practice",
+		"blocked",
+		"approach",
+		"technique-first",
+		"form",
+		"cooperative",
+		"keys",
+		"Step in\nWrist last",
+		"from-min",
+		"20",
+		"to-min",
+		"20",
+	}
 	for _, list := range [][]string{pairs, over} {
 		for i := 0; i+1 < len(list); i += 2 {
 			v.Set(list[i], list[i+1])
@@ -66,24 +114,31 @@ func TestADrillPageDoesTheArithmetic(t *testing.T) {
 	s := serve(t)
 	b := s.as(t, "ines")
 	page := b.at("/shelf/new", written())
-	// Twelve in one line, ten balls a minute, twenty minutes: 16.7 each (common practice, no source). Ten in a row at 8 in 10: 41.566 tries (Feller
-	// I, XIII.7), which nobody's marks change, since nobody has any.
+	// Twelve in one line, ten balls a minute, twenty minutes: 16.7 each (common practice, no source). Ten in a row at 8
+	// in 10: 41.566 tries (Feller I, XIII.7), which nobody's marks change, since nobody has any.
 	_, body := b.get(page + "?group=12&min=20")
 	row := regexp.MustCompile(`<tr class="is-here"><td>12</td><td class="num">(\d+)</td>`).FindStringSubmatch(body)
 	if row == nil || row[1] != "17" {
 		t.Errorf("twelve in one line get %v tries", row)
 	}
 	mustHave(t, body, "<em>balls</em>", "20 min", "One place more would give 33 tries instead of 17.")
-	drill, stage := regexp.MustCompile(`They make (\d+) in 10`).FindStringSubmatch(body), regexp.MustCompile(`is-here"><th scope="row">10</th>.*?<td class="num">(\d+)</td>`).FindStringSubmatch(body)
+	drill, stage := regexp.MustCompile(`They make (\d+) in 10`).
+		FindStringSubmatch(body),
+		regexp.MustCompile(`is-here"><th scope="row">10</th>.*?<td class="num">(\d+)</td>`).
+			FindStringSubmatch(body)
 	if drill == nil || drill[1] != "8" || stage == nil || stage[1] != "42" {
 		t.Errorf("ten in a row at %v in 10 asks %v tries", drill, stage)
 	}
 	// In three lines it is 50; the form answers the same while it is written.
 	code, gives := b.post("/shelf/gives", written("places", "3", "least", "12", "most", "12"))
-	if code != 200 || !strings.Contains(gives, `<td>12</td><td class="num">50</td>`) || !strings.Contains(gives, "About <b>42</b> tries") {
+	if code != 200 || !strings.Contains(gives, `<td>12</td><td class="num">50</td>`) ||
+		!strings.Contains(gives, "About <b>42</b> tries") {
 		t.Errorf("while it is written: %d %s", code, gives)
 	}
-	if _, gives := b.post("/shelf/gives", written("pace", "")); !strings.Contains(gives, "Repetitions a minute: a number from 0.1 to 200") {
+	if _, gives := b.post("/shelf/gives", written("pace", "")); !strings.Contains(
+		gives,
+		"Repetitions a minute: a number from 0.1 to 200",
+	) {
 		t.Error("an unfinished drill is not said: " + gives)
 	}
 }
@@ -98,18 +153,52 @@ func TestADrillIsWrittenKeptAndShared(t *testing.T) {
 		"Form 1 needs a name of its own":      written("v-name", "", "v-says", "smaller", "v-what", "space", "v-side", "easier"),
 	} {
 		code, body := ines.post("/shelf/new", v)
-		if code != http.StatusUnprocessableEntity || !strings.Contains(body, says) || !strings.Contains(body, "Step in\nWrist last") {
+		if code != http.StatusUnprocessableEntity || !strings.Contains(body, says) ||
+			!strings.Contains(body, "Step in\nWrist last") {
 			t.Errorf("%q: %d, or what was typed is lost", says, code)
 		}
 	}
-	page := ines.at("/shelf/new", written("v-name", "Both hands", "v-side", "easier", "v-what", "hand", "v-says", "both hands", "v-pace", "7", "v-order", "1", "setup", "<script>alert(1)</script> [link](javascript:alert(2))"))
+	page := ines.at(
+		"/shelf/new",
+		written(
+			"v-name",
+			"Both hands",
+			"v-side",
+			"easier",
+			"v-what",
+			"hand",
+			"v-says",
+			"both hands",
+			"v-pace",
+			"7",
+			"v-order",
+			"1",
+			"setup",
+			"<script>alert(1)</script> [link](javascript:alert(2))",
+		),
+	)
 	_, body := ines.get(page)
 	mustHave(t, body, "Both hands", "both hands", "edition 1")
 	if strings.Contains(body, "<script>alert") || strings.Contains(body, "javascript:alert") {
 		t.Error("a script in the text reached the page")
 	}
 	// A new edition says what differs; saving the same again makes none; a form's own figures stay.
-	change := written("v-name", "Both hands", "v-side", "easier", "v-what", "hand", "v-says", "both hands", "v-pace", "7", "v-order", "1", "keys", "Step in\nElbow up")
+	change := written(
+		"v-name",
+		"Both hands",
+		"v-side",
+		"easier",
+		"v-what",
+		"hand",
+		"v-says",
+		"both hands",
+		"v-pace",
+		"7",
+		"v-order",
+		"1",
+		"keys",
+		"Step in\nElbow up",
+	)
 	ines.at(page+"/edit", change)
 	ines.at(page+"/edit", change)
 	if _, body = ines.get(page); !strings.Contains(body, "edition 2") || strings.Contains(body, "edition 3") {
@@ -133,14 +222,16 @@ func TestADrillIsWrittenKeptAndShared(t *testing.T) {
 	_, body = ines.get(own)
 	mustHave(t, body, "The original is at edition 3 now.")
 	ines.at(own+"/editions", url.Values{"original": {"1"}})
-	if _, body = ines.get(own); strings.Contains(body, "The original is at edition") || !strings.Contains(body, "Look") {
+	if _, body = ines.get(own); strings.Contains(body, "The original is at edition") ||
+		!strings.Contains(body, "Look") {
 		t.Error("the newer original was not taken over")
 	}
 	ines.at(own+"/share", url.Values{"with": {"club"}})
 	if code, _ := tomasz.get(own); code != 200 {
 		t.Errorf("shared with the club: %d", code)
 	}
-	if code, body := tomasz.post(own+"/share", url.Values{"with": {"private"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "Only who put a drill on the shelf") {
+	if code, body := tomasz.post(own+"/share", url.Values{"with": {"private"}}); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "Only who put a drill on the shelf") {
 		t.Errorf("another takes it for themselves: %d", code)
 	}
 	tomasz.at(page+"/notes", url.Values{"says": {"Too long a queue with six"}})
@@ -151,14 +242,22 @@ func TestADrillIsWrittenKeptAndShared(t *testing.T) {
 func TestLinksRefuseALoopByName(t *testing.T) {
 	s := serve(t)
 	b := s.as(t, "ines")
-	first, second := b.at("/shelf/new", written("name", "First steps")), b.at("/shelf/new", written("name", "Second steps"))
+	first, second := b.at("/shelf/new", written("name", "First steps")), b.at(
+		"/shelf/new",
+		written("name", "Second steps"),
+	)
 	b.at(second+"/links", url.Values{"kind": {"after"}, "name": {"first  STEPS"}})
 	code, body := b.post(first+"/links", url.Values{"kind": {"after"}, "name": {"Second steps"}})
-	if code != http.StatusUnprocessableEntity || !strings.Contains(body, "That would go round in a loop: First steps comes after Second steps comes after First steps.") {
+	if code != http.StatusUnprocessableEntity ||
+		!strings.Contains(
+			body,
+			"That would go round in a loop: First steps comes after Second steps comes after First steps.",
+		) {
 		t.Errorf("a loop: %d", code)
 	}
 	mustHave(t, body, `value="Second steps"`)
-	if code, body = b.post(first+"/links", url.Values{"kind": {"bridge"}, "name": {"Nowhere"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "No drill on the shelf is called &#34;Nowhere&#34;") {
+	if code, body = b.post(first+"/links", url.Values{"kind": {"bridge"}, "name": {"Nowhere"}}); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "No drill on the shelf is called &#34;Nowhere&#34;") {
 		t.Errorf("a link to nothing: %d", code)
 	}
 	_, body = b.get("/shelf/path?skill=queueing")
@@ -208,7 +307,18 @@ func TestDrillsTravelFromOneClubToAnother(t *testing.T) {
 	s := serve(t)
 	ines := s.as(t, "ines")
 	ola := s.browser(t)
-	ola.at("/start", url.Values{"club": {"Harbour"}, "program": {"Ball"}, "name": {"Ola"}, "email": {"ola@other.example"}, "password": {"a long enough one"}, "family": {"ball"}, "zone": {"UTC"}})
+	ola.at(
+		"/start",
+		url.Values{
+			"club":     {"Harbour"},
+			"program":  {"Ball"},
+			"name":     {"Ola"},
+			"email":    {"ola@other.example"},
+			"password": {"a long enough one"},
+			"family":   {"ball"},
+			"zone":     {"UTC"},
+		},
+	)
 	hoop, standing := drillNamed(t, s, "Hoop throws"), drillNamed(t, s, "Standing throw")
 	_, pack := ines.get("/shelf/pack/file?name=Throws&id=" + hoop + "&id=" + standing)
 	if n := strings.Count(pack, `"picture": "<svg`); n != 2 {
@@ -222,7 +332,8 @@ func TestDrillsTravelFromOneClubToAnother(t *testing.T) {
 		"which this program does not":  strings.Replace(pack, `"purpose"`, `"mood": 1, "purpose"`, 1),
 		"at most 20 MB":                strings.Repeat("{", 100<<20),
 	} {
-		if code, body := sendPack(ola, "/shelf/pack", []byte(bad)); code != http.StatusUnprocessableEntity || !strings.Contains(body, says) {
+		if code, body := sendPack(ola, "/shelf/pack", []byte(bad)); code != http.StatusUnprocessableEntity ||
+			!strings.Contains(body, says) {
 			t.Errorf("%q: %d", says, code)
 		}
 		if code, _ := sendPack(ola, "/shelf/pack/take", []byte(bad)); code != http.StatusUnprocessableEntity {
@@ -232,13 +343,15 @@ func TestDrillsTravelFromOneClubToAnother(t *testing.T) {
 	if _, body := ola.get("/shelf"); strings.Contains(body, "Hoop throws") {
 		t.Fatal("half a bad pack was taken")
 	}
-	if code, body := sendPack(ola, "/shelf/pack", []byte(pack)); code != 200 || !strings.Contains(body, "<b>2</b> new") {
+	if code, body := sendPack(ola, "/shelf/pack", []byte(pack)); code != 200 ||
+		!strings.Contains(body, "<b>2</b> new") {
 		t.Fatalf("look it over: %d", code)
 	}
 	sendPack(ola, "/shelf/pack/take", []byte(pack))
 	_, body := ola.get("/shelf/drill/" + standing)
 	mustHave(t, body, "A copy of Standing throw, edition 1, by Saltmarsh Sports School (CC BY 4.0)", "Hoop throws")
-	if _, body := sendPack(ola, "/shelf/pack", []byte(pack)); !strings.Contains(body, "<b>2</b> there as they are") || !strings.Contains(body, "Nothing to take") {
+	if _, body := sendPack(ola, "/shelf/pack", []byte(pack)); !strings.Contains(body, "<b>2</b> there as they are") ||
+		!strings.Contains(body, "Nothing to take") {
 		t.Error("the same pack again is not recognised")
 	}
 	// The giver's drill changes: the pack shows both sides, and each way of taking it does what it says.
@@ -280,14 +393,22 @@ func TestADrawingIsCheckedBeforeItIsKept(t *testing.T) {
 	b := s.as(t, "ines")
 	page := b.at("/shelf/new", written())
 	doc := func(kind string) url.Values {
-		d, _ := json.Marshal(coach.Drawing{Floor: "hall", Length: 8, Width: 6, Things: []coach.Thing{{Kind: kind, X: 2, Y: 2, No: 1, Says: "<b>bold</b>"}}})
+		d, _ := json.Marshal(
+			coach.Drawing{
+				Floor:  "hall",
+				Length: 8,
+				Width:  6,
+				Things: []coach.Thing{{Kind: kind, X: 2, Y: 2, No: 1, Says: "<b>bold</b>"}},
+			},
+		)
 		return url.Values{"doc": {string(d)}, "step": {"0"}}
 	}
 	if code, body := b.post("/shelf/drawing", doc("player")); code != 200 || !strings.Contains(body, "&lt;b&gt;bold") {
 		t.Errorf("the board: %d", code)
 	}
 	for _, bad := range []url.Values{doc("dragon"), {"doc": {"{"}}} {
-		if code, body := b.post(page+"/drawing", bad); code != http.StatusUnprocessableEntity || strings.Contains(body, "SQLSTATE") {
+		if code, body := b.post(page+"/drawing", bad); code != http.StatusUnprocessableEntity ||
+			strings.Contains(body, "SQLSTATE") {
 			t.Errorf("a bad drawing: %d", code)
 		}
 	}
@@ -310,7 +431,9 @@ func manyDrills(t testing.TB, s site, n int) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	words := strings.Fields("amber birch cedar delta ember fjord gale heron isle jetty kelp lagoon marsh narrow otter pebble quay ridge shoal tern")
+	words := strings.Fields(
+		"amber birch cedar delta ember fjord gale heron isle jetty kelp lagoon marsh narrow otter pebble quay ridge shoal tern",
+	)
 	err = s.st.In(ctx, s.club, func(tx *store.Tx) error {
 		last := ""
 		for i := range n {
@@ -346,7 +469,8 @@ func BenchmarkFind(b *testing.B) {
 			var took []time.Duration
 			for b.Loop() {
 				start := time.Now()
-				if code, body := br.do("GET", "/shelf?"+ask.query, "", nil, "HX-Request", "true"); code != 200 || !strings.Contains(body, "drill-card") {
+				if code, body := br.do("GET", "/shelf?"+ask.query, "", nil, "HX-Request", "true"); code != 200 ||
+					!strings.Contains(body, "drill-card") {
 					b.Fatalf("%d %.300s", code, body)
 				}
 				took = append(took, time.Since(start))
@@ -357,7 +481,8 @@ func BenchmarkFind(b *testing.B) {
 	}
 }
 
-// A loop cannot be made round a drill that is off the shelf: not by linking, not by putting it back, not by undoing, not by two at once.
+// A loop cannot be made round a drill that is off the shelf: not by linking, not by putting it back, not by undoing,
+// not by two at once.
 func TestNoLoopRoundADrillThatIsAway(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
@@ -397,7 +522,10 @@ func TestNoLoopRoundADrillThatIsAway(t *testing.T) {
 	if loop := path.Round(links); loop != nil {
 		t.Errorf("there is a loop: %v", loop)
 	}
-	b.post(at["Loop C"]+"/links", url.Values{"kind": {"after"}, "other": {at["Loop A"][len("/shelf/drill/"):]}, "drop": {"1"}})
+	b.post(
+		at["Loop C"]+"/links",
+		url.Values{"kind": {"after"}, "other": {at["Loop A"][len("/shelf/drill/"):]}, "drop": {"1"}},
+	)
 	dropped := in(t, s, func(tx *store.Tx) (id string, err error) {
 		return id, tx.QueryRow(ctx, `select id from change order by at desc, id desc limit 1`).Scan(&id)
 	})

@@ -54,7 +54,20 @@ func TestAStricterCriterionShowsWhoDropsBack(t *testing.T) {
 	umar := player(t, s, "Umar Farouk") // ready with 9 of 10 twice
 	at := "/stairs/criterion/" + k.ID
 	form := func(change ...string) url.Values {
-		v := url.Values{"wording": {k.Wording}, "skill": {k.Skill}, "measure": {"makes"}, "want": {"8"}, "of": {"10"}, "good": {"2"}, "last": {"3"}, "days": {"2"}, "people": {"1"}, "weeks": {"8"}, "must": {"must"}, "judged": {"result"}}
+		v := url.Values{
+			"wording": {k.Wording},
+			"skill":   {k.Skill},
+			"measure": {"makes"},
+			"want":    {"8"},
+			"of":      {"10"},
+			"good":    {"2"},
+			"last":    {"3"},
+			"days":    {"2"},
+			"people":  {"1"},
+			"weeks":   {"8"},
+			"must":    {"must"},
+			"judged":  {"result"},
+		}
 		for i := 0; i+1 < len(change); i += 2 {
 			v.Set(change[i], change[i+1])
 		}
@@ -72,10 +85,13 @@ func TestAStricterCriterionShowsWhoDropsBack(t *testing.T) {
 	_, body = ines.post(at+"/try", form("good", "1", "last", "0", "days", "1"))
 	mustHave(t, body, "Easy to slip through", "17 times in 100", "data-fill=")
 
-	if code, body := ines.post(at, form("want", "10")); code != http.StatusUnprocessableEntity || !strings.Contains(body, "save once more") || !strings.Contains(body, `value="10"`) {
+	if code, body := ines.post(at, form("want", "10")); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "save once more") ||
+		!strings.Contains(body, `value="10"`) {
 		t.Fatalf("saved without having been shown who drops back: %d", code)
 	}
-	seen := regexp.MustCompile(`name="seen" form="criterion" value="([^"]+)"`).FindStringSubmatch(func() string { _, b := ines.post(at, form("want", "10")); return b }())
+	seen := regexp.MustCompile(`name="seen" form="criterion" value="([^"]+)"`).
+		FindStringSubmatch(func() string { _, b := ines.post(at, form("want", "10")); return b }())
 	if seen == nil || !strings.Contains(seen[1], umar.ID) {
 		t.Fatal("the list of those who drop back is not asked for")
 	}
@@ -104,7 +120,14 @@ func TestAnotherRuleForSteppingUpIsShownFirst(t *testing.T) {
 	s := serve(t)
 	ines := s.as(t, "ines")
 	reef := handball(t, s).Stages[1]
-	v := url.Values{"name": {"Reef"}, "about": {reef.About}, "colour": {reef.Colour}, "choose": {"1"}, "visits": {"200"}, "weeks": {"4"}}
+	v := url.Values{
+		"name":   {"Reef"},
+		"about":  {reef.About},
+		"colour": {reef.Colour},
+		"choose": {"1"},
+		"visits": {"200"},
+		"weeks":  {"4"},
+	}
 	code, body := ines.post("/stairs/stage/"+reef.ID, v)
 	if code != http.StatusUnprocessableEntity {
 		t.Fatalf("200 visits are asked at once: %d", code)
@@ -130,7 +153,9 @@ func TestManyAreDecidedAtOnceAndOneAgainstTheEvidence(t *testing.T) {
 	}
 	v.Set("why-"+umar.ID, "asked for it himself")
 	code, body := ines.post("/stairs/decide", v)
-	if code != http.StatusUnprocessableEntity || !strings.Contains(body, "Nothing is recorded yet") || !strings.Contains(body, "give the reason") || !strings.Contains(body, "asked for it himself") {
+	if code != http.StatusUnprocessableEntity || !strings.Contains(body, "Nothing is recorded yet") ||
+		!strings.Contains(body, "give the reason") ||
+		!strings.Contains(body, "asked for it himself") {
 		t.Fatalf("against the evidence without a reason: %d", code)
 	}
 	if n := len(decidedOf(t, s, femi.ID)); n != 0 {
@@ -212,7 +237,13 @@ func TestTheSecondSignature(t *testing.T) {
 	at, _ = aino.In(p.ID)
 	ines.at("/players/"+aino.ID+"/decide", url.Values{"kind": {"up"}, "program": {p.ID}, "stage": {at.Stage}})
 	in(t, s, func(tx *store.Tx) (int, error) {
-		_, err := tx.Exec(ctx, `update standing set stage_id = $2 where player_id = $1 and program_id = $3`, aino.ID, p.Stages[0].ID, p.ID)
+		_, err := tx.Exec(
+			ctx,
+			`update standing set stage_id = $2 where player_id = $1 and program_id = $3`,
+			aino.ID,
+			p.Stages[0].ID,
+			p.ID,
+		)
 		return 0, err
 	})
 	if d := decidedOf(t, s, aino.ID)[0]; d.Waits() || !d.Superseded {
@@ -227,21 +258,42 @@ func TestATryOutIsAGuestForSoManyVisits(t *testing.T) {
 	umar := player(t, s, "Umar Farouk")
 	at, _ := umar.In(p.ID)
 	thursday := s.session(t, "Thursday hall")
-	v := url.Values{"kind": {"try"}, "program": {p.ID}, "stage": {at.Stage}, "visits": {"many"}, "class": {thursday.ClassID}}
-	if code, body := ines.post("/players/"+umar.ID+"/decide", v); code != http.StatusUnprocessableEntity || !strings.Contains(body, "1 to 12 visits") || !strings.Contains(body, `value="many"`) {
+	v := url.Values{
+		"kind":    {"try"},
+		"program": {p.ID},
+		"stage":   {at.Stage},
+		"visits":  {"many"},
+		"class":   {thursday.ClassID},
+	}
+	if code, body := ines.post("/players/"+umar.ID+"/decide", v); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "1 to 12 visits") ||
+		!strings.Contains(body, `value="many"`) {
 		t.Fatalf("many visits: %d", code)
 	}
 	v.Set("visits", "1")
 	ines.at("/players/"+umar.ID+"/decide", v)
 	expected := func() bool {
-		return slices.ContainsFunc(in(t, s, func(tx *store.Tx) ([]store.Player, error) { ps, _, err := tx.Expected(ctx, thursday); return ps, err }), func(x store.Player) bool { return x.ID == umar.ID })
+		return slices.ContainsFunc(
+			in(
+				t,
+				s,
+				func(tx *store.Tx) ([]store.Player, error) { ps, _, err := tx.Expected(ctx, thursday); return ps, err },
+			),
+			func(x store.Player) bool { return x.ID == umar.ID },
+		)
 	}
 	if !expected() {
 		t.Error("not expected in the class that is tried out")
 	}
 	in(t, s, func(tx *store.Tx) (int, error) {
 		_, member, _ := accountOf(s.st, "ines@saltmarsh.example")
-		_, err := tx.SetAttendance(ctx, thursday.ID, store.Attendance{PlayerID: umar.ID, State: "present"}, member, evening)
+		_, err := tx.SetAttendance(
+			ctx,
+			thursday.ID,
+			store.Attendance{PlayerID: umar.ID, State: "present"},
+			member,
+			evening,
+		)
 		return 0, err
 	})
 	if !expected() {
@@ -259,7 +311,15 @@ func TestPlacesAreFilledOverriddenTakenOverAndUndone(t *testing.T) {
 	ines := s.as(t, "ines")
 	p := handball(t, s)
 	_, body := ines.get("/stairs/places?program=" + p.ID)
-	mustHave(t, body, "Places, Winter", "Waiting list <span class=\"num\">2</span>", "second group beside Thursday hall would take 2", "from 18 years", "Does not come back")
+	mustHave(
+		t,
+		body,
+		"Places, Winter",
+		"Waiting list <span class=\"num\">2</span>",
+		"second group beside Thursday hall would take 2",
+		"from 18 years",
+		"Does not come back",
+	)
 	term := regexp.MustCompile(`/stairs/places/([0-9a-f-]+)/put`).FindStringSubmatch(body)[1]
 	class := func(name string) string {
 		return regexp.MustCompile(`data-class="([0-9a-f-]+)" aria-label="` + name).FindStringSubmatch(body)[1]
@@ -272,7 +332,13 @@ func TestPlacesAreFilledOverriddenTakenOverAndUndone(t *testing.T) {
 		t.Fatalf("put by hand: %d", code)
 	}
 	_, body = ines.get("/stairs/places?program=" + p.ID)
-	mustHave(t, body, "What you put by hand costs", "1 more is without a place", "Waiting list <span class=\"num\">3</span>")
+	mustHave(
+		t,
+		body,
+		"What you put by hand costs",
+		"1 more is without a place",
+		"Waiting list <span class=\"num\">3</span>",
+	)
 	if code, _ := put(vera.ID, store.NewID()); code != http.StatusNotFound {
 		t.Errorf("put into no class: %d", code)
 	}
@@ -286,15 +352,20 @@ func TestPlacesAreFilledOverriddenTakenOverAndUndone(t *testing.T) {
 	mustHave(t, body, "enrolled as placed", "taken over")
 	offer := regexp.MustCompile(`/undo/([0-9a-f-]+)`).FindStringSubmatch(body)
 	ines.post("/undo/"+offer[1], nil)
-	if undone := in(t, s, func(tx *store.Tx) (map[string][]string, error) { return tx.Enrolments(ctx) }); fmt.Sprint(undone) != fmt.Sprint(before) {
+	if undone := in(t, s, func(tx *store.Tx) (map[string][]string, error) { return tx.Enrolments(ctx) }); fmt.Sprint(
+		undone,
+	) != fmt.Sprint(before) {
 		t.Error("undone, the enrolments are not as they were")
 	}
-	if code, body := ines.post("/stairs/places/term", url.Values{"program": {p.ID}, "name": {"winter"}, "from": {"2027-01-01"}, "until": {"2026-12-01"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "a term Winter already") || !strings.Contains(body, "After the first day") {
+	if code, body := ines.post("/stairs/places/term", url.Values{"program": {p.ID}, "name": {"winter"}, "from": {"2027-01-01"}, "until": {"2026-12-01"}}); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "a term Winter already") ||
+		!strings.Contains(body, "After the first day") {
 		t.Errorf("a term that cannot be: %d", code)
 	}
 	_, list := ines.get("/stairs/office/office.csv?program=" + p.ID)
 	mustHave(t, list, "Player,Stage,Decided,From,Class now,Winter", "waiting list, no. 1", "does not come back")
-	if code, book := ines.get("/stairs/office/office.xlsx?program=" + p.ID); code != 200 || !strings.HasPrefix(book, "PK") {
+	if code, book := ines.get("/stairs/office/office.xlsx?program=" + p.ID); code != 200 ||
+		!strings.HasPrefix(book, "PK") {
 		t.Errorf("no workbook: %d", code)
 	}
 }
@@ -304,7 +375,9 @@ func TestAGuardianReadsOneChildUntilTheLinkIsWithdrawn(t *testing.T) {
 	ines, stranger := s.as(t, "ines"), s.browser(t)
 	umar := player(t, s, "Umar Farouk")
 	at := "/players/" + umar.ID + "/link"
-	if code, body := ines.post(at, url.Values{"label": {""}, "weeks": {"900"}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, "For whom is it?") || !strings.Contains(body, "1 to 52") {
+	if code, body := ines.post(at, url.Values{"label": {""}, "weeks": {"900"}}); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "For whom is it?") ||
+		!strings.Contains(body, "1 to 52") {
 		t.Errorf("a link for nobody, for ever: %d", code)
 	}
 	if code, _ := s.as(t, "tomasz").post(at, url.Values{"label": {"x"}, "weeks": {"1"}}); code != http.StatusForbidden {
@@ -328,7 +401,8 @@ func TestAGuardianReadsOneChildUntilTheLinkIsWithdrawn(t *testing.T) {
 			t.Errorf("the page names %s too", p.Name)
 		}
 	}
-	if strings.Contains(page, "/players/") || strings.Contains(page, strconv.Itoa(umar.BirthYear)) || strings.Contains(page, "Okafor") {
+	if strings.Contains(page, "/players/") || strings.Contains(page, strconv.Itoa(umar.BirthYear)) ||
+		strings.Contains(page, "Okafor") {
 		t.Error("the page shows more than a guardian needs")
 	}
 	for _, other := range []string{"/for/" + strings.Repeat("0", 48), link + "0", "/players/" + umar.ID, "/players/" + umar.ID + "/report"} {
@@ -391,7 +465,8 @@ func TestLooksArePlannedIntoTheComingSessions(t *testing.T) {
 	// Planned again for today alone, what stood in the sessions after it is gone.
 	later := func() int {
 		return in(t, s, func(tx *store.Tx) (n int, err error) {
-			return n, tx.QueryRow(ctx, `select count(*) from look l join session s on s.id = l.session_id where s.starts_at > $1`, tuesday.Ends()).Scan(&n)
+			return n, tx.QueryRow(ctx, `select count(*) from look l join session s on s.id = l.session_id where s.starts_at > $1`, tuesday.Ends()).
+				Scan(&n)
 		})
 	}
 	if later() == 0 {
@@ -401,7 +476,8 @@ func TestLooksArePlannedIntoTheComingSessions(t *testing.T) {
 	if n := later(); n > 0 {
 		t.Errorf("%d looks stay planned in sessions that have none left", n)
 	}
-	if code, body := ines.get("/stairs/meeting?by=yesterday"); code != http.StatusUnprocessableEntity || !strings.Contains(body, "A day from today") {
+	if code, body := ines.get("/stairs/meeting?by=yesterday"); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "A day from today") {
 		t.Errorf("no day: %d", code)
 	}
 }
@@ -428,7 +504,12 @@ func TestALadderTravelsAsAFile(t *testing.T) {
 		"&#34;stages.criteria.must&#34; is not ": strings.Replace(file, `"must": true`, `"must": "yes"`, 1),
 	} {
 		if code, body := send(bad); code != http.StatusUnprocessableEntity || !strings.Contains(body, says) {
-			t.Errorf("%s: %d %s", says, code, regexp.MustCompile(`is-danger[^<]*<`).FindString(strings.ReplaceAll(body, "role=\"alert\">", "")))
+			t.Errorf(
+				"%s: %d %s",
+				says,
+				code,
+				regexp.MustCompile(`is-danger[^<]*<`).FindString(strings.ReplaceAll(body, "role=\"alert\">", "")),
+			)
 		}
 	}
 	if code, body := send(file); code != http.StatusSeeOther {
@@ -463,7 +544,15 @@ func fiveHundred(t testing.TB, s site) store.Program {
 	p := handball(t, s)
 	var many []store.Player
 	for i := range 440 {
-		many = append(many, store.Player{ID: store.NewID(), Name: fmt.Sprintf("Extra Player %03d", i), Joined: day.Of(evening).Add(-50), Standings: []store.Standing{{Program: p.ID, Stage: p.Stages[i%4].ID, Since: day.New(2026, 9, 20)}}})
+		many = append(
+			many,
+			store.Player{
+				ID:        store.NewID(),
+				Name:      fmt.Sprintf("Extra Player %03d", i),
+				Joined:    day.Of(evening).Add(-50),
+				Standings: []store.Standing{{Program: p.ID, Stage: p.Stages[i%4].ID, Since: day.New(2026, 9, 20)}},
+			},
+		)
 	}
 	in(t, s, func(tx *store.Tx) (int, error) {
 		if err := tx.PutPlayers(ctx, many); err != nil {
@@ -504,7 +593,8 @@ func TestTheStairsHoldFiveHundredAndFive(t *testing.T) {
 		n     int
 	}{{"", 500}, {"&class=" + s.session(t, "Saturday squad").ClassID, 7}} {
 		_, body := ines.get("/stairs?program=" + p.ID + c.query)
-		tokens := regexp.MustCompile(`<circle cx="([0-9.]+)" cy="([0-9.-]+)" r="([0-9.]+)"`).FindAllStringSubmatch(body[strings.Index(body, `class="stairs`):], -1)
+		tokens := regexp.MustCompile(`<circle cx="([0-9.]+)" cy="([0-9.-]+)" r="([0-9.]+)"`).
+			FindAllStringSubmatch(body[strings.Index(body, `class="stairs`):], -1)
 		if len(tokens) != c.n {
 			t.Fatalf("%d tokens, want %d", len(tokens), c.n)
 		}
@@ -523,7 +613,9 @@ func TestTheStairsHoldFiveHundredAndFive(t *testing.T) {
 	}
 	for _, only := range []string{"ready", "short", "stale", "slipping", "stuck", "new", "tryout"} {
 		_, body := ines.get("/stairs?program=" + p.ID + "&only=" + only)
-		n, _ := strconv.Atoi(regexp.MustCompile(`aria-pressed="true"[^>]*>[^<]*<b class="num">(\d+)`).FindStringSubmatch(body)[1])
+		n, _ := strconv.Atoi(
+			regexp.MustCompile(`aria-pressed="true"[^>]*>[^<]*<b class="num">(\d+)`).FindStringSubmatch(body)[1],
+		)
 		if lit := strings.Count(body, `<a class="who`) - strings.Count(body, "is-faint"); lit != n || n == 0 {
 			t.Errorf("%s: %d lit, %d counted", only, lit, n)
 		}
@@ -536,7 +628,18 @@ func TestThePlayersPageAnswersWhatIsMissing(t *testing.T) {
 	yara := player(t, s, "Yara Haddad") // one mark short
 	at := "/players/" + yara.ID
 	_, body := ines.get(at)
-	mustHave(t, body, "One mark short", "Tue 24 Nov, round ", "counted by Bea Lindqvist", "Skills over time", "Attendance", "came to 12 of the last 12", "Catch off the wall", "Done: Catch off the wall")
+	mustHave(
+		t,
+		body,
+		"One mark short",
+		"Tue 24 Nov, round ",
+		"counted by Bea Lindqvist",
+		"Skills over time",
+		"Attendance",
+		"came to 12 of the last 12",
+		"Catch off the wall",
+		"Done: Catch off the wall",
+	)
 	if n := strings.Count(body, `class="cell-chart"`); n < 5 || n != strings.Count(body, `class="want" x1=`) {
 		t.Errorf("%d charts, %d standards drawn", n, strings.Count(body, `class="want" x1=`))
 	}
@@ -551,7 +654,9 @@ func TestThePlayersPageAnswersWhatIsMissing(t *testing.T) {
 		"Until a day that is still to":  {"what": {"Hops"}, "sets": {"3 × 5"}, "until": {"2026-01-01"}},
 		"121 characters; 120 are the m": {"what": {strings.Repeat("x", 121)}, "sets": {"3 × 5"}},
 	} {
-		if code, body := ines.post(at+"/home", v); code != http.StatusUnprocessableEntity || !strings.Contains(body, says) || !strings.Contains(body, `value="3 × 5"`) {
+		if code, body := ines.post(at+"/home", v); code != http.StatusUnprocessableEntity ||
+			!strings.Contains(body, says) ||
+			!strings.Contains(body, `value="3 × 5"`) {
 			t.Errorf("%s: %d", says, code)
 		}
 	}
@@ -582,7 +687,17 @@ func TestMarkersAreComparedAndAClassIsHandedOn(t *testing.T) {
 	tomasz := s.as(t, "tomasz")
 	p := handball(t, s)
 	_, body := tomasz.get("/stairs/agree?program=" + p.ID)
-	mustHave(t, body, "Reads the free player", "Talk about this one together.", "55 in 100 alike of 11", "fair (κ 0.40)", "side by side on Thu 26 Nov", "which says little", "Fewer than ten say nothing yet.")
+	mustHave(
+		t,
+		body,
+		"Reads the free player",
+		"Talk about this one together.",
+		"55 in 100 alike of 11",
+		"fair (κ 0.40)",
+		"side by side on Thu 26 Nov",
+		"which says little",
+		"Fewer than ten say nothing yet.",
+	)
 	first, second := strings.Index(body, "Reads the free player"), strings.Index(body, "Catches a lobbed ball")
 	if first > second {
 		t.Error("what there is to talk about does not stand first")
@@ -613,15 +728,41 @@ func TestEveryMeasureIsWrittenTriedAndKept(t *testing.T) {
 		{"time", "9,8", "", "", "", "at most 9.8 s", "looks in 100"}, {"tries", "4", "", "", "", "at most 4", "looks in 100"}, {"distance", "6", "", "", "", "at least 6 m", "looks in 100"},
 		{"angle", "45", "", "10", "", "45° ± 10°", "looks in 100"},
 	} {
-		v := url.Values{"wording": {"Wording of " + c.measure}, "skill": {"Odd Skill"}, "measure": {c.measure}, "want": {c.want}, "of": {c.of}, "tolerance": {c.tolerance}, "points": {c.points}, "keys": {"one\ntwo"},
-			"good": {"2"}, "last": {"4"}, "days": {"2"}, "people": {"2"}, "weeks": {"0"}, "must": {"choose"}, "judged": {"result"}, "sides": {"1"}}
+		v := url.Values{
+			"wording":   {"Wording of " + c.measure},
+			"skill":     {"Odd Skill"},
+			"measure":   {c.measure},
+			"want":      {c.want},
+			"of":        {c.of},
+			"tolerance": {c.tolerance},
+			"points":    {c.points},
+			"keys":      {"one\ntwo"},
+			"good": {
+				"2",
+			},
+			"last":   {"4"},
+			"days":   {"2"},
+			"people": {"2"},
+			"weeks":  {"0"},
+			"must":   {"choose"},
+			"judged": {"result"},
+			"sides":  {"1"},
+		}
 		_, body := ines.post("/stairs/criterion/"+shore.ID+"/try", v)
-		mustHave(t, body, c.axis, "this one: 2 good of the last 4, on 2 days, by 2 people", "Nobody of 24 on this stage")
+		mustHave(
+			t,
+			body,
+			c.axis,
+			"this one: 2 good of the last 4, on 2 days, by 2 people",
+			"Nobody of 24 on this stage",
+		)
 		if to := ines.at("/stairs/criterion/"+shore.ID, v); to != "/stairs/ladder#"+shore.ID {
 			t.Errorf("%s leads to %s", c.measure, to)
 		}
 		k := handball(t, s).Stages[0].Criteria[len(shore.Criteria)+i]
-		if k.Standard() != c.standard || k.Must || !k.ByResult || !k.BothSides || k.Skill != "odd skill" || len(k.Keys) != 2 || k.Rule != (coach.EvidenceRule{Good: 2, Last: 4, Days: 2, People: 2}) {
+		if k.Standard() != c.standard || k.Must || !k.ByResult || !k.BothSides || k.Skill != "odd skill" ||
+			len(k.Keys) != 2 ||
+			k.Rule != (coach.EvidenceRule{Good: 2, Last: 4, Days: 2, People: 2}) {
 			t.Errorf("%s is kept as %+v", c.measure, k)
 		}
 		if _, form := ines.get("/stairs/criterion/" + k.ID); !strings.Contains(form, `value="Wording of `+c.measure) {

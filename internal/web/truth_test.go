@@ -42,7 +42,8 @@ func (h hall) sent(items ...any) (answers []struct {
 	return out.Answers
 }
 
-// A guest is a guest whatever is said: late, left or hurt, they stay in the session, their marks are taken, and the pages count them as the plan does.
+// A guest is a guest whatever is said: late, left or hurt, they stay in the session, their marks are taken, and the
+// pages count them as the plan does.
 func TestAGuestStaysWhateverIsSaid(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
@@ -87,7 +88,17 @@ func TestAGuestStaysWhateverIsSaid(t *testing.T) {
 			t.Errorf("an older word (%q) stands over a newer one", p.Said)
 		}
 	}
-	list, plan := count(t, s.as(t, "ines"), "/", `(\d+) of (\d+)`), count(t, ines.browser, "/sessions/"+tuesday.ID, `(\d+) of (\d+) coming`)
+	list, plan := count(
+		t,
+		s.as(t, "ines"),
+		"/",
+		`(\d+) of (\d+)`,
+	), count(
+		t,
+		ines.browser,
+		"/sessions/"+tuesday.ID,
+		`(\d+) of (\d+) coming`,
+	)
 	if len(plan) == 0 || !strings.Contains(strings.Join(list, " "), plan[0]) {
 		t.Errorf("Today says %v, the plan %v", list, plan)
 	}
@@ -203,7 +214,20 @@ func TestACriterionIsMarkedOnlyWhereItIsShown(t *testing.T) {
 		t.Skip("the first station shows no criterion of makes")
 	}
 	mark := func() map[string]any {
-		return item("tally", femi.ID, "criterion", k.ID, "from", d.ID, "tries", "1111111111", "revision", 1, "done", true)
+		return item(
+			"tally",
+			femi.ID,
+			"criterion",
+			k.ID,
+			"from",
+			d.ID,
+			"tries",
+			"1111111111",
+			"revision",
+			1,
+			"done",
+			true,
+		)
 	}
 	if a := ines.sent(mark())[0]; !a.Kept {
 		t.Fatalf("where it is shown: %+v", a)
@@ -218,7 +242,8 @@ func TestACriterionIsMarkedOnlyWhereItIsShown(t *testing.T) {
 	mustHave(t, page, "Shows it too", d.Name)
 }
 
-// A stream that is open when access ends is closed, and so is one of somebody who signs out or is taken off the session.
+// A stream that is open when access ends is closed, and so is one of somebody who signs out or is taken off the
+// session.
 func TestAStreamEndsWithAccess(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
@@ -231,7 +256,10 @@ func TestAStreamEndsWithAccess(t *testing.T) {
 	} {
 		who := map[string]string{"access ended": "bea", "signed out": "tomasz", "signed out anywhere": "kofi"}[name]
 		if who == "kofi" {
-			lead.at("/sessions/"+tuesday.ID+"/leader", url.Values{"member": {member(t, s, "Kofi Mensah")}, "from": {""}, "until": {""}})
+			lead.at(
+				"/sessions/"+tuesday.ID+"/leader",
+				url.Values{"member": {member(t, s, "Kofi Mensah")}, "from": {""}, "until": {""}},
+			)
 		}
 		b := s.as(t, who)
 		res, err := b.Get(s.URL + "/courtside/" + tuesday.ID + "/live")
@@ -259,15 +287,22 @@ func member(t *testing.T, s site, name string) string {
 	})
 }
 
-// Sixteen guesses at once pass no more than the free ones; a header that names another address changes nothing; an address without an account answers
-// alike; and the coach's own device is let in all the while.
+// Sixteen guesses at once pass no more than the free ones; a header that names another address changes nothing; an
+// address without an account answers alike; and the coach's own device is let in all the while.
 func TestGuessingIsSlow(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
 	own := s.as(t, "leila") // this device was signed in on before
 	own.at("/sign-out", nil)
 	guess := func(b browser, email, from string) (int, string) {
-		return b.do("POST", "/sign-in", "application/x-www-form-urlencoded", strings.NewReader(url.Values{"email": {email}, "password": {"a wrong password"}}.Encode()), "X-Forwarded-For", from)
+		return b.do(
+			"POST",
+			"/sign-in",
+			"application/x-www-form-urlencoded",
+			strings.NewReader(url.Values{"email": {email}, "password": {"a wrong password"}}.Encode()),
+			"X-Forwarded-For",
+			from,
+		)
 	}
 	for _, email := range []string{"leila@saltmarsh.example", "nobody@saltmarsh.example"} {
 		var mu sync.Mutex
@@ -282,7 +317,8 @@ func TestGuessingIsSlow(t *testing.T) {
 			})
 		}
 		all.Wait()
-		if answers[http.StatusUnprocessableEntity] > 5 || answers[http.StatusUnprocessableEntity]+answers[http.StatusTooManyRequests] != 16 {
+		if answers[http.StatusUnprocessableEntity] > 5 ||
+			answers[http.StatusUnprocessableEntity]+answers[http.StatusTooManyRequests] != 16 {
 			t.Errorf("16 guesses at %s: %v", email, answers)
 		}
 	}
@@ -311,14 +347,16 @@ func TestWhatIsKeptOpensNothing(t *testing.T) {
 	for _, secret := range secrets {
 		for _, table := range []string{"web.sessions", "web.known_device"} {
 			var n int
-			if err := l.QueryRow(ctx, `select count(*) from `+table+` x where x::text like '%' || $1 || '%'`, secret).Scan(&n); err != nil || n > 0 {
+			if err := l.QueryRow(ctx, `select count(*) from `+table+` x where x::text like '%' || $1 || '%'`, secret).Scan(&n); err != nil ||
+				n > 0 {
 				t.Errorf("%s holds a secret as it is: %d, %v", table, n, err)
 			}
 		}
 	}
 }
 
-// While the database is away there is a page that says so, or JSON where a script asked; HEAD answers where GET does; and when it is back all goes on.
+// While the database is away there is a page that says so, or JSON where a script asked; HEAD answers where GET does;
+// and when it is back all goes on.
 func TestADatabaseThatIsAwayIsSaid(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
@@ -351,7 +389,8 @@ func TestADatabaseThatIsAwayIsSaid(t *testing.T) {
 	}
 	do(`alter database ` + ours + ` allow_connections false`)
 	s.st.Pool.Reset()
-	if code, body := b.get("/roster"); code != http.StatusServiceUnavailable || !strings.Contains(body, "<html") || strings.Contains(body, "pool") {
+	if code, body := b.get("/roster"); code != http.StatusServiceUnavailable || !strings.Contains(body, "<html") ||
+		strings.Contains(body, "pool") {
 		t.Errorf("a page without a database: %d %.200s", code, body)
 	}
 	code, body := b.do("GET", "/courtside/"+store.NewID()+"/state", "", nil, "Accept", "application/json")
@@ -369,7 +408,8 @@ func TestADatabaseThatIsAwayIsSaid(t *testing.T) {
 	t.Error("it does not go on when the database is back")
 }
 
-// Two lines of one name of which one has no birth year, and a second child of the same name and year: a sentence, and done on purpose.
+// Two lines of one name of which one has no birth year, and a second child of the same name and year: a sentence, and
+// done on purpose.
 func TestTwoOfOneName(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
@@ -383,7 +423,8 @@ func TestTwoOfOneName(t *testing.T) {
 	}
 	twin := url.Values{"name": {"bo  lindahl"}, "born": {strconv.Itoa(bo.BirthYear)}}
 	code, page := b.post("/roster/new", twin)
-	if code != http.StatusUnprocessableEntity || !strings.Contains(page, "This is another person") || !strings.Contains(page, "bo  lindahl") && !strings.Contains(page, "bo lindahl") {
+	if code != http.StatusUnprocessableEntity || !strings.Contains(page, "This is another person") ||
+		!strings.Contains(page, "bo  lindahl") && !strings.Contains(page, "bo lindahl") {
 		t.Errorf("a second Bo Lindahl without a word: %d", code)
 	}
 	twin.Set("another", "1")
@@ -392,7 +433,8 @@ func TestTwoOfOneName(t *testing.T) {
 	}
 }
 
-// After the first mark the roster's form lifts nobody: deciding is the only door to a standing. Before it, it is a correction.
+// After the first mark the roster's form lifts nobody: deciding is the only door to a standing. Before it, it is a
+// correction.
 func TestTheFormLiftsNobodyPastDeciding(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
@@ -406,7 +448,10 @@ func TestTheFormLiftsNobodyPastDeciding(t *testing.T) {
 		return at.Stage
 	}
 	was := stands(umar)
-	code, page := b.post("/roster/player/"+umar.ID, url.Values{"name": {umar.Name}, "born": {strconv.Itoa(umar.BirthYear)}, "stage-" + p.ID: {top.ID}})
+	code, page := b.post(
+		"/roster/player/"+umar.ID,
+		url.Values{"name": {umar.Name}, "born": {strconv.Itoa(umar.BirthYear)}, "stage-" + p.ID: {top.ID}},
+	)
 	if stands(umar) != was || code != http.StatusUnprocessableEntity || !strings.Contains(page, "decid") {
 		t.Errorf("lifted by the form: %d", code)
 	}
@@ -471,7 +516,26 @@ func TestAPathOfVeryManyDrills(t *testing.T) {
 	b := s.as(t, "ines")
 	err := s.st.In(ctx, s.club, func(tx *store.Tx) error {
 		for i := range 130 {
-			d := coach.Drill{ID: store.NewID(), Name: fmt.Sprintf("Throw %d", i), Purpose: "To throw.", Setup: "As said.", Skills: []string{"shooting"}, Approach: "technique-first", Practice: "blocked", Form: "cooperative", Places: 1, Least: 1, Most: 6, Pace: 6, Chance: 0.5, TrySeconds: 4, Leader: coach.SelfRun, Length: 6, Width: 4, Keys: []string{"Step in"}}
+			d := coach.Drill{
+				ID:         store.NewID(),
+				Name:       fmt.Sprintf("Throw %d", i),
+				Purpose:    "To throw.",
+				Setup:      "As said.",
+				Skills:     []string{"shooting"},
+				Approach:   "technique-first",
+				Practice:   "blocked",
+				Form:       "cooperative",
+				Places:     1,
+				Least:      1,
+				Most:       6,
+				Pace:       6,
+				Chance:     0.5,
+				TrySeconds: 4,
+				Leader:     coach.SelfRun,
+				Length:     6,
+				Width:      4,
+				Keys:       []string{"Step in"},
+			}
 			if err := tx.PutDrill(ctx, d); err != nil {
 				return err
 			}
@@ -521,11 +585,19 @@ func TestSeveralAreLateAndHurt(t *testing.T) {
 	tuesday := s.session(t, "Tuesday hall")
 	b := s.as(t, "ines")
 	aino, bo, femi := player(t, s, "Aino Laine").ID, player(t, s, "Bo Lindahl").ID, player(t, s, "Femi Adeyemi").ID
-	what := url.Values{"late": {aino, "", bo}, "late-at": {"10", "15", "25"}, "hurt": {femi, ""}, "hurt-no": {"jumping", ""}, "version": {strconv.Itoa(tuesday.Version)}}
+	what := url.Values{
+		"late":    {aino, "", bo},
+		"late-at": {"10", "15", "25"},
+		"hurt":    {femi, ""},
+		"hurt-no": {"jumping", ""},
+		"version": {strconv.Itoa(tuesday.Version)},
+	}
 	_, page := b.post("/sessions/"+tuesday.ID+"/what-if", what)
 	mustHave(t, page, "Aino Laine comes at 18:10", "Bo Lindahl comes at 18:25", "Femi Adeyemi: no jumping today")
 	bad := url.Values{"late": {aino, bo}, "late-at": {"10", "soon"}}
-	if code, page := b.post("/sessions/"+tuesday.ID+"/what-if", bad); code != http.StatusUnprocessableEntity || !strings.Contains(page, `value="soon"`) || !strings.Contains(page, "a whole number from 0 to 480") {
+	if code, page := b.post("/sessions/"+tuesday.ID+"/what-if", bad); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(page, `value="soon"`) ||
+		!strings.Contains(page, "a whole number from 0 to 480") {
 		t.Errorf("late by no number: %d", code)
 	}
 	b.at("/sessions/"+tuesday.ID+"/what-if/take", what)
@@ -574,7 +646,16 @@ func TestHelpersComeInWhenItRuns(t *testing.T) {
 	if code, body := bea.get(at); code != http.StatusForbidden || !strings.Contains(body, "This opens for you at") {
 		t.Errorf("three days before: %d", code)
 	}
-	ines.do("POST", at+"/inbox", "application/json", strings.NewReader(`{"items":[{"id":"`+store.NewID()+`","kind":"clock","do":"start","at":"2026-11-24T17:15:00Z"}]}`), "Accept", "application/json")
+	ines.do(
+		"POST",
+		at+"/inbox",
+		"application/json",
+		strings.NewReader(
+			`{"items":[{"id":"`+store.NewID()+`","kind":"clock","do":"start","at":"2026-11-24T17:15:00Z"}]}`,
+		),
+		"Accept",
+		"application/json",
+	)
 	if code, _ := bea.get(at); code != http.StatusOK {
 		t.Errorf("begun three days early: %d", code)
 	}
@@ -583,18 +664,21 @@ func TestHelpersComeInWhenItRuns(t *testing.T) {
 		t.Fatal(err)
 	}
 	code := in(t, s, func(tx *store.Tx) (string, error) { return tx.SessionCode(ctx, tuesday.ID, me, false, evening) })
-	if status, body := s.browser(t).get("/join?code=" + code); status != http.StatusOK || !strings.Contains(body, "Your first name") {
+	if status, body := s.browser(t).get("/join?code=" + code); status != http.StatusOK ||
+		!strings.Contains(body, "Your first name") {
 		t.Errorf("by its code: %d", status)
 	}
 	squad := s.session(t, "Saturday squad").ID
 	ines.post("/sessions/"+squad+"/off", nil)
-	if code, body := ines.get("/courtside/" + squad); code != http.StatusConflict || !strings.Contains(body, "does not take place on Sat 28 Nov") {
+	if code, body := ines.get("/courtside/" + squad); code != http.StatusConflict ||
+		!strings.Contains(body, "does not take place on Sat 28 Nov") {
 		t.Errorf("a cancelled session: %d", code)
 	}
 	if _, body := ines.get("/"); !strings.Contains(body, "does not take place") {
 		t.Error("Today does not say that one is cancelled")
 	}
-	if code, body := ines.post("/sessions/"+tuesday.ID+"/delete", nil); code != http.StatusUnprocessableEntity || !strings.Contains(body, "was run, marked or noted") {
+	if code, body := ines.post("/sessions/"+tuesday.ID+"/delete", nil); code != http.StatusUnprocessableEntity ||
+		!strings.Contains(body, "was run, marked or noted") {
 		t.Errorf("a session that runs is deleted: %d", code)
 	}
 }
@@ -605,15 +689,24 @@ func TestALineIsALineOnEveryPaper(t *testing.T) {
 	ines, tuesday := s.as(t, "ines"), s.session(t, "Tuesday hall")
 	drill := tuesday.Plan.Stations()[0].Drill
 	in(t, s, func(tx *store.Tx) (int, error) {
-		_, err := tx.Exec(ctx, `update drill_edition set doc = jsonb_set(doc, '{setup}', to_jsonb($2::text)) where drill_id = $1`, drill, "- cones\n- ropes\n\n|a|b|\n|-|-|\n|1|2|")
+		_, err := tx.Exec(
+			ctx,
+			`update drill_edition set doc = jsonb_set(doc, '{setup}', to_jsonb($2::text)) where drill_id = $1`,
+			drill,
+			"- cones\n- ropes\n\n|a|b|\n|-|-|\n|1|2|",
+		)
 		return 0, err
 	})
 	for _, page := range []string{"/shelf/drill/" + drill, "/shelf/drill/" + drill + "/print", "/shelf/cards?id=" + drill, "/sessions/" + tuesday.ID + "/print", "/sessions/" + tuesday.ID + "/print/cards"} {
-		if _, body := ines.get(page); !strings.Contains(body, "<li>ropes</li>") || !strings.Contains(body, "<td>1</td>") {
+		if _, body := ines.get(page); !strings.Contains(body, "<li>ropes</li>") ||
+			!strings.Contains(body, "<td>1</td>") {
 			t.Errorf("%s: no list, or no table", page)
 		}
 	}
-	if _, body := ines.get("/courtside/" + tuesday.ID + "/state"); !strings.Contains(body, `\u003cli\u003eropes\u003c/li\u003e`) {
+	if _, body := ines.get("/courtside/" + tuesday.ID + "/state"); !strings.Contains(
+		body,
+		`\u003cli\u003eropes\u003c/li\u003e`,
+	) {
 		t.Error("the phone has no list")
 	}
 }

@@ -22,8 +22,21 @@ import (
 )
 
 // Routes are all addresses of the program.
-var Routes = slices.Concat(today.Routes, account.Routes, roster.Routes, shelf.Routes, classes.Routes, planner.Routes, courtside.Routes, marks.Routes,
-	stairs.Routes, decisions.Routes, families.Routes, ladder.Routes, terms.Routes)
+var Routes = slices.Concat(
+	today.Routes,
+	account.Routes,
+	roster.Routes,
+	shelf.Routes,
+	classes.Routes,
+	planner.Routes,
+	courtside.Routes,
+	marks.Routes,
+	stairs.Routes,
+	decisions.Routes,
+	families.Routes,
+	ladder.Routes,
+	terms.Routes,
+)
 
 // Handler answers every request.
 func Handler(s *shell.Server) http.Handler { return s.Handler(Routes) }

@@ -107,7 +107,12 @@ func serve(t testing.TB) site {
 		t.Fatal(err)
 	}
 	open, stop := context.WithCancel(ctx)
-	s := &shell.Server{Store: st, Now: func() time.Time { return evening }, Sessions: shell.NewSessions(st, false), Live: live.Listen(open, st)}
+	s := &shell.Server{
+		Store:    st,
+		Now:      func() time.Time { return evening },
+		Sessions: shell.NewSessions(st, false),
+		Live:     live.Listen(open, st),
+	}
 	srv := httptest.NewServer(Handler(s))
 	t.Cleanup(func() { stop(); srv.CloseClientConnections(); srv.Close(); st.Pool.Close() })
 	club, _, err := accountOf(st, demo.Members[0].Email)
@@ -125,7 +130,14 @@ type browser struct {
 
 func (s site) browser(t testing.TB) browser {
 	jar, _ := cookiejar.New(nil)
-	return browser{&http.Client{Jar: jar, CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}, s, t}
+	return browser{
+		&http.Client{
+			Jar:           jar,
+			CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse },
+		},
+		s,
+		t,
+	}
 }
 
 func (s site) as(t testing.TB, who string) browser {
@@ -162,7 +174,11 @@ func (b browser) do(method, path, kind string, body io.Reader, headers ...string
 	return res.StatusCode, string(out)
 }
 
-var besideTag, lineEnd = regexp.MustCompile(`(>)\s*\n\s*|\s*\n\s*(<)`), regexp.MustCompile(`(<textarea[^>]*>[^<]*</textarea>)|\n`)
+var besideTag, lineEnd = regexp.MustCompile(
+	`(>)\s*\n\s*|\s*\n\s*(<)`,
+), regexp.MustCompile(
+	`(<textarea[^>]*>[^<]*</textarea>)|\n`,
+)
 
 func (b browser) get(path string) (int, string) { b.t.Helper(); return b.do("GET", path, "", nil) }
 func (b browser) post(path string, v url.Values) (int, string) {
@@ -191,18 +207,25 @@ func (s site) session(t testing.TB, class string) (out store.Session) {
 // Every route with every role: who may not is turned away, who may is not; nobody sees a server error.
 func TestEveryRouteWithEveryRole(t *testing.T) {
 	s := serve(t)
-	browsers := map[string]browser{"": s.browser(t), "lead": s.as(t, "ines"), "coach": s.as(t, "tomasz"), "helper": s.as(t, "bea")}
+	browsers := map[string]browser{
+		"":       s.browser(t),
+		"lead":   s.as(t, "ines"),
+		"coach":  s.as(t, "tomasz"),
+		"helper": s.as(t, "bea"),
+	}
 	tuesday := s.session(t, "Tuesday hall").ID
 	nobody := store.NewID()
 	for _, r := range Routes {
-		if strings.HasPrefix(r.Path, "/sign-out") || strings.HasSuffix(r.Path, "/live") || r.Path == "/account/password" {
+		if strings.HasPrefix(r.Path, "/sign-out") || strings.HasSuffix(r.Path, "/live") ||
+			r.Path == "/account/password" {
 			continue // shown by their own tests
 		}
 		for role, b := range browsers {
 			for _, id := range []string{tuesday, nobody, "not-an-id"} {
 				path := strings.NewReplacer(":id", id, ":change", id, ":block", "1", ":what", "cards").Replace(r.Path)
 				may := shell.May(role, r.Needs)
-				if ends := r.Path == "/sessions/:id/delete" || r.Path == "/sessions/:id/off"; ends && may && id == tuesday {
+				if ends := r.Path == "/sessions/:id/delete" || r.Path == "/sessions/:id/off"; ends && may &&
+					id == tuesday {
 					continue // the others still need it
 				}
 				code, body := b.do(r.Method, path, "application/x-www-form-urlencoded", nil)
@@ -244,7 +267,9 @@ func TestAnotherClubSeesNothing(t *testing.T) {
 	jaya := decidedOf(t, s, player(t, s, "Jaya Menon").ID)[0].ID
 	for _, path := range []string{"/players/" + umar, "/players/" + umar + "/report", "/stairs/why/" + umar, "/decisions/" + jaya + "/certificate", "/stairs/class/" + class, "/stairs/class/" + class + "/class.csv", "/stairs/ladder/" + handball(t, s).ID,
 		"/sessions/" + tuesday, "/courtside/" + tuesday, "/courtside/" + tuesday + "/state", "/sessions/" + tuesday + "/print", "/sessions/" + tuesday + "/plan.json", "/sessions/" + tuesday + "/floor.svg", "/sessions/" + tuesday + "/what-if", "/sessions/" + tuesday + "/partners/1", "/sessions/" + tuesday + "/live"} {
-		if code, body := b.get(path); code != http.StatusNotFound || strings.Contains(body, "Tuesday hall") || strings.Contains(body, "Umar") || strings.Contains(body, "Jaya") {
+		if code, body := b.get(path); code != http.StatusNotFound || strings.Contains(body, "Tuesday hall") ||
+			strings.Contains(body, "Umar") ||
+			strings.Contains(body, "Jaya") {
 			t.Errorf("%s of another club: %d", path, code)
 		}
 	}
@@ -274,17 +299,28 @@ func TestTheDoor(t *testing.T) {
 			t.Errorf("wrong try %d: %d, want %d", i+1, code, want)
 		}
 	}
-	if code, body := b.post("/sign-in", url.Values{"email": {"leila@saltmarsh.example"}, "password": {demo.Password}}); code != http.StatusTooManyRequests || !strings.Contains(body, "Wait") {
+	if code, body := b.post("/sign-in", url.Values{"email": {"leila@saltmarsh.example"}, "password": {demo.Password}}); code != http.StatusTooManyRequests ||
+		!strings.Contains(body, "Wait") {
 		t.Errorf("the right password too soon: %d", code)
 	}
 	secure := httptest.NewRecorder()
 	over, stop := context.WithCancel(ctx)
 	stop()
-	far := &shell.Server{Store: s.st, Now: time.Now, Sessions: shell.NewSessions(s.st, true), Live: live.Listen(over, s.st)}
-	r := httptest.NewRequest("POST", "/sign-in", strings.NewReader("email=ines@saltmarsh.example&password="+demo.Password))
+	far := &shell.Server{
+		Store:    s.st,
+		Now:      time.Now,
+		Sessions: shell.NewSessions(s.st, true),
+		Live:     live.Listen(over, s.st),
+	}
+	r := httptest.NewRequest(
+		"POST",
+		"/sign-in",
+		strings.NewReader("email=ines@saltmarsh.example&password="+demo.Password),
+	)
 	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 	Handler(far).ServeHTTP(secure, r)
-	if c := secure.Header().Get("Set-Cookie"); !strings.Contains(c, "Secure") || !strings.Contains(c, "HttpOnly") || !strings.Contains(c, "SameSite=Lax") {
+	if c := secure.Header().Get("Set-Cookie"); !strings.Contains(c, "Secure") || !strings.Contains(c, "HttpOnly") ||
+		!strings.Contains(c, "SameSite=Lax") {
 		t.Errorf("cookie %q", c)
 	}
 	one, two := s.as(t, "tomasz"), s.as(t, "tomasz")
@@ -303,7 +339,8 @@ func TestOnlyLeadsDecideAndOnlyOnWhatStands(t *testing.T) {
 	s := serve(t)
 	ines := s.as(t, "ines")
 	_, page := ines.get("/stairs")
-	form := regexp.MustCompile(`action="(/players/[^"]+/decide)".*?name="program" value="([^"]+)".*?name="stage" value="([^"]+)"`).FindStringSubmatch(strings.ReplaceAll(page, "\n", " "))
+	form := regexp.MustCompile(`action="(/players/[^"]+/decide)".*?name="program" value="([^"]+)".*?name="stage" value="([^"]+)"`).
+		FindStringSubmatch(strings.ReplaceAll(page, "\n", " "))
 	if form == nil {
 		t.Fatal("nobody is ready in the demo")
 	}
@@ -329,7 +366,14 @@ func TestCourtsideRefusesWhatCannotBe(t *testing.T) {
 	b := s.as(t, "ines")
 	post := func(path string, v any) (int, map[string]any) {
 		body, _ := json.Marshal(v)
-		code, out := b.do("POST", "/courtside/"+tuesday.ID+path, "application/json", bytes.NewReader(body), "Accept", "application/json")
+		code, out := b.do(
+			"POST",
+			"/courtside/"+tuesday.ID+path,
+			"application/json",
+			bytes.NewReader(body),
+			"Accept",
+			"application/json",
+		)
 		var m map[string]any
 		if err := json.Unmarshal([]byte(out), &m); err != nil {
 			t.Fatalf("%d %s", code, out)
@@ -352,7 +396,13 @@ func TestCourtsideRefusesWhatCannotBe(t *testing.T) {
 		map[string]any{"kind": "said", "id": store.NewID(), "player": store.NewID(), "state": "present"},
 		map[string]any{"kind": "said", "id": store.NewID(), "player": player, "state": "asleep"},
 		map[string]any{"kind": "tally", "id": store.NewID(), "player": player, "drill": store.NewID(), "tries": "1"},
-		map[string]any{"kind": "tally", "id": store.NewID(), "player": player, "drill": tuesday.Plan.Stations()[0].Drill, "tries": "12"},
+		map[string]any{
+			"kind":   "tally",
+			"id":     store.NewID(),
+			"player": player,
+			"drill":  tuesday.Plan.Stations()[0].Drill,
+			"tries":  "12",
+		},
 		map[string]any{"kind": "mark", "id": store.NewID(), "player": player, "criterion": store.NewID(), "figure": 3},
 		map[string]any{"kind": "clock", "id": store.NewID(), "do": "explode"},
 		map[string]any{"kind": "note", "id": store.NewID(), "player": player, "what": "word", "note": " "},
@@ -386,7 +436,8 @@ func TestBadFilesGetASentence(t *testing.T) {
 	s := serve(t)
 	b := s.as(t, "ines")
 	for says, data := range map[string][]byte{"spreadsheet or an archive": []byte("PK\x03\x04junk"), "at most 5 MB": bytes.Repeat([]byte("x"), 50<<20), "nothing in it": {}, "This is a PDF": []byte("%PDF-1.4"), "Which column holds the name": []byte("Stage;Side\nReef;left\n")} {
-		if code, body := upload(t, b, "x.csv", data); code != http.StatusUnprocessableEntity || !strings.Contains(body, says) {
+		if code, body := upload(t, b, "x.csv", data); code != http.StatusUnprocessableEntity ||
+			!strings.Contains(body, says) {
 			t.Errorf("%q: %d", says, code)
 		}
 	}
@@ -401,7 +452,8 @@ func TestBadFilesGetASentence(t *testing.T) {
 	if _, body := b.get("/roster"); !strings.Contains(body, "5070 players") {
 		t.Error("the 5,000 are not there")
 	}
-	if code, body := b.post("/roster/import", url.Values{"text": {big.String()}}); code != 200 || !strings.Contains(body, "<b>5000</b> stay as they are") {
+	if code, body := b.post("/roster/import", url.Values{"text": {big.String()}}); code != 200 ||
+		!strings.Contains(body, "<b>5000</b> stay as they are") {
 		t.Errorf("the same again: %d", code)
 	}
 }

@@ -54,9 +54,10 @@ type Clash struct {
 func (c *Clash) Error() string { return c.Why }
 
 // Groups deals the players into groups whose sizes differ by at most one unless keeping players together needs more.
-// Players named in With stay together, those in Apart do not meet; a *Clash says who cannot. The same players and ask give the same
-// groups; the next seed is "deal again". Each group holds indices into players. The result is a local optimum over moves
-// and swaps from many starts, which for a class of twelve is the best of all deals (a test tries them).
+// Players named in With stay together, those in Apart do not meet; a *Clash says who cannot. The same players and ask
+// give the same groups; the next seed is "deal again". Each group holds indices into players. The result is a local
+// optimum over moves and swaps from many starts, which for a class of twelve is the best of all deals (a test tries
+// them).
 func Groups(players []coach.Player, a Ask) ([][]int, error) {
 	a.Groups = max(1, a.Groups)
 	d, err := newDeal(players, a)
@@ -150,7 +151,14 @@ func newDeal(players []coach.Player, a Ask) (*dealing, error) {
 			first = i
 		}
 	}
-	d := &dealing{players: players, groups: groups, ask: a, size: make([]int, groups), sum: make([]float64, groups), sq: make([]float64, groups)}
+	d := &dealing{
+		players: players,
+		groups:  groups,
+		ask:     a,
+		size:    make([]int, groups),
+		sum:     make([]float64, groups),
+		sq:      make([]float64, groups),
+	}
 	bundleOf := make([]int, len(players))
 	byRoot := map[int]int{}
 	for i, p := range players {
@@ -176,7 +184,11 @@ func newDeal(players []coach.Player, a Ask) (*dealing, error) {
 			a, b := bundleOf[i], bundleOf[j]
 			if a == b {
 				return nil, &Clash{Players: []string{p.Name, players[j].Name},
-					Why: fmt.Sprintf("%s and %s are to be kept together and apart at once. Take one of the two wishes back on their pages.", p.Name, players[j].Name)}
+					Why: fmt.Sprintf(
+						"%s and %s are to be kept together and apart at once. Take one of the two wishes back on their pages.",
+						p.Name,
+						players[j].Name,
+					)}
 			}
 			if !slices.Contains(d.bundles[a].apart, b) {
 				d.bundles[a].apart = append(d.bundles[a].apart, b)
@@ -488,7 +500,8 @@ func (d *dealing) refuse() *Clash {
 	for _, first := range order {
 		set := []int{first}
 		for _, b := range order {
-			if b != first && !slices.ContainsFunc(set, func(o int) bool { return !slices.Contains(d.bundles[b].apart, o) }) {
+			if b != first &&
+				!slices.ContainsFunc(set, func(o int) bool { return !slices.Contains(d.bundles[b].apart, o) }) {
 				set = append(set, b)
 			}
 		}
@@ -506,8 +519,12 @@ func (d *dealing) refuse() *Clash {
 		shown = append(slices.Clone(names[:5]), fmt.Sprintf("%d more", len(names)-5))
 	}
 	if len(names) > d.groups {
-		c.Why = fmt.Sprintf("%s are each to be kept apart from one another: that takes %d groups, and there are %d. Make more groups, or take a keep-apart back.",
-			say.List(shown), len(names), d.groups)
+		c.Why = fmt.Sprintf(
+			"%s are each to be kept apart from one another: that takes %d groups, and there are %d. Make more groups, or take a keep-apart back.",
+			say.List(shown),
+			len(names),
+			d.groups,
+		)
 	} else {
 		c.Why = fmt.Sprintf("No way was found to keep everyone apart as asked in %d groups; the tightest are %s. Make more groups, or take a keep-apart back.",
 			d.groups, say.List(shown))

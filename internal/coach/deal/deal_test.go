@@ -94,7 +94,8 @@ func TestEveryWayPutsTogetherWhatItSays(t *testing.T) {
 		}
 	}
 	groups, err := Groups(players, Ask{Groups: 3, Way: Chance, Sizes: []int{2, 3, 4}, Together: []string{"goalkeeper"}})
-	if err != nil || len(groups[0]) != 2 || len(groups[2]) != 4 || groupOf(groups, 2) != groupOf(groups, 5) || groupOf(groups, 5) != groupOf(groups, 8) {
+	if err != nil || len(groups[0]) != 2 || len(groups[2]) != 4 || groupOf(groups, 2) != groupOf(groups, 5) ||
+		groupOf(groups, 5) != groupOf(groups, 8) {
 		t.Errorf("sizes 2, 3, 4 with the goalkeepers together: %v, %v", groups, err)
 	}
 	met := make([][]float64, 9)
@@ -173,7 +174,8 @@ func TestARedealMovesTheFewest(t *testing.T) {
 	}
 }
 
-// T. P. Kirkman's schoolgirls (The Lady's and Gentleman's Diary, 1850), and the affine planes of order 3 and 4: nobody with anybody twice.
+// T. P. Kirkman's schoolgirls (The Lady's and Gentleman's Diary, 1850), and the affine planes of order 3 and 4: nobody
+// with anybody twice.
 func TestNobodyMeetsTwiceOverTheWeeks(t *testing.T) {
 	for _, c := range []struct{ n, groups, weeks, repeats int }{{15, 5, 7, 0}, {9, 3, 4, 0}, {16, 4, 5, 0}, {32, 8, 7, 0}, {20, 5, 3, 0}, {6, 3, 5, 0}} {
 		for seed := range uint64(3) {
@@ -200,7 +202,15 @@ func TestNobodyMeetsTwiceOverTheWeeks(t *testing.T) {
 				repeats += n - 1
 			}
 			if repeats != c.repeats || len(deals) != c.weeks {
-				t.Errorf("%d players in %d groups for %d weeks, seed %d: %d repeats, want %d", c.n, c.groups, c.weeks, seed, repeats, c.repeats)
+				t.Errorf(
+					"%d players in %d groups for %d weeks, seed %d: %d repeats, want %d",
+					c.n,
+					c.groups,
+					c.weeks,
+					seed,
+					repeats,
+					c.repeats,
+				)
 			}
 		}
 	}
@@ -250,7 +260,8 @@ func TestImpossibleWishesAreRefusedByName(t *testing.T) {
 	}
 	_, err := Groups(forty, Ask{Groups: 4, Way: Near, Seed: 1})
 	var clash *Clash
-	if !errors.As(err, &clash) || len(clash.Players) != 40 || !strings.Contains(clash.Why, "P00") || !strings.Contains(clash.Why, "40 groups") {
+	if !errors.As(err, &clash) || len(clash.Players) != 40 || !strings.Contains(clash.Why, "P00") ||
+		!strings.Contains(clash.Why, "40 groups") {
 		t.Errorf("forty apart in four groups: %v", err)
 	}
 	if groups, err := Groups(forty, Ask{Groups: 40, Way: Near, Seed: 1}); err != nil || len(groups) != 40 {
@@ -258,7 +269,8 @@ func TestImpossibleWishesAreRefusedByName(t *testing.T) {
 	}
 	pair := class(1, 2)
 	pair[0].With, pair[1].Apart = []string{"1"}, []string{"0"}
-	if _, err := Groups(pair, Ask{Groups: 2, Way: Mixed, Seed: 1}); err == nil || !strings.Contains(err.Error(), "P00 and P01") && !strings.Contains(err.Error(), "P01 and P00") {
+	if _, err := Groups(pair, Ask{Groups: 2, Way: Mixed, Seed: 1}); err == nil ||
+		!strings.Contains(err.Error(), "P00 and P01") && !strings.Contains(err.Error(), "P01 and P00") {
 		t.Errorf("together and apart at once: %v", err)
 	}
 }

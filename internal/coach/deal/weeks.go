@@ -7,8 +7,8 @@ import (
 
 // Weeks deals n players, counted from 0, into groups for several weeks (or rounds) so that as few pairs as possible are
 // together twice. Where the groups are of one size it first looks for a starter: one deal whose turns round a ring,
-// with some players standing still, repeat no pair, as in the classical solutions of Kirkman's problem. Else, and where none is found,
-// it swaps players from many starts, which gives few repeats but not always the fewest.
+// with some players standing still, repeat no pair, as in the classical solutions of Kirkman's problem. Else, and where
+// none is found, it swaps players from many starts, which gives few repeats but not always the fewest.
 func Weeks(n, groups, weeks int, seed uint64) [][][]int {
 	groups = max(1, min(groups, n))
 	rng := rand.New(rand.NewPCG(seed, 0x7765656b73))
@@ -30,7 +30,8 @@ func Weeks(n, groups, weeks int, seed uint64) [][][]int {
 	return swapped(n, groups, weeks, rng)
 }
 
-// starter looks for the first week's groups. Players from n − still on stand still; the others go round rings of the same length.
+// starter looks for the first week's groups. Players from n − still on stand still; the others go round rings of the
+// same length.
 type starter struct {
 	n, size, weeks, ring int
 	rng                  *rand.Rand

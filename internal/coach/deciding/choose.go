@@ -58,7 +58,17 @@ func (r Rules) Takes(stage string) (out []Class) {
 
 // Decide makes a decision of a choice, or says what is wrong with it. It has no id yet.
 func (r Rules) Decide(p At, kept Evidence, ch Choice, now time.Time, today day.Day) (d Decision, wrong string) {
-	d = Decision{PlayerID: p.Player, ProgramID: p.Program, Kind: ch.Kind, FromStage: p.Stage.ID, ToStage: p.Stage.ID, Why: ch.Why, Evidence: kept, At: now, FromOn: today}
+	d = Decision{
+		PlayerID:  p.Player,
+		ProgramID: p.Program,
+		Kind:      ch.Kind,
+		FromStage: p.Stage.ID,
+		ToStage:   p.Stage.ID,
+		Why:       ch.Why,
+		Evidence:  kept,
+		At:        now,
+		FromOn:    today,
+	}
 	switch {
 	case len([]rune(ch.Why)) > 500:
 		return d, "A reason of at most 500 characters, please."

@@ -17,8 +17,11 @@ var (
 	reef  = coach.Stage{ID: "reef", Name: "Reef"}
 	tide  = coach.Stage{ID: "tide", Name: "Tide"}
 	rules = deciding.Rules{
-		Classes: []deciding.Class{{ID: "thu", Name: "Thursday hall", Stages: []string{"tide"}}, {ID: "sat", Stages: []string{"reef"}}},
-		Next:    deciding.Term{ID: "w", Name: "Winter", From: today.Add(30)},
+		Classes: []deciding.Class{
+			{ID: "thu", Name: "Thursday hall", Stages: []string{"tide"}},
+			{ID: "sat", Stages: []string{"reef"}},
+		},
+		Next: deciding.Term{ID: "w", Name: "Winter", From: today.Add(30)},
 	}
 )
 
@@ -50,7 +53,14 @@ func TestWhatMayBeDecided(t *testing.T) {
 	} {
 		at := deciding.At{Player: "bo", Program: "p", Stage: reef, Next: c.next, Ready: c.ready}
 		d, wrong := c.rules.Decide(at, deciding.Evidence{Stage: "Reef"}, c.choice, noon, today)
-		got := fmt.Sprintf("%s %s %s %v %d", d.FromStage, d.ToStage, d.FromOn.Format(time.DateOnly), d.TwoSign, d.Visits)
+		got := fmt.Sprintf(
+			"%s %s %s %v %d",
+			d.FromStage,
+			d.ToStage,
+			d.FromOn.Format(time.DateOnly),
+			d.TwoSign,
+			d.Visits,
+		)
 		if wrong != c.want && (wrong != "" || got != c.want) {
 			t.Errorf("%s: %s %q, want %q", c.name, got, wrong, c.want)
 		}
@@ -73,8 +83,16 @@ func TestWhoStoodWhereOnADay(t *testing.T) {
 		{september.Add(-1), march, "reef"},
 		{march.Add(-1), joined, "shore"},
 	} {
-		if stage, since := deciding.StoodOn("tide", september, joined, steps, c.on); stage != c.stage || since != c.since {
-			t.Errorf("on %s: %s since %s, want %s since %s", c.on.Format("2 Jan"), stage, since.Format("2 Jan"), c.stage, c.since.Format("2 Jan"))
+		if stage, since := deciding.StoodOn("tide", september, joined, steps, c.on); stage != c.stage ||
+			since != c.since {
+			t.Errorf(
+				"on %s: %s since %s, want %s since %s",
+				c.on.Format("2 Jan"),
+				stage,
+				since.Format("2 Jan"),
+				c.stage,
+				c.since.Format("2 Jan"),
+			)
 		}
 	}
 	came := []time.Time{noon.AddDate(0, 0, -30), noon.AddDate(0, 0, -1), noon}
@@ -84,7 +102,15 @@ func TestWhoStoodWhereOnADay(t *testing.T) {
 }
 
 func ExampleRecorded_Stands() {
-	up := deciding.Recorded{Decision: deciding.Decision{Kind: deciding.Up, FromStage: "Reef", ToStage: "Tide", TwoSign: true, FromOn: today}}
+	up := deciding.Recorded{
+		Decision: deciding.Decision{
+			Kind:      deciding.Up,
+			FromStage: "Reef",
+			ToStage:   "Tide",
+			TwoSign:   true,
+			FromOn:    today,
+		},
+	}
 	fmt.Println(up.Words(), "·", up.Stands(), "·", deciding.Free(&up))
 	up.Signed, up.Done = "Tomasz", true
 	fmt.Println(up.Words(), "·", up.Stands(), "·", deciding.Free(&up))

@@ -1,5 +1,5 @@
-// Package deciding is who may be decided and how: a step up, a try-out or a stay, with the evidence it rests on; what became of it; and who stood
-// where on a day of the past.
+// Package deciding is who may be decided and how: a step up, a try-out or a stay, with the evidence it rests on; what
+// became of it; and who stood where on a day of the past.
 package deciding
 
 import (
@@ -20,7 +20,8 @@ const (
 	Stay Kind = "stay"
 )
 
-// Decision is a step up, a try-out or a stay, with the evidence as it was then. It is only ever added; a later one about the same player and program supersedes it.
+// Decision is a step up, a try-out or a stay, with the evidence as it was then. It is only ever added; a later one
+// about the same player and program supersedes it.
 type Decision struct {
 	ID, PlayerID, ProgramID string
 	Kind                    Kind

@@ -12,8 +12,8 @@ type Step struct {
 	FromOn    day.Day
 }
 
-// StoodOn is the stage a player was on at a day of the past, and since when: where they stand now, with each later step taken back. Steps are the
-// newest first; who never stepped has been there since they joined.
+// StoodOn is the stage a player was on at a day of the past, and since when: where they stand now, with each later step
+// taken back. Steps are the newest first; who never stepped has been there since they joined.
 func StoodOn(stage string, since, joined day.Day, steps []Step, on day.Day) (string, day.Day) {
 	for _, s := range steps {
 		if since = s.FromOn; !s.FromOn.After(on) {

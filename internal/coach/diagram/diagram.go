@@ -1,4 +1,5 @@
-// Package diagram has the rules of a drill's drawing: what can be in one, who moves where at each step, and how to say it in words.
+// Package diagram has the rules of a drill's drawing: what can be in one, who moves where at each step, and how to say
+// it in words.
 package diagram
 
 import (
@@ -19,16 +20,29 @@ type Kind struct {
 	Words         string  // for the legend
 }
 
-// Kinds in the order of the legend. The sizes are usual ones (common practice, no source), but for the goal's width and the beam,
-// which are those of their floors.
+// Kinds in the order of the legend. The sizes are usual ones (common practice, no source), but for the goal's width and
+// the beam, which are those of their floors.
 var Kinds = []Kind{
-	{"player", 0, 0, "player"}, {"coach", 0, 0, "coach"}, {"ball", 0, 0, "ball"}, {"cone", 0, 0, "cone"}, {"hoop", 0.8, 0.8, "hoop"}, {"mat", 2, 1, "mat"},
-	{"goal", 1, 3, "goal"}, {"beam", 5, 0.1, "beam"}, {"target", 0, 0, "target"}, {"box", 0.9, 0.6, "box"}, {"area", 4, 4, "area"},
+	{
+		"player",
+		0,
+		0,
+		"player",
+	}, {"coach", 0, 0, "coach"}, {"ball", 0, 0, "ball"}, {"cone", 0, 0, "cone"}, {"hoop", 0.8, 0.8, "hoop"}, {"mat", 2, 1, "mat"},
+	{
+		"goal",
+		1,
+		3,
+		"goal",
+	}, {"beam", 5, 0.1, "beam"}, {"target", 0, 0, "target"}, {"box", 0.9, 0.6, "box"}, {"area", 4, 4, "area"},
 }
 
 // Ways are the traces in the order of the legend: the first five are steps, the last two marks.
 var Ways = []struct{ Name, Words string }{
-	{"run", "moves without the ball"}, {"carry", "moves with the ball"}, {"pass", "pass"}, {"shot", "shot or throw at a target"}, {"lift", "lifted ball"}, {"line", "line on the floor"}, {"distance", "distance"},
+	{
+		"run",
+		"moves without the ball",
+	}, {"carry", "moves with the ball"}, {"pass", "pass"}, {"shot", "shot or throw at a target"}, {"lift", "lifted ball"}, {"line", "line on the floor"}, {"distance", "distance"},
 }
 
 // KindOf finds a kind by its name.
@@ -55,7 +69,8 @@ const reach = 1.5
 // hand is where a carried ball is seen, from its player: beside, not under.
 var hand = [2]float64{0.45, 0.35}
 
-// On is the floor a drawing is made on; a plain one is as large as what is shown. It is false for a floor that is not known.
+// On is the floor a drawing is made on; a plain one is as large as what is shown. It is false for a floor that is not
+// known.
 func On(d coach.Drawing) (floor.Floor, bool) {
 	known := slices.ContainsFunc(floor.Kinds(), func(f floor.Floor) bool { return f.Kind == d.Floor })
 	return floor.Of(d.Floor, max(0, d.X)+d.Length, max(0, d.Y)+d.Width), known
@@ -120,11 +135,18 @@ func checkTraces(ts []coach.Trace, where string, from, to int) string {
 		return fmt.Sprintf("At most %d lines at a time.", mostTraces)
 	}
 	for i, t := range ts {
-		if k := slices.IndexFunc(Ways, func(w struct{ Name, Words string }) bool { return w.Name == t.Kind }); k < from || k >= to {
+		if k := slices.IndexFunc(Ways, func(w struct{ Name, Words string }) bool { return w.Name == t.Kind }); k < from ||
+			k >= to {
 			return fmt.Sprintf("In %s %d the kind %q cannot be.", where, i+1, t.Kind)
 		}
 		if len(t.Points) < 2 || len(t.Points) > mostPoints || long(t.Says) {
-			return fmt.Sprintf("In %s %d there are 2 to %d points and at most %d characters.", where, i+1, mostPoints, mostWords)
+			return fmt.Sprintf(
+				"In %s %d there are 2 to %d points and at most %d characters.",
+				where,
+				i+1,
+				mostPoints,
+				mostWords,
+			)
 		}
 		for _, p := range t.Points {
 			if !sound(p[0], -25, 165) || !sound(p[1], -25, 165) {
@@ -148,9 +170,9 @@ type Play struct {
 	Moves  [][]Move       // of each step
 }
 
-// Work finds who moves: at the start of a way without or with the ball the nearest player or coach, of a pass, shot or lift the
-// nearest ball, not farther than 1.5 m; a player who moves with the ball takes the nearest ball along. Within a step the traces
-// are taken in order, so that a pass can be caught and thrown on.
+// Work finds who moves: at the start of a way without or with the ball the nearest player or coach, of a pass, shot or
+// lift the nearest ball, not farther than 1.5 m; a player who moves with the ball takes the nearest ball along. Within
+// a step the traces are taken in order, so that a pass can be caught and thrown on.
 func Work(d coach.Drawing) Play {
 	now := make([][2]float64, len(d.Things))
 	for i, t := range d.Things {
@@ -208,13 +230,17 @@ func Work(d coach.Drawing) Play {
 // Cubic is a piece of a curve: its start, two handles and its end.
 type Cubic [4][2]float64
 
-// Curve leads smoothly through the points: a uniform Catmull–Rom spline as cubic Bézier pieces (E. Catmull, R. Rom, A class of local
-// interpolating splines, 1974: the tangent at a point is half the way from the one before it to the one after it).
+// Curve leads smoothly through the points: a uniform Catmull–Rom spline as cubic Bézier pieces (E. Catmull, R. Rom, A
+// class of local interpolating splines, 1974: the tangent at a point is half the way from the one before it to the one
+// after it).
 func Curve(points [][2]float64) (out []Cubic) {
 	at := func(i int) [2]float64 { return points[min(max(i, 0), len(points)-1)] }
 	for i := 0; i+1 < len(points); i++ {
 		a, b, c, d := at(i-1), at(i), at(i+1), at(i+2)
-		out = append(out, Cubic{b, {b[0] + (c[0]-a[0])/6, b[1] + (c[1]-a[1])/6}, {c[0] - (d[0]-b[0])/6, c[1] - (d[1]-b[1])/6}, c})
+		out = append(
+			out,
+			Cubic{b, {b[0] + (c[0]-a[0])/6, b[1] + (c[1]-a[1])/6}, {c[0] - (d[0]-b[0])/6, c[1] - (d[1]-b[1])/6}, c},
+		)
 	}
 	return out
 }
@@ -241,7 +267,10 @@ func Said(d coach.Drawing, metres float64) string {
 // Words says the drawing for those who cannot see it: what stands where, and what happens.
 func Words(d coach.Drawing) []string {
 	f, _ := On(d)
-	out := []string{fmt.Sprintf("%s, seen from above: %s by %s of it.", f.Name, Said(d, d.Length), Said(d, d.Width)), stand(d)}
+	out := []string{
+		fmt.Sprintf("%s, seen from above: %s by %s of it.", f.Name, Said(d, d.Length), Said(d, d.Width)),
+		stand(d),
+	}
 	for _, m := range d.Marks {
 		if m.Kind == "distance" {
 			out = append(out, upper(strings.TrimSpace("a distance of "+Said(d, Metres(m.Points))+" "+m.Says))+".")
@@ -306,7 +335,8 @@ func does(d coach.Drawing, at [][2]float64, m Move, t coach.Trace) string {
 		who = "the ball"
 		best := reach
 		for i, th := range d.Things { // a ball is said to come from whoever is nearest to it
-			if far := math.Hypot(at[i][0]-t.Points[0][0], at[i][1]-t.Points[0][1]); (th.Kind == "player" || th.Kind == "coach") && far < best {
+			if far := math.Hypot(at[i][0]-t.Points[0][0], at[i][1]-t.Points[0][1]); (th.Kind == "player" || th.Kind == "coach") &&
+				far < best {
 				who, best = called(th), far
 			}
 		}
@@ -321,7 +351,8 @@ func does(d coach.Drawing, at [][2]float64, m Move, t coach.Trace) string {
 	says := fmt.Sprintf("%s %s %s %s", who, verb, Said(d, Metres(t.Points)), towards(to[0]-from[0], to[1]-from[1]))
 	best, end := reach, ""
 	for i, th := range d.Things {
-		if far := math.Hypot(at[i][0]-to[0], at[i][1]-to[1]); far < best && th.Kind != "ball" && th.Kind != "area" && called(th) != who {
+		if far := math.Hypot(at[i][0]-to[0], at[i][1]-to[1]); far < best && th.Kind != "ball" && th.Kind != "area" &&
+			called(th) != who {
 			best, end = far, called(th)
 		}
 	}

@@ -13,11 +13,24 @@ import (
 // give and go: 1 passes to 2, runs, gets the ball back and carries it on.
 func giveAndGo() coach.Drawing {
 	return coach.Drawing{Floor: "handball", X: 20, Y: 0, Length: 20, Width: 20,
-		Things: []coach.Thing{{Kind: "player", X: 24, Y: 10, No: 1}, {Kind: "player", X: 30, Y: 10, No: 2}, {Kind: "ball", X: 24.5, Y: 10.3}, {Kind: "goal", X: 40.5, Y: 10}, {Kind: "player", X: 38, Y: 10, Says: "goalkeeper"}},
-		Marks:  []coach.Trace{{Kind: "distance", Points: [][2]float64{{24, 12}, {30, 12}}}},
+		Things: []coach.Thing{
+			{Kind: "player", X: 24, Y: 10, No: 1},
+			{Kind: "player", X: 30, Y: 10, No: 2},
+			{Kind: "ball", X: 24.5, Y: 10.3},
+			{Kind: "goal", X: 40.5, Y: 10},
+			{Kind: "player", X: 38, Y: 10, Says: "goalkeeper"},
+		},
+		Marks: []coach.Trace{{Kind: "distance", Points: [][2]float64{{24, 12}, {30, 12}}}},
 		Steps: []coach.DrawnStep{
 			{Says: "Give", Traces: []coach.Trace{{Kind: "pass", Points: [][2]float64{{24.5, 10.3}, {30, 10}}}}},
-			{Says: "and go", Traces: []coach.Trace{{Kind: "run", Points: [][2]float64{{24, 10}, {30, 6}}}, {Kind: "pass", Points: [][2]float64{{30, 10}, {30.4, 6}}}, {Kind: "carry", Points: [][2]float64{{30, 6}, {34, 8}}}}},
+			{
+				Says: "and go",
+				Traces: []coach.Trace{
+					{Kind: "run", Points: [][2]float64{{24, 10}, {30, 6}}},
+					{Kind: "pass", Points: [][2]float64{{30, 10}, {30.4, 6}}},
+					{Kind: "carry", Points: [][2]float64{{30, 6}, {34, 8}}},
+				},
+			},
 		}}
 }
 
@@ -31,13 +44,15 @@ func TestWhoMovesAtEachStep(t *testing.T) {
 		t.Errorf("after the pass the ball is at %v", got)
 	}
 	second := p.Moves[1]
-	if !slices.Equal(second[0].Things, []int{0}) || !slices.Equal(second[1].Things, []int{2}) || !slices.Equal(second[2].Things, []int{0, 2}) {
+	if !slices.Equal(second[0].Things, []int{0}) || !slices.Equal(second[1].Things, []int{2}) ||
+		!slices.Equal(second[2].Things, []int{0, 2}) {
 		t.Errorf("the runner, the ball, then the runner with the ball: %+v", second)
 	}
 	if second[0].Turn != 0 || second[1].Turn != 0 || second[2].Turn != 1 {
 		t.Errorf("the run and the pass go together, the carry after both: %+v", second)
 	}
-	if end := p.Places[2]; end[0] != [2]float64{34, 8} || math.Hypot(end[2][0]-34, end[2][1]-8) > 1 || end[1] != [2]float64{30, 10} {
+	if end := p.Places[2]; end[0] != [2]float64{34, 8} || math.Hypot(end[2][0]-34, end[2][1]-8) > 1 ||
+		end[1] != [2]float64{30, 10} {
 		t.Errorf("at the end 1 has the ball by the goal and 2 stands: %v", end)
 	}
 	words := strings.Join(Words(d), " ")
@@ -52,8 +67,8 @@ func TestWhoMovesAtEachStep(t *testing.T) {
 	}
 }
 
-// E. Catmull and R. Rom (1974): the curve goes through every point, with a tangent parallel to the line between its neighbours; points on a
-// line stay on it.
+// E. Catmull and R. Rom (1974): the curve goes through every point, with a tangent parallel to the line between its
+// neighbours; points on a line stay on it.
 func TestACurveGoesThroughItsPoints(t *testing.T) {
 	points := [][2]float64{{0, 0}, {2, 3}, {5, 3}, {6, 0}}
 	curve := Curve(points)
@@ -65,7 +80,8 @@ func TestACurveGoesThroughItsPoints(t *testing.T) {
 			t.Errorf("piece %d leads from %v to %v", i, c[0], c[3])
 		}
 		if i > 0 {
-			want := [2]float64{(points[i+1][0] - points[i-1][0]) / 2, (points[i+1][1] - points[i-1][1]) / 2} // the tangent; a Bézier's is three times its handle
+			// the tangent; a Bézier's is three times its handle
+			want := [2]float64{(points[i+1][0] - points[i-1][0]) / 2, (points[i+1][1] - points[i-1][1]) / 2}
 			for k := range 2 {
 				in, out := 3*(curve[i-1][3][k]-curve[i-1][2][k]), 3*(c[1][k]-c[0][k])
 				if math.Abs(in-want[k]) > 1e-9 || math.Abs(out-want[k]) > 1e-9 {
@@ -108,7 +124,11 @@ func TestWhatCannotBeDrawnIsSaid(t *testing.T) {
 func FuzzDrawing(f *testing.F) {
 	b, _ := json.Marshal(giveAndGo())
 	f.Add(b)
-	f.Add([]byte(`{"floor":"hall","l":6,"w":4,"things":[{"kind":"ball","x":1,"y":1}],"steps":[{"traces":[{"kind":"carry","points":[[1,1],[2,2]]}]}]}`))
+	f.Add(
+		[]byte(
+			`{"floor":"hall","l":6,"w":4,"things":[{"kind":"ball","x":1,"y":1}],"steps":[{"traces":[{"kind":"carry","points":[[1,1],[2,2]]}]}]}`,
+		),
+	)
 	f.Add([]byte(`{"floor":"hall","l":1e308,"w":4,"things":null,"marks":[{"kind":"distance","points":[[1,1],[1,1]]}]}`))
 	f.Fuzz(func(t *testing.T, b []byte) {
 		var d coach.Drawing

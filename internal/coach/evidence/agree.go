@@ -11,7 +11,8 @@ import (
 	"gruppo/internal/coach/say"
 )
 
-// Agreement is how far two markers agree about the same players. Table[i][j] counts the players whom the first put into category i and the second into j.
+// Agreement is how far two markers agree about the same players. Table[i][j] counts the players whom the first put into
+// category i and the second into j.
 type Agreement struct {
 	N        int
 	Share    float64 // put into the same category
@@ -91,15 +92,16 @@ type Markers struct {
 	Flat  bool    // they agree, but about so nearly the same mark for everybody that κ says nothing
 }
 
-// alike is the share from which two markers are taken to agree although κ is low: where nearly everybody gets the same mark, κ is low whatever they do
-// (our choice; no source).
+// alike is the share from which two markers are taken to agree although κ is low: where nearly everybody gets the same
+// mark, κ is low whatever they do (our choice; no source).
 const alike = 0.85
 
 // Few reports whether too little was shared to say.
 func (m Markers) Few() bool { return m.Agree.N < EnoughShared }
 
-// Compare finds the players whom two people marked on c within a week of one another on the same side, each mark used once, and gives the agreement of
-// every two of them, in the order of their names. Grades are compared as grades, everything else by whether it met the standard.
+// Compare finds the players whom two people marked on c within a week of one another on the same side, each mark used
+// once, and gives the agreement of every two of them, in the order of their names. Grades are compared as grades,
+// everything else by whether it met the standard.
 func Compare(c coach.Criterion, marks []coach.Mark) []Markers {
 	type spot struct {
 		player string
@@ -170,7 +172,10 @@ func Compare(c coach.Criterion, marks []coach.Mark) []Markers {
 func (m Markers) Advice() string {
 	switch {
 	case m.Few():
-		return fmt.Sprintf("Only %s by both so far: too few to say. Mark some side by side.", say.Count(m.Agree.N, "player"))
+		return fmt.Sprintf(
+			"Only %s by both so far: too few to say. Mark some side by side.",
+			say.Count(m.Agree.N, "player"),
+		)
 	case m.Talk:
 		return "Talk about this one together: the same players get different marks."
 	}

@@ -21,7 +21,8 @@ func TestAgreementOfTwoMarkers(t *testing.T) {
 		{"all alike", [][]int{{0, 0}, {0, 12}}, 1, 1, 1},
 	} {
 		a := Agree(c.table)
-		if math.Abs(a.Share-c.share) > 5e-5 || math.Abs(a.Kappa-c.kappa) > 5e-4 || math.Abs(a.Weighted-c.weighted) > 5e-4 {
+		if math.Abs(a.Share-c.share) > 5e-5 || math.Abs(a.Kappa-c.kappa) > 5e-4 ||
+			math.Abs(a.Weighted-c.weighted) > 5e-4 {
 			t.Errorf("%s: share %.4f, κ %.4f, weighted %.4f", c.source, a.Share, a.Kappa, a.Weighted)
 		}
 	}
@@ -89,7 +90,13 @@ func TestTrendIsTheMedianSlope(t *testing.T) {
 func TestLearningPhase(t *testing.T) {
 	c := eightOfTen(coach.EvidenceRule{Good: 2, Days: 2})
 	live := func(m coach.Mark) bool { return m.SessionID == "game" }
-	weak, good := []coach.Mark{makes(3, 10, 2, "a"), makes(5, 10, 1, "a")}, []coach.Mark{makes(8, 10, 2, "a"), makes(9, 10, 1, "a")}
+	weak, good := []coach.Mark{
+		makes(3, 10, 2, "a"),
+		makes(5, 10, 1, "a"),
+	}, []coach.Mark{
+		makes(8, 10, 2, "a"),
+		makes(9, 10, 1, "a"),
+	}
 	if p := PhaseOf(c, nil, now, live); p != Unknown {
 		t.Errorf("nothing seen: %q", p)
 	}
@@ -114,7 +121,11 @@ func TestFewestLooksUntilTheEndOfTerm(t *testing.T) {
 	stage := coach.Stage{Criteria: []coach.Criterion{c}, StepUp: coach.StepUp{Visits: 4}}
 	always := func(coach.Criterion) bool { return true }
 	in := func(weeks int) time.Time { return now.AddDate(0, 0, 7*weeks) }
-	meetings := []Meeting{{"1", in(1), []string{"Ines", "Tomasz"}, always}, {"2", in(2), []string{"Ines", "Tomasz"}, always}, {"3", in(3), []string{"Tomasz"}, always}}
+	meetings := []Meeting{
+		{"1", in(1), []string{"Ines", "Tomasz"}, always},
+		{"2", in(2), []string{"Ines", "Tomasz"}, always},
+		{"3", in(3), []string{"Tomasz"}, always},
+	}
 	all := []int{0, 1, 2}
 	got := Prospects([]Candidate{
 		{ID: "none", Name: "B", Stage: stage, Visits: 3, Meetings: all},
@@ -137,7 +148,17 @@ func TestFewestLooksUntilTheEndOfTerm(t *testing.T) {
 	}
 	var many []Candidate
 	for i := range LooksBy + 3 {
-		many = append(many, Candidate{ID: fmt.Sprint(i), Name: fmt.Sprintf("%02d", i), Stage: stage, Visits: 9, Meetings: all, Marks: []coach.Mark{makes(9, 10, 1, "Ines")}})
+		many = append(
+			many,
+			Candidate{
+				ID:       fmt.Sprint(i),
+				Name:     fmt.Sprintf("%02d", i),
+				Stage:    stage,
+				Visits:   9,
+				Meetings: all,
+				Marks:    []coach.Mark{makes(9, 10, 1, "Ines")},
+			},
+		)
 	}
 	taken := map[int]int{}
 	for _, p := range Prospects(many, meetings, in(4)) {

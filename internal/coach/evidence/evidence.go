@@ -71,8 +71,8 @@ type Status struct {
 	Missing string // in words; empty when shown
 }
 
-// Of works out the status of the criterion from its marks (of one player, any order) at a date. Days are those of at's location.
-// With two sides it is the worse side's.
+// Of works out the status of the criterion from its marks (of one player, any order) at a date. Days are those of at's
+// location. With two sides it is the worse side's.
 func Of(c coach.Criterion, marks []coach.Mark, at time.Time) Status {
 	var worst Status
 	for i, side := range c.Sides() {
@@ -94,7 +94,8 @@ func onSide(c coach.Criterion, marks []coach.Mark, side coach.Side, at time.Time
 	var mine []coach.Mark
 	any := false
 	for _, m := range marks {
-		if m.CriterionID != c.ID || m.At.After(at) || m.Struck || side != coach.AnySide && m.Side != side && m.Side != coach.Both {
+		if m.CriterionID != c.ID || m.At.After(at) || m.Struck ||
+			side != coach.AnySide && m.Side != side && m.Side != coach.Both {
 			continue
 		}
 		any = true
@@ -167,7 +168,8 @@ func count(c coach.Criterion, r coach.EvidenceRule, marks []coach.Mark, loc *tim
 	return t
 }
 
-// fewest is how many good marks, each on a day and by a person of its own, would make the rule hold: of the last n those that come push the oldest out.
+// fewest is how many good marks, each on a day and by a person of its own, would make the rule hold: of the last n
+// those that come push the oldest out.
 func fewest(c coach.Criterion, r coach.EvidenceRule, marks []coach.Mark, loc *time.Location) int {
 	for more := 0; ; more++ {
 		rest := r
@@ -184,8 +186,8 @@ func fewest(c coach.Criterion, r coach.EvidenceRule, marks []coach.Mark, loc *ti
 	}
 }
 
-// Helps reports whether a good mark at a moment by a person would bring the criterion nearer on that side: not when the rule wants another person or
-// another day.
+// Helps reports whether a good mark at a moment by a person would bring the criterion nearer on that side: not when the
+// rule wants another person or another day.
 func Helps(c coach.Criterion, marks []coach.Mark, side coach.Side, when time.Time, by string) bool {
 	now := onSide(c, marks, side, when)
 	next := onSide(c, append(slices.Clone(marks), goodMark(c, side, when, by)), side, when)
@@ -237,8 +239,8 @@ type Readiness struct {
 	Marks    int
 }
 
-// Ready works out the readiness for a stage at a moment in the club's zone, from the player's marks, the visits since reaching the stage
-// and the day it was reached.
+// Ready works out the readiness for a stage at a moment in the club's zone, from the player's marks, the visits since
+// reaching the stage and the day it was reached.
 func Ready(stage coach.Stage, marks []coach.Mark, visits int, since day.Day, at time.Time) Readiness {
 	r := Readiness{Since: since}
 	for _, m := range marks {
@@ -296,7 +298,10 @@ func Ready(stage coach.Stage, marks []coach.Mark, visits int, since day.Day, at 
 		r.Missing = append(r.Missing, say.Count(left, "more visit"))
 	}
 	if due := since.Add(7 * stage.StepUp.Weeks); stage.StepUp.Weeks > 0 && due.After(day.Of(at)) {
-		r.Missing = append(r.Missing, "in the stage since "+since.Format("2 Jan")+"; asked are "+say.Count(stage.StepUp.Weeks, "week"))
+		r.Missing = append(
+			r.Missing,
+			"in the stage since "+since.Format("2 Jan")+"; asked are "+say.Count(stage.StepUp.Weeks, "week"),
+		)
 	}
 	r.Ready = asked > 0 && len(r.Missing) == 0
 	if !r.Ready {
@@ -305,13 +310,15 @@ func Ready(stage coach.Stage, marks []coach.Mark, visits int, since day.Day, at 
 	return r
 }
 
-// Stuck reports whether a player who is not ready has been on the stage for so many weeks without new evidence, or without coming further.
+// Stuck reports whether a player who is not ready has been on the stage for so many weeks without new evidence, or
+// without coming further.
 func Stuck(stage coach.Stage, marks []coach.Mark, now Readiness, weeks int, at time.Time) bool {
 	before := at.AddDate(0, 0, -7*weeks)
 	if now.Ready || now.Since.After(day.Of(before)) || len(stage.Criteria) == 0 {
 		return false
 	}
-	return !now.LastSeen.After(before) || now.Progress <= Ready(stage, marks, stage.StepUp.Visits, now.Since, before).Progress
+	return !now.LastSeen.After(before) ||
+		now.Progress <= Ready(stage, marks, stage.StepUp.Visits, now.Since, before).Progress
 }
 
 // Remark is something about a player on a stage that a coach looks for.
@@ -325,8 +332,8 @@ const (
 	New      Remark = "new"      // on the stage for three weeks at most
 )
 
-// Unmarked reports whether nobody has marked the player for six weeks (common practice, no source). Somebody who is not on the stage so long yet
-// is not meant.
+// Unmarked reports whether nobody has marked the player for six weeks (common practice, no source). Somebody who is not
+// on the stage so long yet is not meant.
 func (r Readiness) Unmarked(at time.Time) bool {
 	before := at.AddDate(0, 0, -42)
 	return r.LastSeen.Before(before) && !r.Since.After(day.Of(before))
@@ -341,7 +348,11 @@ func Remarks(stage coach.Stage, marks []coach.Mark, r Readiness, weeks int, at t
 		}
 	}
 	say(!r.Ready && r.Short == 1, Short)
-	say(r.Unmarked(at) || slices.ContainsFunc(r.Items, func(it Item) bool { return it.Criterion.Must && it.Status.State == Stale }), Old)
+	say(
+		r.Unmarked(at) ||
+			slices.ContainsFunc(r.Items, func(it Item) bool { return it.Criterion.Must && it.Status.State == Stale }),
+		Old,
+	)
 	say(slices.ContainsFunc(r.Items, func(it Item) bool { return AnySlips(Trends(it.Criterion, marks, at)) }), Slipping)
 	say(Stuck(stage, marks, r, weeks, at), Stays)
 	say(r.Since.After(day.Of(at.AddDate(0, 0, -21))), New)
@@ -361,8 +372,9 @@ func Wilson(x, n int) (low, high float64) {
 	return math.Max(0, (mid-half)/(1+z*z/m)), math.Min(1, (mid+half)/(1+z*z/m))
 }
 
-// Slope is how much a figure rises in a week: the median of the slopes between every two marks, which one odd mark cannot move much
-// (H. Theil 1950; P. K. Sen, Journal of the American Statistical Association 63 (1968) 1379–1389). It is 0 with fewer than two days.
+// Slope is how much a figure rises in a week: the median of the slopes between every two marks, which one odd mark
+// cannot move much (H. Theil 1950; P. K. Sen, Journal of the American Statistical Association 63 (1968) 1379–1389). It
+// is 0 with fewer than two days.
 func Slope(weeks, figures []float64) float64 {
 	var slopes []float64
 	for i := range weeks {

@@ -11,7 +11,8 @@ import (
 	"gruppo/internal/day"
 )
 
-// R. G. Newcombe, Two-sided confidence intervals for the single proportion, Statistics in Medicine 17 (1998), table I, method 3.
+// R. G. Newcombe, Two-sided confidence intervals for the single proportion, Statistics in Medicine 17 (1998), table I,
+// method 3.
 func TestWilsonAgreesWithNewcombe(t *testing.T) {
 	for _, c := range []struct {
 		x, n      int
@@ -68,7 +69,13 @@ func TestMeets(t *testing.T) {
 }
 
 func TestStatus(t *testing.T) {
-	c := coach.Criterion{ID: "c", Measure: coach.Makes, Want: 8, Of: 10, Rule: coach.EvidenceRule{Good: 2, Last: 3, Days: 2, Weeks: 6, People: 1}}
+	c := coach.Criterion{
+		ID:      "c",
+		Measure: coach.Makes,
+		Want:    8,
+		Of:      10,
+		Rule:    coach.EvidenceRule{Good: 2, Last: 3, Days: 2, Weeks: 6, People: 1},
+	}
 	two := c
 	two.Rule.People = 2
 	single := c
@@ -152,7 +159,17 @@ func BenchmarkReady(b *testing.B) {
 	var marks []coach.Mark
 	for i := range 7 {
 		id := fmt.Sprint(i)
-		stage.Criteria = append(stage.Criteria, coach.Criterion{ID: id, Measure: coach.Makes, Want: 8, Of: 10, Must: true, Rule: coach.EvidenceRule{Good: 2, Last: 3, Days: 2, Weeks: 6}})
+		stage.Criteria = append(
+			stage.Criteria,
+			coach.Criterion{
+				ID:      id,
+				Measure: coach.Makes,
+				Want:    8,
+				Of:      10,
+				Must:    true,
+				Rule:    coach.EvidenceRule{Good: 2, Last: 3, Days: 2, Weeks: 6},
+			},
+		)
 		for w := range 8 {
 			marks = append(marks, coach.Mark{CriterionID: id, Figure: 8, Tries: 10, At: weeksAgo(float64(w)), By: "a"})
 		}

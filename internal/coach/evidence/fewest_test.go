@@ -11,8 +11,8 @@ import (
 	"gruppo/internal/day"
 )
 
-// "One more" is said only where one more would do: for 300 rules and histories the marks are really added, one by one, each good, on a day and by a
-// person of its own, until the rule holds.
+// "One more" is said only where one more would do: for 300 rules and histories the marks are really added, one by one,
+// each good, on a day and by a person of its own, until the rule holds.
 func TestTheMarksThatAreMissingWouldDo(t *testing.T) {
 	rng := rand.New(rand.NewPCG(12, 13))
 	for n := range 300 {
@@ -34,7 +34,8 @@ func TestTheMarksThatAreMissingWouldDo(t *testing.T) {
 		for ; !count(c, r, added, time.UTC).holds(r); want++ {
 			added = append(added, goodMark(c, coach.AnySide, now.AddDate(0, 0, want+1), fmt.Sprint("new ", want)))
 		}
-		if got.State == Shown != (want == 0) || got.State == Nearly != (want == 1 && len(marks) > 0) || got.State != Shown && got.More != want {
+		if got.State == Shown != (want == 0) || got.State == Nearly != (want == 1 && len(marks) > 0) ||
+			got.State != Shown && got.More != want {
 			t.Errorf("case %d, %s with %d marks: %s, %d more; it takes %d", n, r, len(marks), got.State, got.More, want)
 		}
 	}
@@ -42,7 +43,8 @@ func TestTheMarksThatAreMissingWouldDo(t *testing.T) {
 	two.Must = true
 	marks := []coach.Mark{makes(9, 10, 4, "a"), makes(3, 10, 3, "a"), makes(3, 10, 2, "a"), makes(3, 10, 1, "a")}
 	stage := coach.Stage{Criteria: []coach.Criterion{two}}
-	if rd := Ready(stage, marks, 0, day.Day{}, now); rd.Short != 2 || slices.Contains(Remarks(stage, marks, rd, 6, now), Short) {
+	if rd := Ready(stage, marks, 0, day.Day{}, now); rd.Short != 2 ||
+		slices.Contains(Remarks(stage, marks, rd, 6, now), Short) {
 		t.Errorf("2 of the last 4 after good, miss, miss, miss: %d short, %v", rd.Short, rd.Missing)
 	}
 }
@@ -82,12 +84,14 @@ func TestATrendIsOfOneSide(t *testing.T) {
 		}
 	}
 	got := Trends(c, marks, now)
-	if len(got) != 2 || AnySlips(got) || got[0].Side != coach.Left || got[0].Best != 5 || got[1].Best != 23 || got[0].PerWeek < 0.99 {
+	if len(got) != 2 || AnySlips(got) || got[0].Side != coach.Left || got[0].Best != 5 || got[1].Best != 23 ||
+		got[0].PerWeek < 0.99 {
 		t.Errorf("both sides rise: %+v", got)
 	}
 }
 
-// Who came today is neither stuck nor forgotten, whatever the stage asks; who stands there for months without a mark is.
+// Who came today is neither stuck nor forgotten, whatever the stage asks; who stands there for months without a mark
+// is.
 func TestWhoJoinedTodayIsNotForgotten(t *testing.T) {
 	stage := coach.Stage{Criteria: []coach.Criterion{eightOfTen(coach.EvidenceRule{Good: 2, Days: 2})}}
 	for _, c := range []struct {
@@ -96,7 +100,12 @@ func TestWhoJoinedTodayIsNotForgotten(t *testing.T) {
 	}{{0, false}, {2, false}, {7, true}, {30, true}} {
 		r := Ready(stage, nil, 0, day.Of(now).Add(-7*c.weeks), now)
 		if r.Unmarked(now) != c.unmarked || c.weeks == 0 && Stuck(stage, nil, r, 8, now) {
-			t.Errorf("on the stage for %d weeks without a mark: unmarked %v, stuck %v", c.weeks, r.Unmarked(now), Stuck(stage, nil, r, 8, now))
+			t.Errorf(
+				"on the stage for %d weeks without a mark: unmarked %v, stuck %v",
+				c.weeks,
+				r.Unmarked(now),
+				Stuck(stage, nil, r, 8, now),
+			)
 		}
 	}
 }

@@ -50,9 +50,9 @@ type Prospect struct {
 // LooksBy is how many marks one person takes in a session beside coaching (common practice, no source).
 const LooksBy = 12
 
-// Prospects plans, for everybody who could be ready for the next stage by a date, the fewest good marks that are still needed into the
-// meetings, the earliest first; nobody marks more than LooksBy players in one. Those who need least are served first. Each look takes for granted that
-// the player shows it.
+// Prospects plans, for everybody who could be ready for the next stage by a date, the fewest good marks that are still
+// needed into the meetings, the earliest first; nobody marks more than LooksBy players in one. Those who need least are
+// served first. Each look takes for granted that the player shows it.
 func Prospects(who []Candidate, meetings []Meeting, by time.Time) []Prospect {
 	out := make([]Prospect, len(who))
 	for i, c := range who {
@@ -91,12 +91,17 @@ func Prospects(who []Candidate, meetings []Meeting, by time.Time) []Prospect {
 			}
 			return 2
 		}
-		return cmp.Or(cmp.Compare(rank(a), rank(b)), cmp.Compare(len(a.Looks), len(b.Looks)), cmp.Compare(a.Candidate.Name, b.Candidate.Name))
+		return cmp.Or(
+			cmp.Compare(rank(a), rank(b)),
+			cmp.Compare(len(a.Looks), len(b.Looks)),
+			cmp.Compare(a.Candidate.Name, b.Candidate.Name),
+		)
 	})
 	return out
 }
 
-// prospect adds good marks meeting by meeting until the rule itself says that a criterion is shown; so windows, days and people are honoured as they are.
+// prospect adds good marks meeting by meeting until the rule itself says that a criterion is shown; so windows, days
+// and people are honoured as they are.
 func prospect(c Candidate, meetings []Meeting, by time.Time, free func(meeting int, by string) bool) Prospect {
 	p := Prospect{Candidate: c, Could: true}
 	if Ready(c.Stage, c.Marks, c.Visits, c.Since, by).Ready {
@@ -141,7 +146,13 @@ func prospect(c Candidate, meetings []Meeting, by time.Time, free func(meeting i
 }
 
 // showing is the fewest looks, at the earliest meetings, after which the criterion is shown at the date.
-func showing(c Candidate, k coach.Criterion, meetings []Meeting, by time.Time, free func(int, string) bool) (looks []LookAt, ok bool) {
+func showing(
+	c Candidate,
+	k coach.Criterion,
+	meetings []Meeting,
+	by time.Time,
+	free func(int, string) bool,
+) (looks []LookAt, ok bool) {
 	marks := slices.Clone(c.Marks)
 	for _, side := range k.Sides() {
 		shown := func() bool { return onSide(k, marks, side, by).State == Shown }
@@ -159,7 +170,10 @@ func showing(c Candidate, k coach.Criterion, meetings []Meeting, by time.Time, f
 					break
 				}
 				marks = append(marks, goodMark(k, side, meet.At.Add(time.Duration(n)*time.Minute), who))
-				looks = append(looks, LookAt{Player: c.ID, PlayerName: c.Name, Meeting: m, Criterion: k, Side: side, By: who})
+				looks = append(
+					looks,
+					LookAt{Player: c.ID, PlayerName: c.Name, Meeting: m, Criterion: k, Side: side, By: who},
+				)
 			}
 		}
 		if !shown() {
@@ -169,11 +183,15 @@ func showing(c Candidate, k coach.Criterion, meetings []Meeting, by time.Time, f
 	return looks, true
 }
 
-// marker is who should mark next: somebody whose good mark does not count yet where another pair of eyes is asked, else the first.
+// marker is who should mark next: somebody whose good mark does not count yet where another pair of eyes is asked, else
+// the first.
 func marker(k coach.Criterion, marks []coach.Mark, side coach.Side, who []string, at time.Time) string {
 	if onSide(k, marks, side, at).NewEye {
 		for _, w := range who {
-			if !slices.ContainsFunc(marks, func(m coach.Mark) bool { return m.CriterionID == k.ID && m.By == w && Meets(k, m) }) {
+			if !slices.ContainsFunc(
+				marks,
+				func(m coach.Mark) bool { return m.CriterionID == k.ID && m.By == w && Meets(k, m) },
+			) {
 				return w
 			}
 		}

@@ -14,11 +14,12 @@ import (
 // season is the number of visits after which somebody who has not shown a criterion is said never to.
 const season = 400
 
-// StreakTries is how many tries a mark of a longest run is taken to rest on: three times the run (common practice, no source).
+// StreakTries is how many tries a mark of a longest run is taken to rest on: three times the run (common practice, no
+// source).
 func StreakTries(c coach.Criterion) int { return 3 * int(math.Max(1, c.Want)) }
 
-// Look is the chance that one mark meets the standard of c when the player succeeds with chance p, 0 to 1. For makes and longest runs p is the
-// chance of each try; for other measures it is the chance that one look meets the standard.
+// Look is the chance that one mark meets the standard of c when the player succeeds with chance p, 0 to 1. For makes
+// and longest runs p is the chance of each try; for other measures it is the chance that one look meets the standard.
 func Look(c coach.Criterion, p float64) float64 {
 	p = math.Min(1, math.Max(0, p))
 	switch c.Measure {
@@ -36,9 +37,10 @@ func Look(c coach.Criterion, p float64) float64 {
 // FullTurn is the number of visits in which the evidence rule can be met and its "last n" is full.
 func FullTurn(r coach.EvidenceRule) int { return max(r.Good, r.Last, 1) }
 
-// Passing is the operating characteristic of c as it grows: out[v] is the chance that a player with chance p (see Look) has met the whole evidence
-// rule at some time by visit v, 0 to n. Each visit gives one mark on each side; where several people have to mark, they take turns; the marks fall
-// within the window. It is computed by stepping through all that the last marks can be, as an acceptance sampling plan is.
+// Passing is the operating characteristic of c as it grows: out[v] is the chance that a player with chance p (see Look)
+// has met the whole evidence rule at some time by visit v, 0 to n. Each visit gives one mark on each side; where
+// several people have to mark, they take turns; the marks fall within the window. It is computed by stepping through
+// all that the last marks can be, as an acceptance sampling plan is.
 func Passing(c coach.Criterion, p float64, n int) []float64 {
 	q := Look(c, p)
 	out := passing(c.Rule, q, n)
@@ -111,7 +113,8 @@ func seenBy(window, people int) int {
 	return bits.OnesCount(uint(who))
 }
 
-// VisitsToShow is the mean number of visits until a player with chance p has met the rule; +Inf when it is more than can be waited for.
+// VisitsToShow is the mean number of visits until a player with chance p has met the rule; +Inf when it is more than
+// can be waited for.
 func VisitsToShow(c coach.Criterion, p float64) float64 {
 	sum := 0.0
 	out := Passing(c, p, season)
@@ -141,12 +144,13 @@ type Mend struct {
 	StrongPass, WeakPass float64
 }
 
-// The strictness is called unfair when the weak one passes more often than one in ten, or the strong one less often than six in ten
-// (our choice; no source).
+// The strictness is called unfair when the weak one passes more often than one in ten, or the strong one less often
+// than six in ten (our choice; no source).
 const oftenWeak, seldomStrong = 0.10, 0.60
 
-// StrongWeak are the chances of the two players a criterion is tried with: for makes the strong one does just what the standard asks and the weak one 20 in
-// 100 less; for longest runs they succeed 90 and 75 times in 100; for other measures a look meets the standard 80 and 60 times in 100.
+// StrongWeak are the chances of the two players a criterion is tried with: for makes the strong one does just what the
+// standard asks and the weak one 20 in 100 less; for longest runs they succeed 90 and 75 times in 100; for other
+// measures a look meets the standard 80 and 60 times in 100.
 func StrongWeak(c coach.Criterion) (strong, weak float64) {
 	switch c.Measure {
 	case coach.Makes:
@@ -158,7 +162,8 @@ func StrongWeak(c coach.Criterion) (strong, weak float64) {
 	return 0.8, 0.6
 }
 
-// Judge works out the strictness of c and, where it is unfair, the nearby standard or rule that treats the same two players best.
+// Judge works out the strictness of c and, where it is unfair, the nearby standard or rule that treats the same two
+// players best.
 func Judge(c coach.Criterion) Strictness {
 	s := Strictness{After: FullTurn(c.Rule)}
 	s.Strong, s.Weak = StrongWeak(c)
@@ -241,8 +246,9 @@ func InHundred(p float64) string {
 	}
 }
 
-// InATerm is what BenchmarkEarlyLate found with 1,500 simulated players of known ability for each rule, 8 of 10, six visits in which they are looked at, and form that
-// differs from day to day: of 100 who make 60 in 100, how many were moved up too early, and of 100 who make 88 in 100, how many too late.
+// InATerm is what BenchmarkEarlyLate found with 1,500 simulated players of known ability for each rule, 8 of 10, six
+// visits in which they are looked at, and form that differs from day to day: of 100 who make 60 in 100, how many were
+// moved up too early, and of 100 who make 88 in 100, how many too late.
 var InATerm = []struct {
 	Rule        string
 	Early, Late int

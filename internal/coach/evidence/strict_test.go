@@ -15,9 +15,19 @@ func eightOfTen(r coach.EvidenceRule) coach.Criterion {
 	return coach.Criterion{ID: "c", Wording: "Catches on the move", Measure: coach.Makes, Want: 8, Of: 10, Rule: r}
 }
 
-// The binomial values are those of the tables in any statistics handbook (cumulative binomial, n = 10); the rest is exact arithmetic on them.
+// The binomial values are those of the tables in any statistics handbook (cumulative binomial, n = 10); the rest is
+// exact arithmetic on them.
 func TestHowStrictACriterionIs(t *testing.T) {
-	once, both, ofThree := coach.EvidenceRule{Good: 1}, coach.EvidenceRule{Good: 2, Days: 2}, coach.EvidenceRule{Good: 2, Last: 3, Days: 2}
+	once, both, ofThree := coach.EvidenceRule{
+		Good: 1,
+	}, coach.EvidenceRule{
+		Good: 2,
+		Days: 2,
+	}, coach.EvidenceRule{
+		Good: 2,
+		Last: 3,
+		Days: 2,
+	}
 	for _, c := range []struct {
 		name string
 		rule coach.EvidenceRule
@@ -40,7 +50,8 @@ func TestHowStrictACriterionIs(t *testing.T) {
 			t.Errorf("%g or more of %g at %g: %.4f, want %.4f", c.k, c.n, c.p, got, c.want)
 		}
 	}
-	// A streak is section 1's chain: 10 in a row at 0.8 within 42, 60, 100 tries is 0.64276, 0.78868, 0.93420; a mark rests on three times the run.
+	// A streak is section 1's chain: 10 in a row at 0.8 within 42, 60, 100 tries is 0.64276, 0.78868, 0.93420; a mark
+	// rests on three times the run.
 	if got := Look(coach.Criterion{Measure: coach.Streak, Want: 20}, 1); got != 1 {
 		t.Errorf("a sure player's streak: %v", got)
 	}
@@ -65,7 +76,16 @@ func TestStepsAgreeWithEveryWayItCanGo(t *testing.T) {
 			for v := range visits {
 				good := float64(way >> v & 1)
 				weight *= good*q + (1-good)*(1-q)
-				marks = append(marks, coach.Mark{CriterionID: "c", Figure: good, At: weeksAgo(float64(visits - v)), By: fmt.Sprint(v % max(1, r.People)), Side: coach.Both})
+				marks = append(
+					marks,
+					coach.Mark{
+						CriterionID: "c",
+						Figure:      good,
+						At:          weeksAgo(float64(visits - v)),
+						By:          fmt.Sprint(v % max(1, r.People)),
+						Side:        coach.Both,
+					},
+				)
 				passed = passed || Of(c, marks, now).State == Shown
 			}
 			if passed {
@@ -87,17 +107,27 @@ func TestAdviceForAnUnfairCriterion(t *testing.T) {
 		t.Errorf("8 of 10 once lets the weak one pass %.3f: %+v", s.WeakPass, s.Mend)
 	}
 	s = Judge(eightOfTen(coach.EvidenceRule{Good: 2, Days: 2}))
-	if s.Fair || s.Mend == nil || s.Mend.StrongPass < 0.7 || s.Mend.WeakPass > 0.1 || math.Abs(s.StrongPass-0.459) > 1e-3 {
+	if s.Fair || s.Mend == nil || s.Mend.StrongPass < 0.7 || s.Mend.WeakPass > 0.1 ||
+		math.Abs(s.StrongPass-0.459) > 1e-3 {
 		t.Errorf("8 of 10 on two days passes the strong one %.3f: %+v", s.StrongPass, s.Mend)
 	}
-	if s := Judge(coach.Criterion{Measure: coach.Makes, Want: 16, Of: 20, Rule: coach.EvidenceRule{Good: 1}}); !s.Fair && s.WeakPass < 0.1 && s.StrongPass > 0.6 {
+	if s := Judge(coach.Criterion{Measure: coach.Makes, Want: 16, Of: 20, Rule: coach.EvidenceRule{Good: 1}}); !s.Fair &&
+		s.WeakPass < 0.1 &&
+		s.StrongPass > 0.6 {
 		t.Errorf("16 of 20 once is fair by its own figures: %+v", s)
 	}
 }
 
 func ExampleJudge() {
 	s := Judge(eightOfTen(coach.EvidenceRule{Good: 2, Days: 2}))
-	fmt.Printf("strong %s, weak %s; %s: strong %s, weak %s\n", InHundred(s.StrongPass), InHundred(s.WeakPass), s.Mend.Says, InHundred(s.Mend.StrongPass), InHundred(s.Mend.WeakPass))
+	fmt.Printf(
+		"strong %s, weak %s; %s: strong %s, weak %s\n",
+		InHundred(s.StrongPass),
+		InHundred(s.WeakPass),
+		s.Mend.Says,
+		InHundred(s.Mend.StrongPass),
+		InHundred(s.Mend.WeakPass),
+	)
 	// Output: strong 46 times in 100, weak 3 times in 100; 8 of 10, 2 good of the last 3, on 2 days: strong 76 times in 100, weak 7 times in 100
 }
 
@@ -123,9 +153,9 @@ func TestStuck(t *testing.T) {
 	}
 }
 
-// BenchmarkEarlyLate prints how often each rule moves up somebody too early or too late, with simulated players of known ability whose days differ.
-// A term has six visits in which they are looked at, every third twice. Too early: someone who makes 60 in 100 passes 8 of 10. Too late: someone who makes 88 in 100 has
-// not passed by then.
+// BenchmarkEarlyLate prints how often each rule moves up somebody too early or too late, with simulated players of
+// known ability whose days differ. A term has six visits in which they are looked at, every third twice. Too early:
+// someone who makes 60 in 100 passes 8 of 10. Too late: someone who makes 88 in 100 has not passed by then.
 func BenchmarkEarlyLate(b *testing.B) {
 	type line struct {
 		name string
@@ -145,8 +175,8 @@ func BenchmarkEarlyLate(b *testing.B) {
 	fmt.Print(table.String()) // b.Log would cut it short
 }
 
-// simulate is the share of players who pass within the visits, and the mean visit at which they do. A player's form varies from day to day (0.6 in logit);
-// each visit is marked by one of two people in turn.
+// simulate is the share of players who pass within the visits, and the mean visit at which they do. A player's form
+// varies from day to day (0.6 in logit); each visit is marked by one of two people in turn.
 func simulate(r coach.EvidenceRule, ability float64, visits int) (share, mean float64) {
 	rng := rand.New(rand.NewPCG(19, 60))
 	c := eightOfTen(r)

@@ -8,7 +8,8 @@ import (
 	"gruppo/internal/coach"
 )
 
-// Value is the figure a mark of c is compared by: the share of tries for makes, the points seen for a check, else the figure itself.
+// Value is the figure a mark of c is compared by: the share of tries for makes, the points seen for a check, else the
+// figure itself.
 func Value(c coach.Criterion, m coach.Mark) float64 {
 	switch c.Measure {
 	case coach.Makes:
@@ -45,11 +46,12 @@ type Trend struct {
 	Slipping           bool    // the slope is against the standard over at least four marks
 }
 
-// drift is how much of the standard a slope has to lose over the marks' whole time before it is called slipping (our choice; no source): a slope is
-// never quite nought.
+// drift is how much of the standard a slope has to lose over the marks' whole time before it is called slipping (our
+// choice; no source): a slope is never quite nought.
 const drift = 0.05
 
-// Trends works out the trend of the marks that count for c up to a moment, any order: one, or one for each side where two are asked.
+// Trends works out the trend of the marks that count for c up to a moment, any order: one, or one for each side where
+// two are asked.
 func Trends(c coach.Criterion, marks []coach.Mark, at time.Time) (out []Trend) {
 	for _, side := range c.Sides() {
 		out = append(out, trendOn(c, marks, side, at))
@@ -65,7 +67,8 @@ func AnySlips(trends []Trend) bool {
 func trendOn(c coach.Criterion, marks []coach.Mark, side coach.Side, at time.Time) Trend {
 	var mine []coach.Mark
 	for _, m := range marks {
-		if m.CriterionID == c.ID && Counts(c, m) && !m.At.After(at) && (side == coach.AnySide || m.Side == side || m.Side == coach.Both) {
+		if m.CriterionID == c.ID && Counts(c, m) && !m.At.After(at) &&
+			(side == coach.AnySide || m.Side == side || m.Side == coach.Both) {
 			mine = append(mine, m)
 		}
 	}
@@ -122,7 +125,8 @@ const (
 // recent is how many of the last marks a phase is read from.
 const recent = 6
 
-// PhaseOf reads the learning phase from the marks of one player on c at a date. Live says of a mark whether it was taken in random or live practice.
+// PhaseOf reads the learning phase from the marks of one player on c at a date. Live says of a mark whether it was
+// taken in random or live practice.
 func PhaseOf(c coach.Criterion, marks []coach.Mark, at time.Time, live func(coach.Mark) bool) Phase {
 	var last, inPlay []coach.Mark
 	for _, m := range marks {

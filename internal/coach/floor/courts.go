@@ -23,7 +23,10 @@ func (c *court) box(x, y, l, w float64) {
 }
 
 func (c *court) arc(x1, y1, x2, y2, r float64, clockwise, dashed bool) {
-	c.lines = append(c.lines, Line{X1: x1, Y1: y1, X2: x2, Y2: y2, Arc: true, Radius: r, Sweep: clockwise, Dashed: dashed})
+	c.lines = append(
+		c.lines,
+		Line{X1: x1, Y1: y1, X2: x2, Y2: y2, Arc: true, Radius: r, Sweep: clockwise, Dashed: dashed},
+	)
 }
 
 func (c *court) circle(x, y, r float64) {
@@ -54,143 +57,291 @@ type kind struct {
 	draw func(c *court, l, w float64)
 }
 
-// kinds are the floors that can be drawn. Each figure is its governing body's; "from memory" where the text was not at hand, which
-// is so for all of them but those that rules.md states.
+// kinds are the floors that can be drawn. Each figure is its governing body's; "from memory" where the text was not at
+// hand, which is so for all of them but those that rules.md states.
 var kinds = []kind{
 	{Floor{Kind: "hall", Name: "Plain hall", Length: 15, Width: 12}, nil},
 	{Floor{Kind: "field", Name: "Plain field", Length: 50, Width: 30}, nil},
-	{Floor{Kind: "handball", Name: "Handball", Length: 40, Width: 20, Source: "IHF Rules of the Game, Rule 1"}, handball},
-	{Floor{Kind: "basketball", Name: "Basketball", Length: 28, Width: 15, Source: "FIBA Official Basketball Rules, Art. 2"}, func(c *court, l, w float64) {
-		c.box(0, 0, l, w)
-		c.line(l/2, 0, l/2, w)
-		c.circle(l/2, w/2, 1.8)
-		ends(l, func(at func(float64) float64, left bool) {
-			c.line(at(0), w/2-2.45, at(5.8), w/2-2.45) // restricted area 5.8 × 4.9 m
-			c.line(at(5.8), w/2-2.45, at(5.8), w/2+2.45)
-			c.line(at(5.8), w/2+2.45, at(0), w/2+2.45)
-			c.arc(at(5.8), w/2-1.8, at(5.8), w/2+1.8, 1.8, left, false)
-			// Three points: 6.75 m about the basket's middle, 1.575 m in; straight 0.90 m from the side lines.
-			reach := 1.575 + math.Sqrt(6.75*6.75-(w/2-0.9)*(w/2-0.9))
-			c.line(at(0), 0.9, at(reach), 0.9)
-			c.line(at(0), w-0.9, at(reach), w-0.9)
-			c.arc(at(reach), 0.9, at(reach), w-0.9, 6.75, left, false)
-		})
-	}},
-	{Floor{Kind: "volleyball", Name: "Volleyball", Length: 18, Width: 9, Source: "FIVB Official Volleyball Rules, Rule 1"}, func(c *court, l, w float64) {
-		c.box(0, 0, l, w)
-		for _, x := range []float64{l / 2, l/2 - 3, l/2 + 3} {
-			c.line(x, 0, x, w)
-		}
-	}},
-	{Floor{Kind: "badminton", Name: "Badminton", Length: 13.4, Width: 6.1, Source: "BWF Laws of Badminton, Law 1"}, func(c *court, l, w float64) {
-		c.box(0, 0, l, w)
-		c.line(l/2, 0, l/2, w)
-		c.line(0, 0.46, l, 0.46) // singles side lines, 5.18 m apart
-		c.line(0, w-0.46, l, w-0.46)
-		ends(l, func(at func(float64) float64, _ bool) {
-			c.line(at(0.76), 0, at(0.76), w) // long service line for doubles
-			short := l/2 - 1.98
-			c.line(at(short), 0, at(short), w)
-			c.line(at(0), w/2, at(short), w/2)
-		})
-	}},
-	{Floor{Kind: "tennis", Name: "Tennis", Length: 23.77, Width: 10.97, Source: "ITF Rules of Tennis, Rule 1"}, func(c *court, l, w float64) { tennis(c, l, w, 8.23, 6.4) }},
-	{Floor{Kind: "tennis-orange", Name: "Tennis, three-quarter court (10 and under)", Length: 18, Width: 6.5, Source: "ITF Rules of Tennis, Appendix VI (from memory)"}, func(c *court, l, w float64) { tennis(c, l, w, w, 4.88) }},
-	{Floor{Kind: "tennis-red", Name: "Tennis, small court (10 and under)", Length: 11, Width: 5.5, Source: "ITF Rules of Tennis, Appendix VI (from memory)"}, func(c *court, l, w float64) {
-		c.box(0, 0, l, w)
-		c.line(l/2, 0, l/2, w)
-	}},
-	{Floor{Kind: "table-tennis", Name: "Table tennis playing space", Length: 14, Width: 7, Source: "ITTF Laws of Table Tennis, 2.1 (table); Regulations 3.2.3.1 (space, from memory)"}, func(c *court, l, w float64) {
-		c.box(0, 0, l, w)
-		x, y := (l-2.74)/2, (w-1.525)/2
-		c.box(x, y, 2.74, 1.525)
-		c.line(l/2, y-0.1525, l/2, y+1.525+0.1525) // the net reaches 15.25 cm over each side
-		c.line(x, w/2, x+2.74, w/2)
-	}},
-	{Floor{Kind: "pickleball", Name: "Pickleball", Length: 44 * Foot, Width: 20 * Foot, Source: "USA Pickleball Official Rulebook, Rule 2.A"}, func(c *court, l, w float64) {
-		c.box(0, 0, l, w)
-		c.line(l/2, 0, l/2, w)
-		ends(l, func(at func(float64) float64, _ bool) {
-			kitchen := l/2 - 7*Foot
-			c.line(at(kitchen), 0, at(kitchen), w)
-			c.line(at(0), w/2, at(kitchen), w/2)
-		})
-	}},
-	{Floor{Kind: "padel", Name: "Padel", Length: 20, Width: 10, Source: "FIP Rules of Padel, Rule 1 (service line from memory)"}, func(c *court, l, w float64) {
-		c.box(0, 0, l, w)
-		c.line(l/2, 0, l/2, w)
-		ends(l, func(at func(float64) float64, _ bool) {
-			c.line(at(l/2-6.95), 0, at(l/2-6.95), w)
-			c.line(at(l/2-6.95), w/2, at(l/2), w/2)
-		})
-	}},
-	{Floor{Kind: "football", Name: "Football", Length: 105, Width: 68, Source: "IFAB Laws of the Game, Law 1"}, func(c *court, l, w float64) {
-		c.box(0, 0, l, w)
-		c.line(l/2, 0, l/2, w)
-		c.circle(l/2, w/2, 9.15)
-		ends(l, func(at func(float64) float64, left bool) {
-			for _, a := range [][2]float64{{16.5, 20.16}, {5.5, 9.16}} { // depth, half width: 16.5 and 5.5 m beyond each post of a 7.32 m goal
-				c.line(at(0), w/2-a[1], at(a[0]), w/2-a[1])
-				c.line(at(a[0]), w/2-a[1], at(a[0]), w/2+a[1])
-				c.line(at(a[0]), w/2+a[1], at(0), w/2+a[1])
+	{
+		Floor{Kind: "handball", Name: "Handball", Length: 40, Width: 20, Source: "IHF Rules of the Game, Rule 1"},
+		handball,
+	},
+	{
+		Floor{
+			Kind:   "basketball",
+			Name:   "Basketball",
+			Length: 28,
+			Width:  15,
+			Source: "FIBA Official Basketball Rules, Art. 2",
+		},
+		func(c *court, l, w float64) {
+			c.box(0, 0, l, w)
+			c.line(l/2, 0, l/2, w)
+			c.circle(l/2, w/2, 1.8)
+			ends(l, func(at func(float64) float64, left bool) {
+				c.line(at(0), w/2-2.45, at(5.8), w/2-2.45) // restricted area 5.8 × 4.9 m
+				c.line(at(5.8), w/2-2.45, at(5.8), w/2+2.45)
+				c.line(at(5.8), w/2+2.45, at(0), w/2+2.45)
+				c.arc(at(5.8), w/2-1.8, at(5.8), w/2+1.8, 1.8, left, false)
+				// Three points: 6.75 m about the basket's middle, 1.575 m in; straight 0.90 m from the side lines.
+				reach := 1.575 + math.Sqrt(6.75*6.75-(w/2-0.9)*(w/2-0.9))
+				c.line(at(0), 0.9, at(reach), 0.9)
+				c.line(at(0), w-0.9, at(reach), w-0.9)
+				c.arc(at(reach), 0.9, at(reach), w-0.9, 6.75, left, false)
+			})
+		},
+	},
+	{
+		Floor{
+			Kind:   "volleyball",
+			Name:   "Volleyball",
+			Length: 18,
+			Width:  9,
+			Source: "FIVB Official Volleyball Rules, Rule 1",
+		},
+		func(c *court, l, w float64) {
+			c.box(0, 0, l, w)
+			for _, x := range []float64{l / 2, l/2 - 3, l/2 + 3} {
+				c.line(x, 0, x, w)
 			}
-			h := math.Sqrt(9.15*9.15 - 5.5*5.5) // the arc about the penalty mark at 11 m
-			c.arc(at(16.5), w/2-h, at(16.5), w/2+h, 9.15, left, false)
-			c.line(at(10.9), w/2, at(11.1), w/2)
-		})
-	}},
-	{Floor{Kind: "football-small", Name: "Football, small (futsal)", Length: 40, Width: 20, Source: "FIFA Futsal Laws of the Game, Law 1 (from memory)"}, func(c *court, l, w float64) {
-		c.box(0, 0, l, w)
-		c.line(l/2, 0, l/2, w)
-		c.circle(l/2, w/2, 3)
-		ends(l, func(at func(float64) float64, left bool) {
-			sixMetres(c, at, w, left, false)
-			c.line(at(9.9), w/2, at(10.1), w/2)
-		})
-	}},
-	{Floor{Kind: "floorball", Name: "Floorball", Length: 40, Width: 20, Source: "IFF Rules of the Game, Rule 1 (from memory)"}, func(c *court, l, w float64) {
-		c.rounded(l, w, 3)
-		c.line(l/2, 0, l/2, w)
-		ends(l, func(at func(float64) float64, _ bool) {
-			for _, a := range [][3]float64{{2.85, 4, 5}, {3.5, 1, 2.5}} { // from the board, depth, width
-				c.line(at(a[0]), w/2-a[2]/2, at(a[0]+a[1]), w/2-a[2]/2)
-				c.line(at(a[0]+a[1]), w/2-a[2]/2, at(a[0]+a[1]), w/2+a[2]/2)
-				c.line(at(a[0]+a[1]), w/2+a[2]/2, at(a[0]), w/2+a[2]/2)
-				c.line(at(a[0]), w/2+a[2]/2, at(a[0]), w/2-a[2]/2)
+		},
+	},
+	{
+		Floor{Kind: "badminton", Name: "Badminton", Length: 13.4, Width: 6.1, Source: "BWF Laws of Badminton, Law 1"},
+		func(c *court, l, w float64) {
+			c.box(0, 0, l, w)
+			c.line(l/2, 0, l/2, w)
+			c.line(0, 0.46, l, 0.46) // singles side lines, 5.18 m apart
+			c.line(0, w-0.46, l, w-0.46)
+			ends(l, func(at func(float64) float64, _ bool) {
+				c.line(at(0.76), 0, at(0.76), w) // long service line for doubles
+				short := l/2 - 1.98
+				c.line(at(short), 0, at(short), w)
+				c.line(at(0), w/2, at(short), w/2)
+			})
+		},
+	},
+	{
+		Floor{Kind: "tennis", Name: "Tennis", Length: 23.77, Width: 10.97, Source: "ITF Rules of Tennis, Rule 1"},
+		func(c *court, l, w float64) { tennis(c, l, w, 8.23, 6.4) },
+	},
+	{
+		Floor{
+			Kind:   "tennis-orange",
+			Name:   "Tennis, three-quarter court (10 and under)",
+			Length: 18,
+			Width:  6.5,
+			Source: "ITF Rules of Tennis, Appendix VI (from memory)",
+		},
+		func(c *court, l, w float64) { tennis(c, l, w, w, 4.88) },
+	},
+	{
+		Floor{
+			Kind:   "tennis-red",
+			Name:   "Tennis, small court (10 and under)",
+			Length: 11,
+			Width:  5.5,
+			Source: "ITF Rules of Tennis, Appendix VI (from memory)",
+		},
+		func(c *court, l, w float64) {
+			c.box(0, 0, l, w)
+			c.line(l/2, 0, l/2, w)
+		},
+	},
+	{
+		Floor{
+			Kind:   "table-tennis",
+			Name:   "Table tennis playing space",
+			Length: 14,
+			Width:  7,
+			Source: "ITTF Laws of Table Tennis, 2.1 (table); Regulations 3.2.3.1 (space, from memory)",
+		},
+		func(c *court, l, w float64) {
+			c.box(0, 0, l, w)
+			x, y := (l-2.74)/2, (w-1.525)/2
+			c.box(x, y, 2.74, 1.525)
+			c.line(l/2, y-0.1525, l/2, y+1.525+0.1525) // the net reaches 15.25 cm over each side
+			c.line(x, w/2, x+2.74, w/2)
+		},
+	},
+	{
+		Floor{
+			Kind:   "pickleball",
+			Name:   "Pickleball",
+			Length: 44 * Foot,
+			Width:  20 * Foot,
+			Source: "USA Pickleball Official Rulebook, Rule 2.A",
+		},
+		func(c *court, l, w float64) {
+			c.box(0, 0, l, w)
+			c.line(l/2, 0, l/2, w)
+			ends(l, func(at func(float64) float64, _ bool) {
+				kitchen := l/2 - 7*Foot
+				c.line(at(kitchen), 0, at(kitchen), w)
+				c.line(at(0), w/2, at(kitchen), w/2)
+			})
+		},
+	},
+	{
+		Floor{
+			Kind:   "padel",
+			Name:   "Padel",
+			Length: 20,
+			Width:  10,
+			Source: "FIP Rules of Padel, Rule 1 (service line from memory)",
+		},
+		func(c *court, l, w float64) {
+			c.box(0, 0, l, w)
+			c.line(l/2, 0, l/2, w)
+			ends(l, func(at func(float64) float64, _ bool) {
+				c.line(at(l/2-6.95), 0, at(l/2-6.95), w)
+				c.line(at(l/2-6.95), w/2, at(l/2), w/2)
+			})
+		},
+	},
+	{
+		Floor{Kind: "football", Name: "Football", Length: 105, Width: 68, Source: "IFAB Laws of the Game, Law 1"},
+		func(c *court, l, w float64) {
+			c.box(0, 0, l, w)
+			c.line(l/2, 0, l/2, w)
+			c.circle(l/2, w/2, 9.15)
+			ends(l, func(at func(float64) float64, left bool) {
+				// depth, half width: 16.5 and 5.5 m beyond each post of a 7.32 m goal
+				for _, a := range [][2]float64{{16.5, 20.16}, {5.5, 9.16}} {
+					c.line(at(0), w/2-a[1], at(a[0]), w/2-a[1])
+					c.line(at(a[0]), w/2-a[1], at(a[0]), w/2+a[1])
+					c.line(at(a[0]), w/2+a[1], at(0), w/2+a[1])
+				}
+				h := math.Sqrt(9.15*9.15 - 5.5*5.5) // the arc about the penalty mark at 11 m
+				c.arc(at(16.5), w/2-h, at(16.5), w/2+h, 9.15, left, false)
+				c.line(at(10.9), w/2, at(11.1), w/2)
+			})
+		},
+	},
+	{
+		Floor{
+			Kind:   "football-small",
+			Name:   "Football, small (futsal)",
+			Length: 40,
+			Width:  20,
+			Source: "FIFA Futsal Laws of the Game, Law 1 (from memory)",
+		},
+		func(c *court, l, w float64) {
+			c.box(0, 0, l, w)
+			c.line(l/2, 0, l/2, w)
+			c.circle(l/2, w/2, 3)
+			ends(l, func(at func(float64) float64, left bool) {
+				sixMetres(c, at, w, left, false)
+				c.line(at(9.9), w/2, at(10.1), w/2)
+			})
+		},
+	},
+	{
+		Floor{
+			Kind:   "floorball",
+			Name:   "Floorball",
+			Length: 40,
+			Width:  20,
+			Source: "IFF Rules of the Game, Rule 1 (from memory)",
+		},
+		func(c *court, l, w float64) {
+			c.rounded(l, w, 3)
+			c.line(l/2, 0, l/2, w)
+			ends(l, func(at func(float64) float64, _ bool) {
+				for _, a := range [][3]float64{{2.85, 4, 5}, {3.5, 1, 2.5}} { // from the board, depth, width
+					c.line(at(a[0]), w/2-a[2]/2, at(a[0]+a[1]), w/2-a[2]/2)
+					c.line(at(a[0]+a[1]), w/2-a[2]/2, at(a[0]+a[1]), w/2+a[2]/2)
+					c.line(at(a[0]+a[1]), w/2+a[2]/2, at(a[0]), w/2+a[2]/2)
+					c.line(at(a[0]), w/2+a[2]/2, at(a[0]), w/2-a[2]/2)
+				}
+			})
+		},
+	},
+	{
+		Floor{
+			Kind:   "ice-hockey",
+			Name:   "Ice hockey",
+			Length: 60,
+			Width:  30,
+			Source: "IIHF Official Rule Book, Section 1 (from memory)",
+		},
+		func(c *court, l, w float64) {
+			c.rounded(l, w, 8.5)
+			c.line(l/2, 0, l/2, w)
+			c.circle(l/2, w/2, 4.5)
+			ends(l, func(at func(float64) float64, left bool) {
+				edge := 8.5 - math.Sqrt(8.5*8.5-4.5*4.5)
+				c.line(at(4), edge, at(4), w-edge)
+				c.line(at(22.86), 0, at(22.86), w)
+				for _, y := range []float64{w/2 - 7, w/2 + 7} {
+					c.circle(at(10), y, 4.5)
+				}
+				c.arc(at(4), w/2-1.8, at(4), w/2+1.8, 1.8, left, false)
+			})
+		},
+	},
+	{
+		Floor{
+			Kind:   "baseball",
+			Name:   "Baseball infield",
+			Length: 42,
+			Width:  42,
+			Source: "Official Baseball Rules, 2.01",
+		},
+		func(c *court, l, w float64) { diamond(c, w, 90*Foot, 60.5*Foot) },
+	},
+	{
+		Floor{
+			Kind:   "softball",
+			Name:   "Softball infield",
+			Length: 30,
+			Width:  30,
+			Source: "WBSC Official Rules of Softball, Rule 1 (from memory)",
+		},
+		func(c *court, l, w float64) { diamond(c, w, 60*Foot, 43*Foot) },
+	},
+	{
+		Floor{
+			Kind:   "athletics",
+			Name:   "Athletics straight",
+			Length: 100,
+			Width:  8 * 1.22,
+			Source: "World Athletics Technical Rules, Rule 14",
+		},
+		func(c *court, l, w float64) {
+			for i := range 9 {
+				c.line(0, float64(i)*1.22, l, float64(i)*1.22)
 			}
-		})
-	}},
-	{Floor{Kind: "ice-hockey", Name: "Ice hockey", Length: 60, Width: 30, Source: "IIHF Official Rule Book, Section 1 (from memory)"}, func(c *court, l, w float64) {
-		c.rounded(l, w, 8.5)
-		c.line(l/2, 0, l/2, w)
-		c.circle(l/2, w/2, 4.5)
-		ends(l, func(at func(float64) float64, left bool) {
-			edge := 8.5 - math.Sqrt(8.5*8.5-4.5*4.5)
-			c.line(at(4), edge, at(4), w-edge)
-			c.line(at(22.86), 0, at(22.86), w)
-			for _, y := range []float64{w/2 - 7, w/2 + 7} {
-				c.circle(at(10), y, 4.5)
-			}
-			c.arc(at(4), w/2-1.8, at(4), w/2+1.8, 1.8, left, false)
-		})
-	}},
-	{Floor{Kind: "baseball", Name: "Baseball infield", Length: 42, Width: 42, Source: "Official Baseball Rules, 2.01"}, func(c *court, l, w float64) { diamond(c, w, 90*Foot, 60.5*Foot) }},
-	{Floor{Kind: "softball", Name: "Softball infield", Length: 30, Width: 30, Source: "WBSC Official Rules of Softball, Rule 1 (from memory)"}, func(c *court, l, w float64) { diamond(c, w, 60*Foot, 43*Foot) }},
-	{Floor{Kind: "athletics", Name: "Athletics straight", Length: 100, Width: 8 * 1.22, Source: "World Athletics Technical Rules, Rule 14"}, func(c *court, l, w float64) {
-		for i := range 9 {
-			c.line(0, float64(i)*1.22, l, float64(i)*1.22)
-		}
-		c.line(0, 0, 0, w)
-		c.line(l, 0, l, w)
-	}},
-	{Floor{Kind: "beam", Name: "Gymnastics beam with mats", Length: 9, Width: 4, Source: "FIG Apparatus Norms: beam 5 m × 10 cm, 1.25 m high"}, func(c *court, l, w float64) {
-		c.box(0, 0, l, w)
-		c.box((l-5)/2, (w-0.1)/2, 5, 0.1)
-	}},
-	{Floor{Kind: "gym-floor", Name: "Gymnastics floor", Length: 14, Width: 14, Source: "FIG Apparatus Norms: floor 12 × 12 m (border from memory)"}, func(c *court, l, w float64) {
-		c.box(0, 0, l, w)
-		c.box(1, 1, 12, 12)
-	}},
+			c.line(0, 0, 0, w)
+			c.line(l, 0, l, w)
+		},
+	},
+	{
+		Floor{
+			Kind:   "beam",
+			Name:   "Gymnastics beam with mats",
+			Length: 9,
+			Width:  4,
+			Source: "FIG Apparatus Norms: beam 5 m × 10 cm, 1.25 m high",
+		},
+		func(c *court, l, w float64) {
+			c.box(0, 0, l, w)
+			c.box((l-5)/2, (w-0.1)/2, 5, 0.1)
+		},
+	},
+	{
+		Floor{
+			Kind:   "gym-floor",
+			Name:   "Gymnastics floor",
+			Length: 14,
+			Width:  14,
+			Source: "FIG Apparatus Norms: floor 12 × 12 m (border from memory)",
+		},
+		func(c *court, l, w float64) {
+			c.box(0, 0, l, w)
+			c.box(1, 1, 12, 12)
+		},
+	},
 }
 
 // Kinds lists the floors that can be drawn, with the size each starts with.
@@ -202,8 +353,8 @@ func Kinds() []Floor {
 	return out
 }
 
-// Of draws the named kind of floor. A court has the size of its rule, whatever is given; a plain one the size given. An unknown
-// kind is a plain hall.
+// Of draws the named kind of floor. A court has the size of its rule, whatever is given; a plain one the size given. An
+// unknown kind is a plain hall.
 func Of(kind string, length, width float64) Floor {
 	for _, k := range kinds {
 		if k.Kind != kind {

@@ -45,8 +45,8 @@ func (f Floor) Inside() Spot {
 	return Spot{Length: f.Length, Width: f.Width}
 }
 
-// Spot is a rectangle on the floor as it lies there. Turn is the direction of play in degrees clockwise: 0 to the right,
-// 90 down, 180 to the left, 270 up.
+// Spot is a rectangle on the floor as it lies there. Turn is the direction of play in degrees clockwise: 0 to the
+// right, 90 down, 180 to the left, 270 up.
 type Spot struct {
 	X      float64 `json:"x"`
 	Y      float64 `json:"y"`
@@ -94,7 +94,8 @@ func (s Spot) Fire(metres float64) Spot {
 	return Spot{X: s.X + s.Length, Y: s.Y, Length: metres, Width: s.Width}
 }
 
-// Size is what a station asks of the floor: its length runs in the direction of play. Fire is how far balls fly on beyond its end.
+// Size is what a station asks of the floor: its length runs in the direction of play. Fire is how far balls fly on
+// beyond its end.
 type Size struct{ Length, Width, Clearance, Fire float64 }
 
 // At is the size turned and put down at a corner.
@@ -113,8 +114,9 @@ type Trouble struct {
 	Where   string // the blocked spot's name
 }
 
-// Check finds what is wrong with stations of the given sizes on their spots: one leaves the floor or the zone, stands on a
-// blocked spot, comes nearer to another than the larger clearance of the two asks, or stands in another's line of fire.
+// Check finds what is wrong with stations of the given sizes on their spots: one leaves the floor or the zone, stands
+// on a blocked spot, comes nearer to another than the larger clearance of the two asks, or stands in another's line of
+// fire.
 func Check(f Floor, spots []Spot, sizes []Size) (out []Trouble) {
 	for i, s := range spots {
 		if !s.Within(f.Inside()) {
@@ -137,8 +139,8 @@ func Check(f Floor, spots []Spot, sizes []Size) (out []Trouble) {
 	return out
 }
 
-// Edges finds stations whose clearance or line of fire goes beyond the floor or the zone that is booked, or over a blocked spot. A
-// wall or a net may be what is wanted there, so that it is for a person to look at.
+// Edges finds stations whose clearance or line of fire goes beyond the floor or the zone that is booked, or over a
+// blocked spot. A wall or a net may be what is wanted there, so that it is for a person to look at.
 func Edges(f Floor, spots []Spot, sizes []Size) (out []Trouble) {
 	for i, s := range spots {
 		for _, strip := range []struct {
@@ -162,7 +164,8 @@ func Edges(f Floor, spots []Spot, sizes []Size) (out []Trouble) {
 	return out
 }
 
-// Into is the spot moved as little as can be, so that it and so many metres round it are inside the floor or the zone; ok is false where it is too large.
+// Into is the spot moved as little as can be, so that it and so many metres round it are inside the floor or the zone;
+// ok is false where it is too large.
 func (f Floor) Into(s Spot, clear float64) (at Spot, ok bool) {
 	in := f.Inside()
 	if s.Length+2*clear > in.Length+1e-6 || s.Width+2*clear > in.Width+1e-6 {
@@ -175,9 +178,10 @@ func (f Floor) Into(s Spot, clear float64) (at Spot, ok bool) {
 
 func (a Area) spot() Spot { return Spot{X: a.X, Y: a.Y, Length: a.Length, Width: a.Width} }
 
-// Layout gives every station a spot, near in the order of the route. fixed[i] is where a station stays, or nil. First rows of
-// equal cells round the floor are tried, which look tidy; where that leaves trouble, each station takes the nearest free
-// place to the one before it, in several orders. fits[i] is false for a station that found none; it is then put in its cell, no larger than that.
+// Layout gives every station a spot, near in the order of the route. fixed[i] is where a station stays, or nil. First
+// rows of equal cells round the floor are tried, which look tidy; where that leaves trouble, each station takes the
+// nearest free place to the one before it, in several orders. fits[i] is false for a station that found none; it is
+// then put in its cell, no larger than that.
 func Layout(f Floor, sizes []Size, fixed []*Spot) (spots []Spot, fits []bool) {
 	n := len(sizes)
 	if n == 0 {
@@ -272,7 +276,12 @@ func rows(f Floor, sizes []Size, fixed []*Spot) (spots, cells []Spot) {
 		if row%2 == 1 {
 			col = inRow - 1 - col
 		}
-		cell := Spot{X: in.X + float64(col)*in.Length/float64(inRow), Y: in.Y + float64(row)*in.Width/float64(count), Length: in.Length / float64(inRow), Width: in.Width / float64(count)}
+		cell := Spot{
+			X:      in.X + float64(col)*in.Length/float64(inRow),
+			Y:      in.Y + float64(row)*in.Width/float64(count),
+			Length: in.Length / float64(inRow),
+			Width:  in.Width / float64(count),
+		}
 		cells = append(cells, cell)
 		if fixed[i] != nil {
 			spots = append(spots, *fixed[i])
@@ -299,7 +308,8 @@ func rows(f Floor, sizes []Size, fixed []*Spot) (spots, cells []Spot) {
 
 func half(m float64) float64 { return math.Round(m*2) / 2 }
 
-// pack gives the stations places one after the other in the order given, each where it is free and nearest to its neighbours on the route.
+// pack gives the stations places one after the other in the order given, each where it is free and nearest to its
+// neighbours on the route.
 func pack(f Floor, sizes []Size, fixed []*Spot, order []int, cells []Spot) []Spot {
 	n := len(sizes)
 	spots, placed := make([]Spot, n), make([]bool, n)
@@ -352,7 +362,9 @@ func (f Floor) free(at Spot, i int, spots []Spot, placed []bool, sizes []Size) b
 		if !placed[j] || j == i {
 			continue
 		}
-		if at.Grown(max(sizes[i].Clearance, sizes[j].Clearance)).Meets(o) || sizes[i].Fire > 0 && at.Fire(sizes[i].Fire).Meets(o) || sizes[j].Fire > 0 && o.Fire(sizes[j].Fire).Meets(at) {
+		if at.Grown(max(sizes[i].Clearance, sizes[j].Clearance)).Meets(o) ||
+			sizes[i].Fire > 0 && at.Fire(sizes[i].Fire).Meets(o) ||
+			sizes[j].Fire > 0 && o.Fire(sizes[j].Fire).Meets(at) {
 			return false
 		}
 	}

@@ -39,7 +39,8 @@ func TestHandballCourt(t *testing.T) {
 	}
 }
 
-// Each figure is that of the governing body named in the floor's Source; rules.md §9 states those marked with a star there.
+// Each figure is that of the governing body named in the floor's Source; rules.md §9 states those marked with a star
+// there.
 func TestCourtsHaveTheirPublishedFigures(t *testing.T) {
 	const ft = 0.3048
 	across := func(x float64) Line { return Line{X1: x, X2: x} } // only which way and where it runs is compared
@@ -96,7 +97,8 @@ func TestCourtsHaveTheirPublishedFigures(t *testing.T) {
 	for _, f := range Kinds() { // whatever is drawn stays on its floor
 		for _, l := range Of(f.Kind, f.Length, f.Width).Lines {
 			for _, p := range [][2]float64{{l.X1, l.Y1}, {l.X2, l.Y2}} {
-				if p[0] < -1e-9 || p[1] < -1e-9 || p[0] > f.Length+1e-9 || p[1] > f.Width+1e-9 || math.IsNaN(p[0]+p[1]) {
+				if p[0] < -1e-9 || p[1] < -1e-9 || p[0] > f.Length+1e-9 || p[1] > f.Width+1e-9 ||
+					math.IsNaN(p[0]+p[1]) {
 					t.Errorf("%s: %+v leaves the floor", f.Kind, l)
 				}
 			}

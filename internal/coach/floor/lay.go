@@ -12,8 +12,9 @@ type Courts struct {
 	N    int
 }
 
-// Lay lays courts out in a hall of that size, beside each other and as far from each other and the walls as can be; each becomes an area that can be
-// booked by itself, numbered where there are several of a kind. ok is false where they do not go in.
+// Lay lays courts out in a hall of that size, beside each other and as far from each other and the walls as can be;
+// each becomes an area that can be booked by itself, numbered where there are several of a kind. ok is false where they
+// do not go in.
 func Lay(length, width float64, courts ...Courts) (areas []Area, ok bool) {
 	var sizes []Size
 	for _, c := range courts {
@@ -63,7 +64,10 @@ func inRows(hall Floor, sizes []Size) (best []Spot, ok bool) {
 				widest, best = alley, nil
 				for i := range n {
 					col, row := i%cols, i/cols
-					best = append(best, sizes[0].At(gapX+float64(col)*(one.Length+gapX), gapY+float64(row)*(one.Width+gapY), turn))
+					best = append(
+						best,
+						sizes[0].At(gapX+float64(col)*(one.Length+gapX), gapY+float64(row)*(one.Width+gapY), turn),
+					)
 				}
 			}
 		}

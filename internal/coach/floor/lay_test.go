@@ -5,8 +5,8 @@ import (
 	"testing"
 )
 
-// Four badminton courts (BWF Laws, Law 1: 13.40 × 6.10 m) and a beam beside a floor (FIG Apparatus Norms) are laid out in one hall by number; what does not
-// go in is said, and how many would.
+// Four badminton courts (BWF Laws, Law 1: 13.40 × 6.10 m) and a beam beside a floor (FIG Apparatus Norms) are laid out
+// in one hall by number; what does not go in is said, and how many would.
 func TestCourtsAreLaidOutByNumber(t *testing.T) {
 	for _, c := range []struct {
 		l, w  float64
@@ -33,7 +33,8 @@ func TestCourtsAreLaidOutByNumber(t *testing.T) {
 			}
 			names[a.Name] = true
 			k := Of(a.Kind, 0, 0)
-			if math.Abs(a.Length*a.Width-k.Length*k.Width) > 1e-9 || math.Abs(max(a.Length, a.Width)-max(k.Length, k.Width)) > 1e-9 {
+			if math.Abs(a.Length*a.Width-k.Length*k.Width) > 1e-9 ||
+				math.Abs(max(a.Length, a.Width)-max(k.Length, k.Width)) > 1e-9 {
 				t.Errorf("%v has not the size of its rule, %v × %v", a, k.Length, k.Width)
 			}
 		}

@@ -5,19 +5,22 @@ import (
 	"time"
 )
 
-// Round is what a round at a station really gave: Counted of the Players were counted, and made Tries tries; AtOnce were at work at a time.
+// Round is what a round at a station really gave: Counted of the Players were counted, and made Tries tries; AtOnce
+// were at work at a time.
 type Round struct {
 	Time                    time.Duration
 	AtOnce                  int
 	Players, Counted, Tries int
 }
 
-// trust is how many minutes at one place a drill's own pace is worth against what was counted (common practice, no source).
+// trust is how many minutes at one place a drill's own pace is worth against what was counted (common practice, no
+// source).
 const trust = 20
 
-// Learned is a drill's pace, in repetitions a minute at one place, as it was thought to be and as its rounds showed: the tries of those counted
-// stand for their group's, and minutes at a place weigh against trust minutes of the drill's own figure. A round in which
-// fewer than half were counted says nothing, nor does one that is out of all reason. n is how many rounds it rests on.
+// Learned is a drill's pace, in repetitions a minute at one place, as it was thought to be and as its rounds showed:
+// the tries of those counted stand for their group's, and minutes at a place weigh against trust minutes of the drill's
+// own figure. A round in which fewer than half were counted says nothing, nor does one that is out of all reason. n is
+// how many rounds it rests on.
 func Learned(own float64, rounds []Round) (pace float64, n int) {
 	tries, minutes := own*trust, float64(trust)
 	for _, r := range rounds {

@@ -5,7 +5,8 @@ import (
 	"time"
 )
 
-// By hand: 20 minutes at one place at the drill's own 6 a minute are 120 tries; two rounds of 6 min at 2 places are 24 minutes more.
+// By hand: 20 minutes at one place at the drill's own 6 a minute are 120 tries; two rounds of 6 min at 2 places are 24
+// minutes more.
 func TestAPaceIsLearnedFromWhatWasCounted(t *testing.T) {
 	round := Round{Time: 6 * time.Minute, AtOnce: 2, Players: 4, Counted: 4, Tries: 48} // 4 a minute at a place
 	if pace, n := Learned(6, nil); pace != 6 || n != 0 {

@@ -20,8 +20,9 @@ type Share struct {
 	AtOnce  int           // players at work at the same time
 }
 
-// Station describes a drill's places: how many act at once, how many roles the group itself fills, the repetitions a minute at one place, and
-// where it is done in turns the work and rest of one. Without work everybody goes on as places get free.
+// Station describes a drill's places: how many act at once, how many roles the group itself fills, the repetitions a
+// minute at one place, and where it is done in turns the work and rest of one. Without work everybody goes on as places
+// get free.
 type Station struct {
 	Places, Roles int
 	Pace          float64
@@ -32,13 +33,18 @@ type Station struct {
 func Of(d coach.Drill) Station {
 	s := Station{Places: d.Places, Roles: len(d.Roles), Pace: d.Pace}
 	if d.Work > 0 {
-		s.Turns = Turns{Work: time.Duration(d.Work) * time.Second, Rest: time.Duration(d.Rest) * time.Second, Each: d.Series}
+		s.Turns = Turns{
+			Work: time.Duration(d.Work) * time.Second,
+			Rest: time.Duration(d.Rest) * time.Second,
+			Each: d.Series,
+		}
 	}
 	return s
 }
 
-// At is what each of n players gets in d. Without turns: at work at once a = min(places, n − roles); repetitions a player
-// pace·a·d/n, active a·d/n, in a role roles·d/n, the rest waits. With turns it follows from these. Zero players get nothing.
+// At is what each of n players gets in d. Without turns: at work at once a = min(places, n − roles); repetitions a
+// player pace·a·d/n, active a·d/n, in a role roles·d/n, the rest waits. With turns it follows from these. Zero players
+// get nothing.
 func (s Station) At(n int, d time.Duration) Share {
 	if n <= 0 || d <= 0 {
 		return Share{}
@@ -60,8 +66,8 @@ func (s Station) At(n int, d time.Duration) Share {
 	return sh
 }
 
-// inTurns: players take turns at the places, and turns at the roles; after each time round there is a pause where that is shorter than the rest
-// prescribed. Tries of a player are turns · work · pace.
+// inTurns: players take turns at the places, and turns at the roles; after each time round there is a pause where that
+// is shorter than the rest prescribed. Tries of a player are turns · work · pace.
 func (s Station) inTurns(n int, d time.Duration) Share {
 	roles := min(s.Roles, n)
 	working := n - roles
@@ -74,7 +80,8 @@ func (s Station) inTurns(n int, d time.Duration) Share {
 	_, pause := s.RestFor(n)
 	rounds := float64((d + pause) / (cycle + pause)) // whole ones; the last needs no pause after it
 	left := d - time.Duration(rounds)*(cycle+pause)
-	some := min(working, int(max(0, left)/(s.Work+s.Change))*s.Places) // who gets a turn in a last one that is not whole
+	// who gets a turn in a last one that is not whole
+	some := min(working, int(max(0, left)/(s.Work+s.Change))*s.Places)
 	rounds += float64(some) / float64(working)
 	share := float64(working) / float64(n) // of the times round a player works, in the others they are in a role
 	if sh.Turns = rounds * share; s.Each > 0 && sh.Turns > float64(s.Each) {
@@ -91,7 +98,8 @@ func (s Station) inTurns(n int, d time.Duration) Share {
 	return sh
 }
 
-// Turns is a prescription of work and rest taken in turn at the places; Each is how many turns a player has, 0 as many as fit.
+// Turns is a prescription of work and rest taken in turn at the places; Each is how many turns a player has, 0 as many
+// as fit.
 type Turns struct {
 	Work, Rest, Change time.Duration
 	Each               int

@@ -9,7 +9,8 @@ import (
 	"gruppo/internal/coach"
 )
 
-// Common practice, no source: twelve in one line at one ball get 15 to 20 repetitions in a practice; split in three they get 50.
+// Common practice, no source: twelve in one line at one ball get 15 to 20 repetitions in a practice; split in three
+// they get 50.
 func TestTwelveInALine(t *testing.T) {
 	one := Station{Places: 1, Pace: 10}.At(12, 20*time.Minute)
 	if math.Abs(one.Reps-16.67) > 0.01 {
@@ -29,8 +30,17 @@ func TestEveryMinuteIsAccountedFor(t *testing.T) {
 		for places := 1; places <= 6; places++ {
 			for roles := 0; roles <= 2; roles++ {
 				sh := Station{Places: places, Roles: roles, Pace: 6}.At(n, 7*time.Minute)
-				if sum := sh.Active + sh.InRole + sh.Resting + sh.Waiting; (sum-7*time.Minute).Abs() > time.Microsecond || sh.Waiting < -time.Microsecond {
-					t.Errorf("%d players, %d places, %d roles: %v active + %v in a role + %v waiting", n, places, roles, sh.Active, sh.InRole, sh.Waiting)
+				if sum := sh.Active + sh.InRole + sh.Resting + sh.Waiting; (sum-7*time.Minute).Abs() > time.Microsecond ||
+					sh.Waiting < -time.Microsecond {
+					t.Errorf(
+						"%d players, %d places, %d roles: %v active + %v in a role + %v waiting",
+						n,
+						places,
+						roles,
+						sh.Active,
+						sh.InRole,
+						sh.Waiting,
+					)
 				}
 			}
 		}
@@ -55,13 +65,15 @@ func TestWorkAndRest(t *testing.T) {
 	}
 }
 
-// The worked example of the rules: 10 s of work, 60 s rest, 2 turns, 84 strokes a minute, 3 players, the coach feeds: 28 tries each, 14 balls a turn;
-// once round is 30 s, which leaves 20 s of rest, so 40 s are added. A feeder from the group is one fewer at work.
+// The worked example of the rules: 10 s of work, 60 s rest, 2 turns, 84 strokes a minute, 3 players, the coach feeds:
+// 28 tries each, 14 balls a turn; once round is 30 s, which leaves 20 s of rest, so 40 s are added. A feeder from the
+// group is one fewer at work.
 func TestTurnsAreTheTruth(t *testing.T) {
 	d := coach.Drill{Places: 1, Pace: 84, Work: 10, Rest: 60, Series: 2}
 	s := Of(d)
 	sh := s.At(3, 6*time.Minute)
-	if math.Abs(sh.Reps-28) > 1e-9 || sh.Turns != 2 || sh.Active != 20*time.Second || sh.Resting != 2*time.Minute || s.Balls(3, 6*time.Minute) != 14 {
+	if math.Abs(sh.Reps-28) > 1e-9 || sh.Turns != 2 || sh.Active != 20*time.Second || sh.Resting != 2*time.Minute ||
+		s.Balls(3, 6*time.Minute) != 14 {
 		t.Errorf("%+v, %d balls", sh, s.Balls(3, 6*time.Minute))
 	}
 	if rest, add := s.RestFor(3); s.Cycle(3) != 30*time.Second || rest != 20*time.Second || add != 40*time.Second {
@@ -74,7 +86,8 @@ func TestTurnsAreTheTruth(t *testing.T) {
 	if sh := s.At(3, 6*time.Minute); sh.InRole <= 0 || math.Abs(sh.Reps-28) > 1e-9 {
 		t.Errorf("with a feeder of their own: %+v", sh)
 	}
-	// Stepped second by second: the players go in sets of as many as there are places; a set begins when the places are free and its rest is over.
+	// Stepped second by second: the players go in sets of as many as there are places; a set begins when the places are
+	// free and its rest is over.
 	for n := 1; n <= 9; n++ {
 		for places := 1; places <= 3; places++ {
 			s := Station{Places: places, Pace: 60, Turns: Turns{Work: 10 * time.Second, Rest: 30 * time.Second}}
@@ -104,8 +117,8 @@ func ExampleStation_At() {
 	// Output: 19 repetitions, 2m24s active
 }
 
-// Common practice, no source: 10 s of work, 60 s rest, 2 series an exercise, 3 min between exercises. Seven at one place need no
-// pause, so a series is 70 s: two exercises of two are 4 · 70 + 180 s. About 14 strokes fit in 10 s.
+// Common practice, no source: 10 s of work, 60 s rest, 2 series an exercise, 3 min between exercises. Seven at one
+// place need no pause, so a series is 70 s: two exercises of two are 4 · 70 + 180 s. About 14 strokes fit in 10 s.
 func TestSeriesAndBalls(t *testing.T) {
 	turns := Station{Places: 1, Turns: Turns{Work: 10 * time.Second, Rest: 60 * time.Second}}
 	for n, want := range map[int]time.Duration{7: 460 * time.Second, 3: 460 * time.Second, 9: 540 * time.Second} {

@@ -1,5 +1,6 @@
-// Package marking makes a mark of what was seen: of taps, counted on a phone or at the desk, or of a figure that was typed. Both are read here alone;
-// the cases in testdata/taps.json are those that the pads of the phone (pads.js) are held to as well.
+// Package marking makes a mark of what was seen: of taps, counted on a phone or at the desk, or of a figure that was
+// typed. Both are read here alone; the cases in testdata/taps.json are those that the pads of the phone (pads.js) are
+// held to as well.
 package marking
 
 import (
@@ -23,7 +24,8 @@ type Typed struct {
 	Points []int // those that were seen, counted from 0
 }
 
-// Read makes a mark of what was typed: its side, figure, tries and points. wrong is a sentence for where it was typed; empty: nothing is.
+// Read makes a mark of what was typed: its side, figure, tries and points. wrong is a sentence for where it was typed;
+// empty: nothing is.
 func Read(k coach.Criterion, t Typed, units coach.Units) (m coach.Mark, wrong string) {
 	if k.BothSides {
 		if m.Side = t.Side; m.Side != coach.Left && m.Side != coach.Right {
@@ -52,7 +54,8 @@ func Read(k coach.Criterion, t Typed, units coach.Units) (m coach.Mark, wrong st
 	return m, ""
 }
 
-// counted reads tries: taps and what is typed are two fields, so that a typed 10 is never taken for a good one and a miss.
+// counted reads tries: taps and what is typed are two fields, so that a typed 10 is never taken for a good one and a
+// miss.
 func counted(k coach.Criterion, t Typed, m coach.Mark) (coach.Mark, string) {
 	if made, of, ok := strings.Cut(strings.ReplaceAll(t.Tries, " ", ""), "of"); ok && k.Measure == coach.Makes {
 		x, okMade := number(made)

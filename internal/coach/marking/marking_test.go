@@ -24,14 +24,22 @@ func TestTapsComeToTheSameAsOnThePhone(t *testing.T) {
 		t.Fatal(len(cases), err)
 	}
 	for _, c := range cases {
-		if good, best := marking.Figure(coach.Makes, c.Taps), marking.Figure(coach.Streak, c.Taps); good != c.Good || best != c.Best {
+		if good, best := marking.Figure(coach.Makes, c.Taps), marking.Figure(coach.Streak, c.Taps); good != c.Good ||
+			best != c.Best {
 			t.Errorf("%s: %v good, %v in a row; want %v, %v", c.Taps, good, best, c.Good, c.Best)
 		}
 	}
 }
 
 func TestWhatIsTypedIsReadOrRefused(t *testing.T) {
-	makes, streak := coach.Criterion{Measure: coach.Makes, Want: 8, Of: 10}, coach.Criterion{Measure: coach.Streak, Want: 10}
+	makes, streak := coach.Criterion{
+		Measure: coach.Makes,
+		Want:    8,
+		Of:      10,
+	}, coach.Criterion{
+		Measure: coach.Streak,
+		Want:    10,
+	}
 	grade := coach.Criterion{Measure: coach.Grade, Want: 4}
 	far := coach.Criterion{Measure: coach.Distance, Want: 6.096} // 20 ft of 0.3048 m
 	sides := coach.Criterion{Measure: coach.Streak, BothSides: true}

@@ -33,7 +33,8 @@ type Link struct {
 	Other string `json:"other"`
 }
 
-// Loop is the way round that a new link would close, from its drill back to it along "comes after", or nil. Links of other kinds close none.
+// Loop is the way round that a new link would close, from its drill back to it along "comes after", or nil. Links of
+// other kinds close none.
 func Loop(links []Link, add Link) []string {
 	if add.Kind != After {
 		return nil
@@ -48,7 +49,8 @@ func Loop(links []Link, add Link) []string {
 	return append([]string{add.Drill}, way...)
 }
 
-// Round finds a loop along "comes after" among links, or nil: there is none where each link was checked when it was added.
+// Round finds a loop along "comes after" among links, or nil: there is none where each link was checked when it was
+// added.
 func Round(links []Link) []string {
 	next := before(links)
 	done := map[string]bool{}
@@ -130,8 +132,8 @@ func Around(links []Link, id string) (w Ways) {
 	return w
 }
 
-// Line is everything on the way to a drill and on from it: what it comes after, all the way back, what comes after it, all the way on, and the
-// bridges, easier and harder ways beside these. The drill itself is first.
+// Line is everything on the way to a drill and on from it: what it comes after, all the way back, what comes after it,
+// all the way on, and the bridges, easier and harder ways beside these. The drill itself is first.
 func Line(links []Link, id string) []string {
 	back, next := map[string][]string{}, map[string][]string{}
 	for _, l := range links {
@@ -170,23 +172,28 @@ type Cell struct {
 	Column, Row int
 }
 
-// Way is a link as it is drawn, from left to right: the cells it passes between two drills that are more than a column apart.
+// Way is a link as it is drawn, from left to right: the cells it passes between two drills that are more than a column
+// apart.
 type Way struct {
 	From, To string
 	Through  []Cell // without an id
 }
 
-// Lay puts drills into columns, each to the right of all it comes after, first steps on the left: the longest chain to a drill is its column.
-// A bridge has a column of its own between the two sides it joins; what eases or hardens another stands in its column. Within a
-// column drills are ordered by the middle of what they come after, so that lines seldom cross; a line over several columns has a row kept free in
-// each of them (the layers of K. Sugiyama, S. Tagawa, M. Toda, Methods for visual understanding of hierarchical system structures, 1981).
+// Lay puts drills into columns, each to the right of all it comes after, first steps on the left: the longest chain to
+// a drill is its column. A bridge has a column of its own between the two sides it joins; what eases or hardens another
+// stands in its column. Within a column drills are ordered by the middle of what they come after, so that lines seldom
+// cross; a line over several columns has a row kept free in each of them (the layers of K. Sugiyama, S. Tagawa, M.
+// Toda, Methods for visual understanding of hierarchical system structures, 1981).
 func Lay(links []Link, ids []string) ([]Cell, []Way) {
 	in := map[string]bool{}
 	for _, id := range ids {
 		in[id] = true
 	}
 	back := before(links)
-	kept := slices.DeleteFunc(slices.Clone(links), func(l Link) bool { return l.Kind != After || !in[l.Drill] || !in[l.Other] })
+	kept := slices.DeleteFunc(
+		slices.Clone(links),
+		func(l Link) bool { return l.Kind != After || !in[l.Drill] || !in[l.Other] },
+	)
 	for _, l := range links {
 		if l.Kind == Bridge && in[l.Drill] && in[l.Other] {
 			for _, e := range append([]Link{{l.Other, After, l.Drill}}, bridged(back[l.Other], l.Drill)...) {
@@ -220,7 +227,8 @@ func Lay(links []Link, ids []string) ([]Cell, []Way) {
 		depth(id)
 	}
 	for _, l := range links { // what only eases or hardens stands with the other
-		if (l.Kind == Eases || l.Kind == Hardens) && in[l.Drill] && in[l.Other] && len(left[l.Drill]) == 0 && !feeds[l.Drill] {
+		if (l.Kind == Eases || l.Kind == Hardens) && in[l.Drill] && in[l.Other] && len(left[l.Drill]) == 0 &&
+			!feeds[l.Drill] {
 			column[l.Drill] = column[l.Other]
 		}
 	}

@@ -14,7 +14,10 @@ func after(drill, other string) Link { return Link{drill, After, other} }
 
 func TestALoopIsNamed(t *testing.T) {
 	links := []Link{after("throw", "catch"), after("jump shot", "throw"), {"jump and catch", Bridge, "jump shot"}}
-	if way := Loop(links, after("catch", "jump shot")); !slices.Equal(way, []string{"catch", "jump shot", "throw", "catch"}) {
+	if way := Loop(links, after("catch", "jump shot")); !slices.Equal(
+		way,
+		[]string{"catch", "jump shot", "throw", "catch"},
+	) {
 		t.Errorf("the loop is %v", way)
 	}
 	if Loop(links, after("jump shot", "catch")) != nil || Loop(links, Link{"catch", Bridge, "jump shot"}) != nil {
@@ -25,7 +28,8 @@ func TestALoopIsNamed(t *testing.T) {
 	}
 }
 
-// Against gonum's graph library: a link closes a loop just where a way leads back, and what is laid out is a topological order.
+// Against gonum's graph library: a link closes a loop just where a way leads back, and what is laid out is a
+// topological order.
 func TestLoopsAndColumnsAgreeWithAGraphLibrary(t *testing.T) {
 	for seed := range uint64(60) {
 		r := rand.New(rand.NewPCG(seed, 4))
@@ -74,7 +78,13 @@ func TestLoopsAndColumnsAgreeWithAGraphLibrary(t *testing.T) {
 		}
 		for i := range n {
 			if at[id(i)].Column != longest[int64(i)] {
-				t.Errorf("seed %d: %s stands in column %d, the longest chain to it is %d", seed, id(i), at[id(i)].Column, longest[int64(i)])
+				t.Errorf(
+					"seed %d: %s stands in column %d, the longest chain to it is %d",
+					seed,
+					id(i),
+					at[id(i)].Column,
+					longest[int64(i)],
+				)
 			}
 		}
 		for _, w := range ways {
@@ -91,12 +101,22 @@ func TestLoopsAndColumnsAgreeWithAGraphLibrary(t *testing.T) {
 }
 
 func TestNeighboursAndTheWholeLine(t *testing.T) {
-	links := []Link{after("b", "a"), after("c", "b"), after("x", "a"), {"br", Bridge, "c"}, {"soft b", Eases, "b"}, {"hard b", Hardens, "b"}}
+	links := []Link{
+		after("b", "a"),
+		after("c", "b"),
+		after("x", "a"),
+		{"br", Bridge, "c"},
+		{"soft b", Eases, "b"},
+		{"hard b", Hardens, "b"},
+	}
 	w := Around(links, "b")
-	if !slices.Equal(w.Back, []string{"a"}) || !slices.Equal(w.Next, []string{"c"}) || !slices.Equal(w.Easier, []string{"soft b"}) || !slices.Equal(w.Harder, []string{"hard b"}) {
+	if !slices.Equal(w.Back, []string{"a"}) || !slices.Equal(w.Next, []string{"c"}) ||
+		!slices.Equal(w.Easier, []string{"soft b"}) ||
+		!slices.Equal(w.Harder, []string{"hard b"}) {
 		t.Errorf("around b: %+v", w)
 	}
-	if w := Around(links, "c"); !slices.Equal(w.Bridges, []string{"br"}) || !slices.Equal(Around(links, "br").Over, []string{"c"}) {
+	if w := Around(links, "c"); !slices.Equal(w.Bridges, []string{"br"}) ||
+		!slices.Equal(Around(links, "br").Over, []string{"c"}) {
 		t.Errorf("around c: %+v", w)
 	}
 	line := Line(links, "c")

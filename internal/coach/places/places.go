@@ -1,4 +1,5 @@
-// Package places puts players into a term's classes: the best of the stated wishes for all together, not first come first served.
+// Package places puts players into a term's classes: the best of the stated wishes for all together, not first come
+// first served.
 package places
 
 import (
@@ -19,7 +20,8 @@ type Class struct {
 	Until    int      // oldest; 0: no bound
 }
 
-// Player is somebody who wants a place. The order of the players is the order of decision: the earlier one goes first where all else is equal.
+// Player is somebody who wants a place. The order of the players is the order of decision: the earlier one goes first
+// where all else is equal.
 type Player struct {
 	ID, Name string
 	Stage    string
@@ -32,7 +34,8 @@ type Player struct {
 	Joined   day.Day
 }
 
-// Order puts players into the order of decision: who was decided first, or has been on their stage longest, then who joined first, then by name.
+// Order puts players into the order of decision: who was decided first, or has been on their stage longest, then who
+// joined first, then by name.
 func Order(players []Player) {
 	slices.SortStableFunc(players, func(a, b Player) int {
 		return cmp.Or(a.Since.Compare(b.Since), a.Joined.Compare(b.Joined), cmp.Compare(a.Name, b.Name))
@@ -47,10 +50,12 @@ func Age(born, in int) int {
 	return in - born
 }
 
-// adult is the age from which somebody is one, for a first guess that the club can change. Common practice, no source; local law decides.
+// adult is the age from which somebody is one, for a first guess that the club can change. Common practice, no source;
+// local law decides.
 const adult = 18
 
-// Band guesses the ages that a class is for from those of its youngest and oldest: adults, children, or any. 0: no bound.
+// Band guesses the ages that a class is for from those of its youngest and oldest: adults, children, or any. 0: no
+// bound.
 func Band(youngest, oldest int) (from, until int) {
 	switch {
 	case youngest >= adult:
@@ -61,7 +66,8 @@ func Band(youngest, oldest int) (from, until int) {
 	return 0, 0
 }
 
-// What it costs when a wish is not met, in the same unit. Being left without a place costs more than all wishes of a player together.
+// What it costs when a wish is not met, in the same unit. Being left without a place costs more than all wishes of a
+// player together.
 const (
 	unplaced = 1000
 	friend   = 40 // for each pair
@@ -122,9 +128,10 @@ const never = 1 << 40
 // Steps is how many branches are looked at for a page: enough for a club, well under a second.
 const Steps = 400
 
-// Assign finds the placing of least cost: a transportation problem solved by shortest augmenting paths (R. K. Ahuja, T. L. Magnanti, J. B. Orlin,
-// Network Flows, 1993, chapter 9), with branch and bound over the pairs of friends, whose wish concerns two players at once. Fixed puts players where a coach wants them,
-// whatever it costs; an empty class keeps somebody on the list. Steps bounds the branches that are looked at: 0 means no bound.
+// Assign finds the placing of least cost: a transportation problem solved by shortest augmenting paths (R. K. Ahuja, T.
+// L. Magnanti, J. B. Orlin, Network Flows, 1993, chapter 9), with branch and bound over the pairs of friends, whose
+// wish concerns two players at once. Fixed puts players where a coach wants them, whatever it costs; an empty class
+// keeps somebody on the list. Steps bounds the branches that are looked at: 0 means no bound.
 func Assign(classes []Class, players []Player, fixed map[string]string, steps int) (Result, error) {
 	s := &search{unit: len(players) + 1, steps: steps, best: -1}
 	cost := make([][]int, len(players))
@@ -177,7 +184,8 @@ func Assign(classes []Class, players []Player, fixed map[string]string, steps in
 	return r, nil
 }
 
-// costs are those of one player in every class, and of having no place at the end. Early is higher for who was decided about earlier.
+// costs are those of one player in every class, and of having no place at the end. Early is higher for who was decided
+// about earlier.
 func costs(classes []Class, p Player, early, of int) []int {
 	out := make([]int, len(classes)+1)
 	out[len(classes)] = unplaced*(of+1) + early // of players who cannot all have a place, the earlier decided get it
@@ -266,8 +274,8 @@ type search struct {
 	open  []int // bounds of branches that were not looked at
 }
 
-// branch looks at the best placing without friends' wishes, which no placing under the same costs can beat, and splits on the first pair that it parts: both in
-// the same class, one class after the other, or apart at its price.
+// branch looks at the best placing without friends' wishes, which no placing under the same costs can beat, and splits
+// on the first pair that it parts: both in the same class, one class after the other, or apart at its price.
 func (s *search) branch(f *flow, apart []bool, paid int) {
 	cost := f.total()
 	bound := cost + paid
@@ -332,7 +340,8 @@ func only(cost []int, at int) []int {
 	return out
 }
 
-// flow is a placing of least cost, the last class being "no place", and what it would cost to move somebody from one class to another.
+// flow is a placing of least cost, the last class being "no place", and what it would cost to move somebody from one
+// class to another.
 type flow struct {
 	cost    [][]int // player × class
 	places  []int
@@ -344,7 +353,14 @@ type flow struct {
 
 // assign puts everybody somewhere at least cost.
 func assign(cost [][]int, places []int) *flow {
-	f := &flow{cost: cost, places: places, in: make([]int, len(cost)), members: make([][]int, len(places)), hop: make([][]int, len(places)), who: make([][]int, len(places))}
+	f := &flow{
+		cost:    cost,
+		places:  places,
+		in:      make([]int, len(cost)),
+		members: make([][]int, len(places)),
+		hop:     make([][]int, len(places)),
+		who:     make([][]int, len(places)),
+	}
 	for c := range places {
 		f.hop[c], f.who[c] = make([]int, len(places)), make([]int, len(places))
 		f.refresh(c)
@@ -356,7 +372,14 @@ func assign(cost [][]int, places []int) *flow {
 }
 
 func (f *flow) clone() *flow {
-	g := &flow{cost: slices.Clone(f.cost), places: f.places, in: slices.Clone(f.in), members: make([][]int, len(f.members)), hop: make([][]int, len(f.hop)), who: make([][]int, len(f.who))}
+	g := &flow{
+		cost:    slices.Clone(f.cost),
+		places:  f.places,
+		in:      slices.Clone(f.in),
+		members: make([][]int, len(f.members)),
+		hop:     make([][]int, len(f.hop)),
+		who:     make([][]int, len(f.who)),
+	}
 	for c := range f.members {
 		g.members[c], g.hop[c], g.who[c] = slices.Clone(f.members[c]), slices.Clone(f.hop[c]), slices.Clone(f.who[c])
 	}

@@ -13,7 +13,12 @@ import (
 func made(rng *rand.Rand, players, classes, roomy int) ([]Class, []Player) {
 	var cs []Class
 	for i := range classes {
-		c := Class{ID: fmt.Sprint("c", i), Name: fmt.Sprint("class ", i), Places: 1 + rng.IntN(roomy), Stages: []string{fmt.Sprint("s", i%3)}}
+		c := Class{
+			ID:     fmt.Sprint("c", i),
+			Name:   fmt.Sprint("class ", i),
+			Places: 1 + rng.IntN(roomy),
+			Stages: []string{fmt.Sprint("s", i%3)},
+		}
 		if rng.IntN(2) == 0 {
 			c.Stages = append(c.Stages, fmt.Sprint("s", (i+1)%3))
 		}
@@ -97,7 +102,8 @@ func TestNothingIsBetterThanTryingAll(t *testing.T) {
 		for _, p := range ps {
 			if at, ok := r.In[p.ID]; ok {
 				count[at]++
-				if i := slices.IndexFunc(cs, func(c Class) bool { return c.ID == at }); !fits(cs[i], p) || count[at] > cs[i].Places {
+				if i := slices.IndexFunc(cs, func(c Class) bool { return c.ID == at }); !fits(cs[i], p) ||
+					count[at] > cs[i].Places {
 					t.Errorf("case %d: %s does not fit %s", seed, p.ID, at)
 				}
 			}
@@ -109,9 +115,18 @@ func TestNothingIsBetterThanTryingAll(t *testing.T) {
 }
 
 func TestTheListIsInOrderOfDecisionAndSaysWhatWouldFreeAPlace(t *testing.T) {
-	cs := []Class{{ID: "tue", Name: "Tuesday hall", Places: 2, Stages: []string{"reef"}}, {ID: "thu", Name: "Thursday hall", Places: 5, Stages: []string{"reef", "tide"}}}
+	cs := []Class{
+		{ID: "tue", Name: "Tuesday hall", Places: 2, Stages: []string{"reef"}},
+		{ID: "thu", Name: "Thursday hall", Places: 5, Stages: []string{"reef", "tide"}},
+	}
 	late := func(id string) Player { return Player{ID: id, Name: id, Stage: "reef", Cannot: []string{"thu"}} }
-	ps := []Player{{ID: "Mina", Name: "Mina", Stage: "reef", Now: "tue", Cannot: []string{"thu"}}, late("first"), late("second"), late("third"), {ID: "lost", Stage: "deep"}}
+	ps := []Player{
+		{ID: "Mina", Name: "Mina", Stage: "reef", Now: "tue", Cannot: []string{"thu"}},
+		late("first"),
+		late("second"),
+		late("third"),
+		{ID: "lost", Stage: "deep"},
+	}
 	r, err := Assign(cs, ps, nil, 0)
 	if err != nil {
 		t.Fatal(err)
@@ -123,24 +138,36 @@ func TestTheListIsInOrderOfDecisionAndSaysWhatWouldFreeAPlace(t *testing.T) {
 	if fmt.Sprint(list) != "[second third lost]" || r.In["first"] != "tue" {
 		t.Fatalf("waiting %v, placed %v", list, r.In)
 	}
-	if said := strings.Join(r.Waiting[0].Frees, "; "); !strings.Contains(said, "second group beside Tuesday hall would take 2") || !strings.Contains(said, "Mina could go to Thursday hall") {
+	if said := strings.Join(r.Waiting[0].Frees, "; "); !strings.Contains(
+		said,
+		"second group beside Tuesday hall would take 2",
+	) ||
+		!strings.Contains(said, "Mina could go to Thursday hall") {
 		t.Errorf("what would free a place: %s", said)
 	}
 	if r.Waiting[2].Why != "no class takes this stage and age" {
 		t.Errorf("why: %s", r.Waiting[2].Why)
 	}
 	// Putting the second there by hand costs the first, who was decided about earlier, the place.
-	if r, err = Assign(cs, ps, map[string]string{"second": "tue"}, 0); err != nil || r.In["second"] != "tue" || r.In["first"] != "" {
+	if r, err = Assign(cs, ps, map[string]string{"second": "tue"}, 0); err != nil || r.In["second"] != "tue" ||
+		r.In["first"] != "" {
 		t.Errorf("by hand: %v, %v", r.In, err)
 	}
 	var full *ErrFull
-	if _, err = Assign(cs, ps, map[string]string{"first": "tue", "second": "tue", "third": "tue"}, 0); !errors.As(err, &full) || full.Class != "Tuesday hall" {
+	if _, err = Assign(cs, ps, map[string]string{"first": "tue", "second": "tue", "third": "tue"}, 0); !errors.As(
+		err,
+		&full,
+	) ||
+		full.Class != "Tuesday hall" {
 		t.Errorf("three by hand into two places: %v", err)
 	}
 }
 
 func ExampleAssign() {
-	classes := []Class{{ID: "tue", Name: "Tuesday", Places: 2, Stages: []string{"reef"}}, {ID: "thu", Name: "Thursday", Places: 2, Stages: []string{"reef"}}}
+	classes := []Class{
+		{ID: "tue", Name: "Tuesday", Places: 2, Stages: []string{"reef"}},
+		{ID: "thu", Name: "Thursday", Places: 2, Stages: []string{"reef"}},
+	}
 	players := []Player{
 		{ID: "Ivo", Stage: "reef", Now: "tue"},
 		{ID: "Gita", Stage: "reef", Now: "tue", Likes: []string{"thu"}},
@@ -152,9 +179,23 @@ func ExampleAssign() {
 }
 
 func TestAChildIsNotPutAmongAdults(t *testing.T) {
-	cs := []Class{{ID: "adults", Places: 5, Stages: []string{"shore"}, From: 18}, {ID: "children", Places: 1, Stages: []string{"shore"}, Until: 17}}
-	r, err := Assign(cs, []Player{{ID: "nine", Stage: "shore", Age: 9}, {ID: "ten", Stage: "shore", Age: 10}, {ID: "forty", Stage: "shore", Age: 40}, {ID: "unknown", Stage: "shore"}}, nil, 0)
-	if err != nil || r.In["nine"] != "children" || r.In["ten"] != "" || r.In["forty"] != "adults" || r.In["unknown"] != "adults" {
+	cs := []Class{
+		{ID: "adults", Places: 5, Stages: []string{"shore"}, From: 18},
+		{ID: "children", Places: 1, Stages: []string{"shore"}, Until: 17},
+	}
+	r, err := Assign(
+		cs,
+		[]Player{
+			{ID: "nine", Stage: "shore", Age: 9},
+			{ID: "ten", Stage: "shore", Age: 10},
+			{ID: "forty", Stage: "shore", Age: 40},
+			{ID: "unknown", Stage: "shore"},
+		},
+		nil,
+		0,
+	)
+	if err != nil || r.In["nine"] != "children" || r.In["ten"] != "" || r.In["forty"] != "adults" ||
+		r.In["unknown"] != "adults" {
 		t.Errorf("%v, %v", r.In, err)
 	}
 }

@@ -60,7 +60,10 @@ func waiting(classes []Class, players []Player, in, fixed map[string]string) (ou
 					}
 				}
 				if n > 1 {
-					w.Frees = append(w.Frees, fmt.Sprintf("a second group beside %s would take %d of the list", c.Name, min(n, c.Places)))
+					w.Frees = append(
+						w.Frees,
+						fmt.Sprintf("a second group beside %s would take %d of the list", c.Name, min(n, c.Places)),
+					)
 				} else {
 					w.Frees = append(w.Frees, "one more place in "+c.Name)
 				}
@@ -72,7 +75,12 @@ func waiting(classes []Class, players []Player, in, fixed map[string]string) (ou
 }
 
 // swaps are players in a class that would suit whose stage would also go to one with room, if its time did.
-func swaps(suits, classes []Class, players []Player, in, fixed map[string]string, free func(Class) bool) (out []string) {
+func swaps(
+	suits, classes []Class,
+	players []Player,
+	in, fixed map[string]string,
+	free func(Class) bool,
+) (out []string) {
 	for _, c := range suits {
 		for _, q := range players {
 			if in[q.ID] != c.ID || fixed[q.ID] != "" {
@@ -80,7 +88,10 @@ func swaps(suits, classes []Class, players []Player, in, fixed map[string]string
 			}
 			for _, d := range classes {
 				if d.ID != c.ID && free(d) && takes(d, q) && len(out) < 2 {
-					out = append(out, fmt.Sprintf("%s could go to %s instead of %s, if the time suited", q.Name, d.Name, c.Name))
+					out = append(
+						out,
+						fmt.Sprintf("%s could go to %s instead of %s, if the time suited", q.Name, d.Name, c.Name),
+					)
 				}
 			}
 		}

@@ -1,4 +1,5 @@
-// Package register says who is coming to a session and who came. Being a guest is another fact: a guest is a guest whatever was said.
+// Package register says who is coming to a session and who came. Being a guest is another fact: a guest is a guest
+// whatever was said.
 package register
 
 // Word is what was said about a player in a session's register.
@@ -26,7 +27,8 @@ type Said struct {
 	No    string // a limit for today; hurt without one sits out
 }
 
-// Coming reports whether the plan counts on the player: said to stay away, to be absent, gone at a time nobody noted, or hurt and sitting out is not.
+// Coming reports whether the plan counts on the player: said to stay away, to be absent, gone at a time nobody noted,
+// or hurt and sitting out is not.
 func (s Said) Coming() bool {
 	switch s.Word {
 	case Away, Absent:

@@ -5,8 +5,9 @@ import (
 	"slices"
 )
 
-// Game is a way to put players into so many areas alike: sides of A and B, floaters who play with whoever has the ball, wall
-// players who may touch once, and reserves who swap in at any time. In More of the areas there is one floater more.
+// Game is a way to put players into so many areas alike: sides of A and B, floaters who play with whoever has the ball,
+// wall players who may touch once, and reserves who swap in at any time. In More of the areas there is one floater
+// more.
 type Game struct {
 	Areas, More                     int
 	A, B, Floaters, Walls, Reserves int
@@ -52,9 +53,9 @@ const (
 	mostReserves = 3
 )
 
-// Games lists every way for n players on areas alike within length × width metres that uses everyone, best first: nobody waits,
-// even sides, few extra roles, more areas (more touches for each). Sides differ by at most most-uneven players, so that
-// extra attackers or defenders can be asked for.
+// Games lists every way for n players on areas alike within length × width metres that uses everyone, best first:
+// nobody waits, even sides, few extra roles, more areas (more touches for each). Sides differ by at most most-uneven
+// players, so that extra attackers or defenders can be asked for.
 func Games(n int, length, width float64, uneven int) []Game {
 	var out []Game
 	for areas := 1; areas <= 4; areas++ {

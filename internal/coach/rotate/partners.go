@@ -27,10 +27,10 @@ type Turn struct {
 	Rests []int
 }
 
-// Partners gives so many rounds of partners for n players. For MoveOn i faces n−1−i on a ring of n places and the middle
-// rests when n is odd; OneStays is the circle method; both give everyone a rest before anyone has a second. Fewest is the
-// circle with the players so placed that those who met before, met[i][j] times, meet least; seed breaks ties.
-// WinnerStays depends on who wins: see Next.
+// Partners gives so many rounds of partners for n players. For MoveOn i faces n−1−i on a ring of n places and the
+// middle rests when n is odd; OneStays is the circle method; both give everyone a rest before anyone has a second.
+// Fewest is the circle with the players so placed that those who met before, met[i][j] times, meet least; seed breaks
+// ties. WinnerStays depends on who wins: see Next.
 func Partners(way Way, n, rounds int, met [][]float64, seed uint64) []Turn {
 	order := make([]int, n)
 	for i := range order {
@@ -143,8 +143,8 @@ func leastMet(n, rounds int, met [][]float64, seed uint64) []int {
 	return best
 }
 
-// Next is the coming round when the winner stays: winners keep their place, losers move one place down and the last
-// of them out, and who rested comes in at the first. won[i] is 0 or 1, the winner of the pair i in the last of the rounds.
+// Next is the coming round when the winner stays: winners keep their place, losers move one place down and the last of
+// them out, and who rested comes in at the first. won[i] is 0 or 1, the winner of the pair i in the last of the rounds.
 // Nobody rests twice while somebody has rested less: then the longest there goes out even as a winner.
 func Next(n, places int, played []Turn, won []int) Turn {
 	places = min(places, n/2)
@@ -238,7 +238,14 @@ func (w Way) Advice(n int) string {
 	case n < 3:
 		return ""
 	case w == MoveOn && n%2 == 0:
-		return fmt.Sprintf("With %d players moving on one repeats after %s, with %d of the %d pairs. One stays lets all meet in %d.", n, say.Count(n/2, "round"), n*n/4, n*(n-1)/2, n-1)
+		return fmt.Sprintf(
+			"With %d players moving on one repeats after %s, with %d of the %d pairs. One stays lets all meet in %d.",
+			n,
+			say.Count(n/2, "round"),
+			n*n/4,
+			n*(n-1)/2,
+			n-1,
+		)
 	case w == MoveOn, w == OneStays && n%2 == 1, w == Fewest && n%2 == 1:
 		return fmt.Sprintf("All %d meet in %s, each resting once.", n, say.Count(n, "round"))
 	case w == OneStays, w == Fewest:

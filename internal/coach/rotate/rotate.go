@@ -58,12 +58,13 @@ type Clash struct {
 
 func (c *Clash) Error() string { return c.Why }
 
-// Stations gives a rotation in which never two groups share a station (unless it is marked for two), every group is
-// out as often as any other to within one round, and comes to every station as often as to any other to within one
-// visit: once, where there are no more rounds than that (with stations for two, as near to that as can be). Among those that hold to every must it is the one with the fewest
-// hard stations in a row, then the shortest longest walk, then the least walking, then one in which everyone
-// moves on by one. Up to 5 groups, 5 stations and 5 rounds all are tried; beyond that the best found is returned and
-// Best says whether more could have been. A *Clash is returned when the musts cannot hold.
+// Stations gives a rotation in which never two groups share a station (unless it is marked for two), every group is out
+// as often as any other to within one round, and comes to every station as often as to any other to within one visit:
+// once, where there are no more rounds than that (with stations for two, as near to that as can be). Among those that
+// hold to every must it is the one with the fewest hard stations in a row, then the shortest longest walk, then the
+// least walking, then one in which everyone moves on by one. Up to 5 groups, 5 stations and 5 rounds all are tried;
+// beyond that the best found is returned and Best says whether more could have been. A *Clash is returned when the
+// musts cannot hold.
 func Stations(a Asked) (Plan, error) {
 	if a.Stations == 0 || a.Groups == 0 {
 		return Plan{Best: true, Because: "there is nothing to rotate yet"}, nil
@@ -72,14 +73,27 @@ func Stations(a Asked) (Plan, error) {
 	if s.impossible() || !s.solve() {
 		return Plan{}, a.clash()
 	}
-	p := Plan{Route: s.best, HardRow: s.found.hard, Longest: float64(s.found.longest) / 1000, Walked: float64(s.found.walked) / 1000, Ring: !s.found.crooked, Best: s.nodes < s.budget}
+	p := Plan{
+		Route:   s.best,
+		HardRow: s.found.hard,
+		Longest: float64(s.found.longest) / 1000,
+		Walked:  float64(s.found.walked) / 1000,
+		Ring:    !s.found.crooked,
+		Best:    s.nodes < s.budget,
+	}
 	p.Because = "each group has a route of its own"
 	if p.Ring {
 		p.Because = "everyone moves on by one"
 	}
 	switch {
 	case s.idle > 0:
-		p.Because += fmt.Sprintf("; with %s for %s %d %s in turn", say.Count(a.Groups, "group"), say.Count(s.capacity, "place"), s.idle, say.Does(s.idle, "rest"))
+		p.Because += fmt.Sprintf(
+			"; with %s for %s %d %s in turn",
+			say.Count(a.Groups, "group"),
+			say.Count(s.capacity, "place"),
+			s.idle,
+			say.Does(s.idle, "rest"),
+		)
 	case a.Stations > a.Groups:
 		p.Because += "; with more stations than groups some stand empty in turn"
 	}
@@ -89,7 +103,8 @@ func Stations(a Asked) (Plan, error) {
 // mostSpent is how much searching, in steps, finding the least clash may cost; a coach waits for it.
 const mostSpent = 400_000
 
-// clash is the smallest set of musts that cannot hold, found by leaving out one after the other; not the smallest where that would take too long.
+// clash is the smallest set of musts that cannot hold, found by leaving out one after the other; not the smallest where
+// that would take too long.
 func (a Asked) clash() *Clash {
 	kept := make([]int, len(a.Must))
 	for i := range kept {
@@ -125,11 +140,17 @@ func (a Asked) clash() *Clash {
 		}
 		c.Why += a.Must[i].Says
 	}
-	c.Why += fmt.Sprintf(" (%s, %s, %s).", say.Count(a.Groups, "group"), say.Count(a.Stations, "station"), say.Count(a.Rounds, "round"))
+	c.Why += fmt.Sprintf(
+		" (%s, %s, %s).",
+		say.Count(a.Groups, "group"),
+		say.Count(a.Stations, "station"),
+		say.Count(a.Rounds, "round"),
+	)
 	return c
 }
 
-// cost of a rotation, or of the part laid so far. Lengths are whole millimetres, so that sums do not depend on their order.
+// cost of a rotation, or of the part laid so far. Lengths are whole millimetres, so that sums do not depend on their
+// order.
 type cost struct {
 	hard            int
 	longest, walked int
@@ -173,8 +194,8 @@ type search struct {
 	nodes, budget       int
 }
 
-// newSearch asks for visits as even as can be. Where stations take two groups, even by one visit may be too much to ask of the others: then
-// by two, and so on, as far as is needed without any must.
+// newSearch asks for visits as even as can be. Where stations take two groups, even by one visit may be too much to ask
+// of the others: then by two, and so on, as far as is needed without any must.
 func newSearch(a Asked) *search {
 	slack := 0
 	for ; slack < a.Rounds && slices.Contains(a.Double, true); slack++ {
@@ -348,7 +369,8 @@ func (s *search) weigh() (c cost, ok bool) {
 				rests++
 				continue
 			}
-			if s.closed[to][r] || s.never[g][to] || slices.ContainsFunc(s.needs[to], func(b int) bool { return s.visits[g][b] == 0 }) {
+			if s.closed[to][r] || s.never[g][to] ||
+				slices.ContainsFunc(s.needs[to], func(b int) bool { return s.visits[g][b] == 0 }) {
 				return c, false
 			}
 			s.visits[g][to]++

@@ -30,7 +30,15 @@ func TestNobodyMeetsAndNobodyIsForgotten(t *testing.T) {
 				for g := range groups {
 					s := p.Route[g][r]
 					if other, twice := taken[s]; twice && s != Rest {
-						t.Errorf("%d groups, %d stations: groups %d and %d meet at station %d in round %d", groups, places, other, g, s, r)
+						t.Errorf(
+							"%d groups, %d stations: groups %d and %d meet at station %d in round %d",
+							groups,
+							places,
+							other,
+							g,
+							s,
+							r,
+						)
 					}
 					taken[s] = g
 				}
@@ -50,7 +58,11 @@ func TestNobodyMeetsAndNobodyIsForgotten(t *testing.T) {
 				}
 			}
 			if !p.Ring {
-				t.Errorf("%d groups, %d stations: not everyone moves on by one though nothing speaks against it", groups, places)
+				t.Errorf(
+					"%d groups, %d stations: not everyone moves on by one though nothing speaks against it",
+					groups,
+					places,
+				)
 			}
 		}
 	}
@@ -63,7 +75,10 @@ func TestTheRotationAvoidsHardInARowThenLongWalks(t *testing.T) {
 	for i := range walk {
 		walk[i] = make([]float64, 4)
 		for j := range walk[i] {
-			walk[i][j] = max(corner[i][0]-corner[j][0], corner[j][0]-corner[i][0]) + max(corner[i][1]-corner[j][1], corner[j][1]-corner[i][1])
+			walk[i][j] = max(corner[i][0]-corner[j][0], corner[j][0]-corner[i][0]) + max(
+				corner[i][1]-corner[j][1],
+				corner[j][1]-corner[i][1],
+			)
 		}
 	}
 	if p := stations(t, Asked{Groups: 4, Stations: 4, Rounds: 4, Walk: walk}); p.Longest != 10 || !p.Ring {
@@ -95,7 +110,14 @@ func seeded(seed uint64) Asked {
 	}
 	for range rng.IntN(4) {
 		s, o := rng.IntN(a.Stations), rng.IntN(a.Stations)
-		m := Must{Kind: MustKind(rng.IntN(4)), Station: s, Other: o, Round: rng.IntN(a.Rounds), Group: rng.IntN(a.Groups), Any: []int{s, o}}
+		m := Must{
+			Kind:    MustKind(rng.IntN(4)),
+			Station: s,
+			Other:   o,
+			Round:   rng.IntN(a.Rounds),
+			Group:   rng.IntN(a.Groups),
+			Any:     []int{s, o},
+		}
 		if m.Kind == Before && s == o {
 			continue
 		}
@@ -176,7 +198,16 @@ func TestRotationIsTheBestOfAll(t *testing.T) {
 		}
 		got := cost{p.HardRow, int(p.Longest*1000 + 0.5), int(p.Walked*1000 + 0.5), !p.Ring}
 		if !can || got.compare(want) != 0 || !p.Best {
-			t.Errorf("case %d (%d groups, %d stations, %d rounds, %d musts): %+v, the best of all is %+v", seed, a.Groups, a.Stations, a.Rounds, len(a.Must), got, want)
+			t.Errorf(
+				"case %d (%d groups, %d stations, %d rounds, %d musts): %+v, the best of all is %+v",
+				seed,
+				a.Groups,
+				a.Stations,
+				a.Rounds,
+				len(a.Must),
+				got,
+				want,
+			)
 		}
 	}
 	if impossible < 3 || impossible > 40 {
@@ -214,7 +245,8 @@ func TestTheClashIsSaidInACoachsWords(t *testing.T) {
 	}}
 	_, err := Stations(a)
 	var clash *Clash
-	if !errors.As(err, &clash) || !slices.Equal(clash.Must, []int{1}) || !strings.Contains(err.Error(), "Squares do not jump") {
+	if !errors.As(err, &clash) || !slices.Equal(clash.Must, []int{1}) ||
+		!strings.Contains(err.Error(), "Squares do not jump") {
 		t.Errorf("three groups everywhere, one not at station 1: %v", err)
 	}
 	a.Stations = 4 // now Squares could stay away, but not be seen as well
@@ -259,7 +291,8 @@ func TestMovingOnOne(t *testing.T) {
 	}
 }
 
-// The Berger table for six, FIDE Handbook C.05 (General regulations for competitions, Annex: pairing tables): the same pairs a round, in any order of rounds.
+// The Berger table for six, FIDE Handbook C.05 (General regulations for competitions, Annex: pairing tables): the same
+// pairs a round, in any order of rounds.
 func TestOneStaysIsTheBergerTable(t *testing.T) {
 	canon := func(rounds [][][2]int) (out []string) {
 		for _, pairs := range rounds {
@@ -273,7 +306,13 @@ func TestOneStaysIsTheBergerTable(t *testing.T) {
 		slices.Sort(out)
 		return out
 	}
-	table := [][][2]int{{{1, 6}, {2, 5}, {3, 4}}, {{6, 4}, {5, 3}, {1, 2}}, {{2, 6}, {3, 1}, {4, 5}}, {{6, 5}, {1, 4}, {2, 3}}, {{3, 6}, {4, 2}, {5, 1}}}
+	table := [][][2]int{
+		{{1, 6}, {2, 5}, {3, 4}},
+		{{6, 4}, {5, 3}, {1, 2}},
+		{{2, 6}, {3, 1}, {4, 5}},
+		{{6, 5}, {1, 4}, {2, 3}},
+		{{3, 6}, {4, 2}, {5, 1}},
+	}
 	var got [][][2]int
 	for _, turn := range Partners(OneStays, 6, 5, nil, 0) {
 		var pairs [][2]int
@@ -340,7 +379,9 @@ func TestWinnersStayAndRestsAreFair(t *testing.T) {
 		}
 	}
 	// With room for all nobody rests: the winner of place 1 stays, the loser of place 2 comes.
-	if next := Next(4, 2, []Turn{{Pairs: [][2]int{{0, 1}, {2, 3}}}}, []int{0, 1}); fmt.Sprint(next.Pairs) != "[[0 2] [3 1]]" {
+	if next := Next(4, 2, []Turn{{Pairs: [][2]int{{0, 1}, {2, 3}}}}, []int{0, 1}); fmt.Sprint(
+		next.Pairs,
+	) != "[[0 2] [3 1]]" {
 		t.Errorf("after 0 beat 1 and 3 beat 2: %v", next.Pairs)
 	}
 }
@@ -426,10 +467,19 @@ func TestMetresAreSharedByAllWhoPlay(t *testing.T) {
 	}{{14, 60, 40, Game{Areas: 3, A: 2, B: 2, More: 2}, 171}, {9, 40, 20, Game{Areas: 2, A: 2, B: 2, More: 1}, 89}} {
 		found := false
 		for _, g := range Games(c.players, c.length, c.width, 1) {
-			if g.Areas == c.game.Areas && g.A == c.game.A && g.B == c.game.B && g.More == c.game.More && g.Floaters+g.Walls+g.Reserves == 0 {
+			if g.Areas == c.game.Areas && g.A == c.game.A && g.B == c.game.B && g.More == c.game.More &&
+				g.Floaters+g.Walls+g.Reserves == 0 {
 				found = true
 				if math.Round(g.MetresEach) != c.want {
-					t.Errorf("%v for %d on %g × %g: %.1f m² each, want %g", g, c.players, c.length, c.width, g.MetresEach, c.want)
+					t.Errorf(
+						"%v for %d on %g × %g: %.1f m² each, want %g",
+						g,
+						c.players,
+						c.length,
+						c.width,
+						g.MetresEach,
+						c.want,
+					)
 				}
 			}
 		}

@@ -10,13 +10,33 @@ import (
 )
 
 // odd are the plurals that no rule makes.
-var odd = map[string]string{"child": "children", "person": "people", "foot": "feet", "man": "men", "woman": "women", "shelf": "shelves", "half": "halves", "leaf": "leaves", "knife": "knives"}
+var odd = map[string]string{
+	"child":  "children",
+	"person": "people",
+	"foot":   "feet",
+	"man":    "men",
+	"woman":  "women",
+	"shelf":  "shelves",
+	"half":   "halves",
+	"leaf":   "leaves",
+	"knife":  "knives",
+}
 
 // same are words that are alike for one and many.
-var same = map[string]bool{"kit": true, "chalk": true, "tape": true, "water": true, "sheep": true, "series": true, "min": true, "s": true, "m": true}
+var same = map[string]bool{
+	"kit":    true,
+	"chalk":  true,
+	"tape":   true,
+	"water":  true,
+	"sheep":  true,
+	"series": true,
+	"min":    true,
+	"s":      true,
+	"m":      true,
+}
 
-// Many is the plural of a word, or of the last word of a phrase: "jersey" → "jerseys", "try" → "tries", "crash mat" → "crash mats",
-// "box of tape" → "boxes of tape".
+// Many is the plural of a word, or of the last word of a phrase: "jersey" → "jerseys", "try" → "tries", "crash mat" →
+// "crash mats", "box of tape" → "boxes of tape".
 func Many(one string) string {
 	if head, rest, ok := strings.Cut(one, " of "); ok {
 		return Many(head) + " of " + rest
@@ -33,7 +53,11 @@ func Many(one string) string {
 		return before + last[:1] + odd[lower][1:]
 	case strings.HasSuffix(lower, "y") && len(last) > 1 && !strings.ContainsRune("aeiou", rune(lower[len(lower)-2])):
 		return before + last[:len(last)-1] + "ies"
-	case strings.HasSuffix(lower, "s"), strings.HasSuffix(lower, "x"), strings.HasSuffix(lower, "z"), strings.HasSuffix(lower, "ch"), strings.HasSuffix(lower, "sh"):
+	case strings.HasSuffix(lower, "s"),
+		strings.HasSuffix(lower, "x"),
+		strings.HasSuffix(lower, "z"),
+		strings.HasSuffix(lower, "ch"),
+		strings.HasSuffix(lower, "sh"):
 		return before + last + "es"
 	}
 	return before + last + "s"
@@ -87,7 +111,8 @@ func Does(n int, verb string) string {
 	if n != 1 {
 		return verb
 	}
-	if strings.HasSuffix(verb, "o") || strings.HasSuffix(verb, "ch") || strings.HasSuffix(verb, "sh") || strings.HasSuffix(verb, "ss") {
+	if strings.HasSuffix(verb, "o") || strings.HasSuffix(verb, "ch") || strings.HasSuffix(verb, "sh") ||
+		strings.HasSuffix(verb, "ss") {
 		return verb + "es"
 	}
 	return verb + "s"

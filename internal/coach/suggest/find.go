@@ -12,7 +12,8 @@ import (
 	"gruppo/internal/coach/say"
 )
 
-// Look is what a coach looks for on the shelf. What is left zero does not matter. Of For it uses Size, Length, Width, Leaders, Kit, Recent.
+// Look is what a coach looks for on the shelf. What is left zero does not matter. Of For it uses Size, Length, Width,
+// Leaders, Kit, Recent.
 type Look struct {
 	For
 	Words    [][]string // of each word typed, the words of the shelf that it may be
@@ -40,8 +41,8 @@ const (
 // Phases in their order.
 var Phases = []Phase{Discovering, Linking, Automatic}
 
-// Takes reports whether an order of tries suits the phase: the same again for first-timers, as in a game as soon as they can just do it
-// (common practice, no source).
+// Takes reports whether an order of tries suits the phase: the same again for first-timers, as in a game as soon as
+// they can just do it (common practice, no source).
 func (p Phase) Takes(practice string) bool {
 	switch p {
 	case Discovering:
@@ -52,15 +53,17 @@ func (p Phase) Takes(practice string) bool {
 	return true
 }
 
-// Find looks a shelf through. Skill, stage, form, approach and phase choose; of what is at hand (players, leader, kit, floor, minutes, weeks)
-// every result says why it fits and what is missing. What misses nothing comes first, then the better word, then the name.
+// Find looks a shelf through. Skill, stage, form, approach and phase choose; of what is at hand (players, leader, kit,
+// floor, minutes, weeks) every result says why it fits and what is missing. What misses nothing comes first, then the
+// better word, then the name.
 func Find(shelf []*coach.Drill, l Look) []Suggestion {
 	var out []Suggestion
 	names := map[*coach.Drill]string{}
 	l.lacks = map[string][]string{}
 	for _, d := range shelf {
 		if l.Skill != "" && !slices.Contains(d.Skills, l.Skill) || l.Form != "" && d.Form != l.Form || l.Approach != "" && d.Approach != l.Approach ||
-			l.Phase != "" && !l.Phase.Takes(d.Practice) || l.Stage != "" && !suitsStage(d, l.Stage) {
+			l.Phase != "" && !l.Phase.Takes(d.Practice) ||
+			l.Stage != "" && !suitsStage(d, l.Stage) {
 			continue
 		}
 		names[d] = strings.ToLower(d.Name)
@@ -69,7 +72,12 @@ func Find(shelf []*coach.Drill, l Look) []Suggestion {
 		out = append(out, s)
 	}
 	slices.SortFunc(out, func(a, b Suggestion) int {
-		return cmp.Or(len(a.But)-len(b.But), cmp.Compare(b.Score, a.Score), strings.Compare(names[a.Drill], names[b.Drill]), strings.Compare(a.Drill.ID, b.Drill.ID))
+		return cmp.Or(
+			len(a.But)-len(b.But),
+			cmp.Compare(b.Score, a.Score),
+			strings.Compare(names[a.Drill], names[b.Drill]),
+			strings.Compare(a.Drill.ID, b.Drill.ID),
+		)
 	})
 	return out
 }
@@ -178,8 +186,8 @@ func (f For) short(d coach.Drill) (out []string) {
 	return out
 }
 
-// Words are the words of a text in small letters, in the order they first come. Accents are left out if the text comes with them set apart
-// (Unicode normal form D). Where a script sets no space between words, each of its letters is one.
+// Words are the words of a text in small letters, in the order they first come. Accents are left out if the text comes
+// with them set apart (Unicode normal form D). Where a script sets no space between words, each of its letters is one.
 func Words(text string) []string {
 	var out []string
 	var word []rune
@@ -208,8 +216,8 @@ func Words(text string) []string {
 	return out
 }
 
-// Like finds the words of a vocabulary that a typed word may be: itself, what begins with it, and where typing errors are likely what is one
-// change away (from four letters on) or two (from eight). The nearest come first.
+// Like finds the words of a vocabulary that a typed word may be: itself, what begins with it, and where typing errors
+// are likely what is one change away (from four letters on) or two (from eight). The nearest come first.
 func Like(vocabulary []string, typed string) []string {
 	n := len([]rune(typed))
 	errors := 0
@@ -244,8 +252,9 @@ func Like(vocabulary []string, typed string) []string {
 	return out
 }
 
-// Distance is how many letters have to be put in, taken out, changed, or swapped with their neighbour to make one word of another, no letter
-// more than once: the restricted edit distance (F. J. Damerau, Communications of the ACM 7 (1964) 171–176; V. I. Levenshtein 1966).
+// Distance is how many letters have to be put in, taken out, changed, or swapped with their neighbour to make one word
+// of another, no letter more than once: the restricted edit distance (F. J. Damerau, Communications of the ACM 7 (1964)
+// 171–176; V. I. Levenshtein 1966).
 func Distance(a, b string) int {
 	x, y := []rune(a), []rune(b)
 	before, last, row := make([]int, len(y)+1), make([]int, len(y)+1), make([]int, len(y)+1)

@@ -8,8 +8,9 @@ import (
 	"gruppo/internal/coach"
 )
 
-// F. J. Damerau (1964) names the four errors that make up more than 80 % of all: a wrong, a missing, an extra letter, and two swapped. That
-// "ca" is three from "abc" sets the restricted distance apart from the unrestricted one, which gives two (common example, from memory).
+// F. J. Damerau (1964) names the four errors that make up more than 80 % of all: a wrong, a missing, an extra letter,
+// and two swapped. That "ca" is three from "abc" sets the restricted distance apart from the unrestricted one, which
+// gives two (common example, from memory).
 func TestDistanceCountsTypingErrors(t *testing.T) {
 	for _, c := range []struct {
 		a, b string
@@ -38,7 +39,8 @@ func TestWordsOfAnyLanguage(t *testing.T) {
 	if got := Like(shelf, "cacth"); !slices.Equal(got, []string{"catch"}) {
 		t.Errorf("cacth may be %v", got)
 	}
-	if got := Like(shelf, "cat"); !slices.Equal(got, []string{"catch", "catching"}) { // too short for errors; the rest is still being typed
+	// too short for errors; the rest is still being typed
+	if got := Like(shelf, "cat"); !slices.Equal(got, []string{"catch", "catching"}) {
 		t.Errorf("cat may be %v", got)
 	}
 	if got := Like(shelf, "thwor"); len(got) > 0 { // two errors in five letters: something else is meant
@@ -46,9 +48,21 @@ func TestWordsOfAnyLanguage(t *testing.T) {
 	}
 }
 
-// Nine players, no coach free, ten minutes, a small floor, five balls: what fits is first, and each says why and what is missing.
+// Nine players, no coach free, ten minutes, a small floor, five balls: what fits is first, and each says why and what
+// is missing.
 func TestFindSaysWhyAndWhatIsMissing(t *testing.T) {
-	base := coach.Drill{Name: "Rally", Skills: []string{"catching"}, Practice: "blocked", Least: 2, Most: 30, Length: 6, Width: 4, Leader: coach.SelfRun, Kit: []string{"a ball for two"}, Minutes: [2]int{4, 8}}
+	base := coach.Drill{
+		Name:     "Rally",
+		Skills:   []string{"catching"},
+		Practice: "blocked",
+		Least:    2,
+		Most:     30,
+		Length:   6,
+		Width:    4,
+		Leader:   coach.SelfRun,
+		Kit:      []string{"a ball for two"},
+		Minutes:  [2]int{4, 8},
+	}
 	with := func(name string, f func(*coach.Drill)) *coach.Drill {
 		d := base
 		d.ID, d.Name = name, name
@@ -66,7 +80,20 @@ func TestFindSaysWhyAndWhatIsMissing(t *testing.T) {
 		with("Other skill", func(d *coach.Drill) { d.Skills = []string{"passing"} }),
 		with("Random", func(d *coach.Drill) { d.Practice = "random" }),
 	}
-	l := Look{For: For{Size: 9, Length: 15, Width: 12, Kit: []coach.Kit{{Name: "ball", Count: 5}}, Recent: map[string]float64{"Last week": 1.2}}, Skill: "catching", Phase: Discovering, Minutes: 10, Rested: 3, NoLeader: true}
+	l := Look{
+		For: For{
+			Size:   9,
+			Length: 15,
+			Width:  12,
+			Kit:    []coach.Kit{{Name: "ball", Count: 5}},
+			Recent: map[string]float64{"Last week": 1.2},
+		},
+		Skill:    "catching",
+		Phase:    Discovering,
+		Minutes:  10,
+		Rested:   3,
+		NoLeader: true,
+	}
 	got := Find(shelf, l)
 	if len(got) != 7 || got[0].Drill.Name != "Rally" || len(got[0].But) > 0 {
 		t.Fatalf("%d found, first %+v", len(got), got[0])
@@ -74,7 +101,14 @@ func TestFindSaysWhyAndWhatIsMissing(t *testing.T) {
 	if why := strings.Join(got[0].Because, ", "); why != "for 2 to 30, runs itself, 6 × 4 m is room enough, 4–8 min, the kit is there, not used lately" {
 		t.Errorf("Rally fits because %s", why)
 	}
-	missing := map[string]string{"Two only": "for at most 2", "Coached": "needs a coach", "Wide": "needs 20 × 4 m", "Long": "takes at least 15 min", "Ball each": "4 balls short", "Last week": "on 1 week ago"}
+	missing := map[string]string{
+		"Two only":  "for at most 2",
+		"Coached":   "needs a coach",
+		"Wide":      "needs 20 × 4 m",
+		"Long":      "takes at least 15 min",
+		"Ball each": "4 balls short",
+		"Last week": "on 1 week ago",
+	}
 	for _, s := range got[1:] {
 		if !slices.Contains(s.But, missing[s.Drill.Name]) || len(s.But) != 1 {
 			t.Errorf("%s lacks %v, want %q", s.Drill.Name, s.But, missing[s.Drill.Name])

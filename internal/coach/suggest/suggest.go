@@ -110,7 +110,10 @@ func (f For) use(s *Suggestion) {
 		if d.Leader == coach.AnyCoach || d.Leader == coach.Qualified {
 			s.add(-20, "")
 		}
-		if slices.ContainsFunc(d.Skills, func(k string) bool { return k == "movement" || k == "balance" || k == "footwork" }) {
+		if slices.ContainsFunc(
+			d.Skills,
+			func(k string) bool { return k == "movement" || k == "balance" || k == "footwork" },
+		) {
 			s.add(20, "gets everybody moving")
 		}
 		if len(d.Warms) > 0 {
@@ -223,7 +226,11 @@ func (f For) atHand(s *Suggestion) {
 		}
 	}
 	for _, need := range d.NotBefore {
-		given := slices.Contains(f.Given, need) || slices.ContainsFunc(f.Chosen, func(c coach.Drill) bool { return c.Name == need || slices.Contains(c.Warms, need) })
+		given := slices.Contains(f.Given, need) ||
+			slices.ContainsFunc(
+				f.Chosen,
+				func(c coach.Drill) bool { return c.Name == need || slices.Contains(c.Warms, need) },
+			)
 		if !given && f.Use != WarmUp {
 			s.add(-10, "not before %s", need)
 		}
@@ -242,7 +249,8 @@ func (f For) lately(s *Suggestion) {
 	}
 }
 
-// Last is how many weeks ago a skill was last on, given the weeks since each drill was; −1 where none of its drills was.
+// Last is how many weeks ago a skill was last on, given the weeks since each drill was; −1 where none of its drills
+// was.
 func Last(shelf []coach.Drill, recent map[string]float64, skill string) float64 {
 	last := -1.0
 	for _, d := range shelf {
@@ -259,7 +267,8 @@ type Taught struct {
 	Weeks     []int // counted from 0; empty: it never comes up
 }
 
-// Season says in which weeks each criterion can be taught and marked, given the drills of each week; what never comes up is first.
+// Season says in which weeks each criterion can be taught and marked, given the drills of each week; what never comes
+// up is first.
 func Season(criteria []coach.Criterion, weeks [][]coach.Drill) []Taught {
 	var out []Taught
 	for _, c := range criteria {

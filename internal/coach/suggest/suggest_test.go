@@ -9,17 +9,43 @@ import (
 
 // What a coach would say of each; no published source.
 func TestWhatCannotBeDoneLosesToWhatCan(t *testing.T) {
-	base := coach.Drill{ID: "base", Name: "Base", Skills: []string{"passing"}, Least: 2, Most: 6, Length: 8, Width: 6, Leader: coach.SelfRun}
+	base := coach.Drill{
+		ID:     "base",
+		Name:   "Base",
+		Skills: []string{"passing"},
+		Least:  2,
+		Most:   6,
+		Length: 8,
+		Width:  6,
+		Leader: coach.SelfRun,
+	}
 	with := func(id string, f func(*coach.Drill)) coach.Drill {
 		d := base
 		d.ID, d.Name = id, id
 		f(&d)
 		return d
 	}
-	group := For{Use: Station, Aim: "catching", Lacks: map[string]int{"passing": 9, "catching": 3}, Players: 12, Size: 4, Length: 40, Width: 20, Leaders: []coach.Role{coach.RoleHelper},
-		Limits: map[string]int{"jumping": 1}, Stages: []string{"Shore"}, Recent: map[string]float64{"lately": 1, "long ago": 6}, Kit: []coach.Kit{{Name: "ball", Count: 4}}}
+	group := For{
+		Use:     Station,
+		Aim:     "catching",
+		Lacks:   map[string]int{"passing": 9, "catching": 3},
+		Players: 12,
+		Size:    4,
+		Length:  40,
+		Width:   20,
+		Leaders: []coach.Role{coach.RoleHelper},
+		Limits: map[string]int{
+			"jumping": 1,
+		},
+		Stages: []string{"Shore"},
+		Recent: map[string]float64{"lately": 1, "long ago": 6},
+		Kit:    []coach.Kit{{Name: "ball", Count: 4}},
+	}
 	shelf := []coach.Drill{base,
-		with("no leader", func(d *coach.Drill) { d.Leader = coach.AnyCoach; d.Skills = []string{"catching", "passing"} }),
+		with(
+			"no leader",
+			func(d *coach.Drill) { d.Leader = coach.AnyCoach; d.Skills = []string{"catching", "passing"} },
+		),
 		with("no room", func(d *coach.Drill) { d.Length = 50; d.Skills = []string{"catching"} }),
 		with("too many", func(d *coach.Drill) { d.Most = 3 }),
 		with("no kit", func(d *coach.Drill) { d.Kit = []string{"10 balls"} }),
@@ -55,9 +81,42 @@ func TestWhatCannotBeDoneLosesToWhatCan(t *testing.T) {
 func TestEachUseLooksForItsOwn(t *testing.T) {
 	shelf := []coach.Drill{
 		{ID: "warm", Name: "warm", Skills: []string{"movement"}, Least: 2, Most: 30, Length: 5, Width: 5},
-		{ID: "game", Name: "game", Skills: []string{"reading"}, Approach: "game-first", Form: "live", Least: 2, Most: 12, Length: 5, Width: 5, Hard: true},
-		{ID: "sprint", Name: "sprint", Skills: []string{"speed"}, Work: 10, Rest: 60, Hard: true, Least: 2, Most: 12, Length: 5, Width: 5},
-		{ID: "pair", Name: "pair", Skills: []string{"catching"}, Form: "cooperative", Approach: "technique-first", Practice: "blocked", Least: 2, Most: 8, Length: 5, Width: 5},
+		{
+			ID:       "game",
+			Name:     "game",
+			Skills:   []string{"reading"},
+			Approach: "game-first",
+			Form:     "live",
+			Least:    2,
+			Most:     12,
+			Length:   5,
+			Width:    5,
+			Hard:     true,
+		},
+		{
+			ID:     "sprint",
+			Name:   "sprint",
+			Skills: []string{"speed"},
+			Work:   10,
+			Rest:   60,
+			Hard:   true,
+			Least:  2,
+			Most:   12,
+			Length: 5,
+			Width:  5,
+		},
+		{
+			ID:       "pair",
+			Name:     "pair",
+			Skills:   []string{"catching"},
+			Form:     "cooperative",
+			Approach: "technique-first",
+			Practice: "blocked",
+			Least:    2,
+			Most:     8,
+			Length:   5,
+			Width:    5,
+		},
 	}
 	for use, want := range map[Use]string{WarmUp: "warm", Game: "game", AllOut: "sprint", Parts: "pair"} {
 		if got := Drills(shelf, For{Use: use, Players: 10, Size: 5, Length: 20, Width: 10})[0].Drill.ID; got != want {
@@ -67,10 +126,22 @@ func TestEachUseLooksForItsOwn(t *testing.T) {
 }
 
 func TestWhatNeverComesUpIsSaidFirst(t *testing.T) {
-	passing, balance := coach.Drill{ID: "p", Skills: []string{"passing", "catching"}}, coach.Drill{ID: "b", Skills: []string{"balance"}}
-	criteria := []coach.Criterion{{Wording: "Passes", Skill: "passing"}, {Wording: "Defends", Skill: "defending"}, {Wording: "Stands", Skill: "balance"}}
+	passing, balance := coach.Drill{
+		ID:     "p",
+		Skills: []string{"passing", "catching"},
+	}, coach.Drill{
+		ID:     "b",
+		Skills: []string{"balance"},
+	}
+	criteria := []coach.Criterion{
+		{Wording: "Passes", Skill: "passing"},
+		{Wording: "Defends", Skill: "defending"},
+		{Wording: "Stands", Skill: "balance"},
+	}
 	got := Season(criteria, [][]coach.Drill{{passing}, {balance}, {passing, balance}})
-	if got[0].Criterion.Wording != "Defends" || len(got[0].Weeks) != 0 || len(got[1].Weeks) != 2 || got[1].Weeks[1] != 2 || got[2].Weeks[0] != 1 {
+	if got[0].Criterion.Wording != "Defends" || len(got[0].Weeks) != 0 || len(got[1].Weeks) != 2 ||
+		got[1].Weeks[1] != 2 ||
+		got[2].Weeks[0] != 1 {
 		t.Errorf("%+v", got)
 	}
 	recent := map[string]float64{"p": 3, "b": 1}
@@ -84,9 +155,26 @@ func TestWhatNeverComesUpIsSaidFirst(t *testing.T) {
 func BenchmarkDrills(b *testing.B) {
 	shelf := make([]coach.Drill, 200)
 	for i := range shelf {
-		shelf[i] = coach.Drill{ID: string(rune('a' + i)), Name: "d", Skills: []string{"passing"}, Least: 2, Most: 8, Length: 8, Width: 6, Kit: []string{"6 balls", "4 cones"}}
+		shelf[i] = coach.Drill{
+			ID:     string(rune('a' + i)),
+			Name:   "d",
+			Skills: []string{"passing"},
+			Least:  2,
+			Most:   8,
+			Length: 8,
+			Width:  6,
+			Kit:    []string{"6 balls", "4 cones"},
+		}
 	}
-	f := For{Use: Station, Aim: "passing", Players: 30, Size: 5, Length: 40, Width: 20, Kit: []coach.Kit{{Name: "ball", Count: 20}, {Name: "cone", Count: 30}}}
+	f := For{
+		Use:     Station,
+		Aim:     "passing",
+		Players: 30,
+		Size:    5,
+		Length:  40,
+		Width:   20,
+		Kit:     []coach.Kit{{Name: "ball", Count: 20}, {Name: "cone", Count: 30}},
+	}
 	b.ReportAllocs()
 	for b.Loop() {
 		Drills(shelf, f)

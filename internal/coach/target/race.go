@@ -57,10 +57,12 @@ func (r Race) Even() float64 {
 	return (low + high) / 2
 }
 
-// PointChance is the chance of one side to win a point, from the points both have won against each other so far (Jeffreys prior): ½ where there are none.
+// PointChance is the chance of one side to win a point, from the points both have won against each other so far
+// (Jeffreys prior): ½ where there are none.
 func PointChance(won, lost int) float64 { return (float64(won) + 0.5) / (float64(won+lost) + 1) }
 
-// NearestEven is the race whose longer side is most at which the first side, winning a point with chance p, wins nearest to half of them.
+// NearestEven is the race whose longer side is most at which the first side, winning a point with chance p, wins
+// nearest to half of them.
 func NearestEven(p float64, most int) Race {
 	best, off := Race{most, most}, math.Inf(1)
 	for short := 1; short <= most; short++ {
@@ -73,7 +75,8 @@ func NearestEven(p float64, most int) Race {
 	return best
 }
 
-// FitRace is the even race, or the one given in its proportion, that takes at most the limit on average, a point taking try + half a fetch.
+// FitRace is the even race, or the one given in its proportion, that takes at most the limit on average, a point taking
+// try + half a fetch.
 func FitRace(t coach.Target, p float64, limit, try, fetch time.Duration) (a Advice, ok bool) {
 	against := t.Against
 	if against == 0 {
@@ -84,7 +87,13 @@ func FitRace(t coach.Target, p float64, limit, try, fetch time.Duration) (a Advi
 		r := Race{n, max(1, int(math.Round(float64(n)*float64(against)/float64(max(1, t.N)))))}
 		if points := r.Points(p); time.Duration(points*float64(point)) <= limit {
 			takes := time.Duration(points * float64(point))
-			return Advice{N: n, Reach: 1, Tries: points, Takes: takes, Because: "about " + coach.Figure(math.Round(points)) + " points and " + coach.Clock(takes)}, true
+			return Advice{
+				N:       n,
+				Reach:   1,
+				Tries:   points,
+				Takes:   takes,
+				Because: "about " + coach.Figure(math.Round(points)) + " points and " + coach.Clock(takes),
+			}, true
 		}
 	}
 	return Advice{}, false

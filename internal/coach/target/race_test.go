@@ -8,8 +8,8 @@ import (
 	"time"
 )
 
-// Exact arithmetic; the problem of points (B. Pascal and P. de Fermat, 1654) is the case of a race under way: with 2 and 3
-// points missing and p = 1/2 the first player's share is 11/16.
+// Exact arithmetic; the problem of points (B. Pascal and P. de Fermat, 1654) is the case of a race under way: with 2
+// and 3 points missing and p = 1/2 the first player's share is 11/16.
 func TestRace(t *testing.T) {
 	near(t, "Pascal's 2 and 3 missing", Race{2, 3}.Wins(0.5), 11.0/16, 1e-12)
 	near(t, "7 against 11, even at", Race{7, 11}.Even(), 0.38469, 5e-6)
@@ -21,7 +21,8 @@ func TestRace(t *testing.T) {
 	}
 	near(t, "first to one takes one point", Race{1, 1}.Points(0.3), 1, 1e-12)
 	near(t, "first to two", Race{2, 2}.Points(0.5), 2.5, 1e-12)
-	near(t, "7 against 11 at one half lasts", Race{7, 11}.Points(0.5), 13.252, 5e-4) // exact arithmetic; at the even chance it is another figure
+	// exact arithmetic; at the even chance it is another figure
+	near(t, "7 against 11 at one half lasts", Race{7, 11}.Points(0.5), 13.252, 5e-4)
 	near(t, "a point between two without scores", PointChance(0, 0), 0.5, 1e-12)
 	near(t, "a point of somebody who won 6 of 8", PointChance(6, 2), 6.5/9, 1e-12)
 	if r := NearestEven(0.38469, 11); r != (Race{7, 11}) {
@@ -34,13 +35,19 @@ var chains = []struct {
 	name  string
 	chain Chain
 }{
-	{"total of 12 at 0.7", Total(12, 0.7)}, {"streak of 6 at 0.75", Streak(6, 0.75)}, {"set of 3 × 3, all over", Set(3, 3, 0.85, AllOver)},
-	{"set of 3 × 3, one back", Set(3, 3, 0.8, OneBack)}, {"set of 3 × 3, again", Set(3, 3, 0.7, Again)}, {"rally ladder to 5", Ladder(5, 0.8)},
+	{
+		"total of 12 at 0.7",
+		Total(12, 0.7),
+	}, {"streak of 6 at 0.75", Streak(6, 0.75)}, {"set of 3 × 3, all over", Set(3, 3, 0.85, AllOver)},
+	{
+		"set of 3 × 3, one back",
+		Set(3, 3, 0.8, OneBack),
+	}, {"set of 3 × 3, again", Set(3, 3, 0.7, Again)}, {"rally ladder to 5", Ladder(5, 0.8)},
 	{"team of three", Team(6, []float64{0.9, 0.7, 0.8})},
 }
 
-// A plain simulation of players, a try at a time, against the stepped distribution: within four standard errors. A million
-// players in all each kind gets in the long run; -short takes a tenth.
+// A plain simulation of players, a try at a time, against the stepped distribution: within four standard errors. A
+// million players in all each kind gets in the long run; -short takes a tenth.
 func TestDistributionsAgreeWithASimulation(t *testing.T) {
 	players := 1_000_000
 	if testing.Short() {
@@ -82,7 +89,8 @@ func TestByIsWhenThatManyAreDone(t *testing.T) {
 	for _, c := range chains {
 		by := c.chain.By(4*time.Second, 3*time.Second, 0.5, 0.8, 0.95)
 		for i, share := range []float64{0.5, 0.8, 0.95} {
-			if at, before := c.chain.Within(by[i], 4*time.Second, 3*time.Second), c.chain.Within(by[i]-time.Second, 4*time.Second, 3*time.Second); at < share-1e-9 || before >= share {
+			if at, before := c.chain.Within(by[i], 4*time.Second, 3*time.Second), c.chain.Within(by[i]-time.Second, 4*time.Second, 3*time.Second); at < share-1e-9 ||
+				before >= share {
 				t.Errorf("%s: by %v %.3f are done, a second before %.3f; want %v", c.name, by[i], at, before, share)
 			}
 		}

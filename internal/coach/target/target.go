@@ -100,8 +100,8 @@ func build(n int, p float64, miss func(int) int) Chain {
 // ErrNever is returned for a task that nobody finishes: a chance of zero where a success is needed.
 var ErrNever = errors.New("with no chance of a good try this is never done")
 
-// Tries is the expected number of tries until the task is done.
-// For a streak it is (1 − pⁿ) / ((1 − p) pⁿ): W. Feller, An Introduction to Probability Theory and Its Applications I, XIII.7.
+// Tries is the expected number of tries until the task is done. For a streak it is (1 − pⁿ) / ((1 − p) pⁿ): W. Feller,
+// An Introduction to Probability Theory and Its Applications I, XIII.7.
 func (c Chain) Tries() (float64, error) {
 	return c.expect(func(float64) float64 { return 1 })
 }
@@ -307,14 +307,19 @@ func Fit(t coach.Target, chances []float64, limit, try, fetch time.Duration) (a 
 		a, ok = Advice{N: low, Reach: reach(low), Tries: tries, Takes: takes}, err == nil
 	}
 	if ok {
-		a.Because = fmt.Sprintf("about %.0f tries and %s for a player who makes %.0f in 10; %.0f in 100 of this group get there in time",
-			a.Tries, coach.Clock(a.Takes), middle(chances)*10, a.Reach*100)
+		a.Because = fmt.Sprintf(
+			"about %.0f tries and %s for a player who makes %.0f in 10; %.0f in 100 of this group get there in time",
+			a.Tries,
+			coach.Clock(a.Takes),
+			middle(chances)*10,
+			a.Reach*100,
+		)
 	}
 	return a, ok
 }
 
-// Reach is the mean chance of the players to be done with t within the limit. Chances count to the nearest 2 in 100, which is
-// finer than marks can tell, so that players alike are worked out once.
+// Reach is the mean chance of the players to be done with t within the limit. Chances count to the nearest 2 in 100,
+// which is finer than marks can tell, so that players alike are worked out once.
 func Reach(t coach.Target, chances []float64, limit, try, fetch time.Duration) float64 {
 	sum := 0.0
 	alike := map[float64]float64{}
@@ -354,7 +359,8 @@ type Rate struct {
 	From         int // series it rests on
 }
 
-// Estimate is the chance of a good try from marked series under the Jeffreys prior, Beta(½, ½), recent ones weighing more.
+// Estimate is the chance of a good try from marked series under the Jeffreys prior, Beta(½, ½), recent ones weighing
+// more.
 func Estimate(series []Series) Rate {
 	a, b := 0.5, 0.5
 	for _, s := range series {
@@ -362,5 +368,10 @@ func Estimate(series []Series) Rate {
 		a += w * s.Made
 		b += w * math.Max(0, s.Tries-s.Made)
 	}
-	return Rate{P: a / (a + b), Low: mathext.InvRegIncBeta(a, b, 0.1), High: mathext.InvRegIncBeta(a, b, 0.9), From: len(series)}
+	return Rate{
+		P:    a / (a + b),
+		Low:  mathext.InvRegIncBeta(a, b, 0.1),
+		High: mathext.InvRegIncBeta(a, b, 0.9),
+		From: len(series),
+	}
 }

@@ -59,7 +59,12 @@ func startPage(c *shell.Ctx) error {
 
 func start(c *shell.Ctx) error {
 	f := shell.NewForm(c)
-	club := store.Club{ID: store.NewID(), Name: f.Text("club", 80, "What is your club or school called?"), TimeZone: "UTC", Units: coach.Metric}
+	club := store.Club{
+		ID:       store.NewID(),
+		Name:     f.Text("club", 80, "What is your club or school called?"),
+		TimeZone: "UTC",
+		Units:    coach.Metric,
+	}
 	if f.Get("zone") != "" {
 		club.TimeZone = zoneOf(f)
 	}
@@ -67,7 +72,12 @@ func start(c *shell.Ctx) error {
 		club.Units = coach.Imperial
 	}
 	family := coach.Family(f.Get("family"))
-	m := store.Member{ID: store.NewID(), Name: f.Text("name", 80, "What do people call you?"), Email: address(f, "You sign in with this address."), Role: "lead"}
+	m := store.Member{
+		ID:    store.NewID(),
+		Name:  f.Text("name", 80, "What do people call you?"),
+		Email: address(f, "You sign in with this address."),
+		Role:  "lead",
+	}
 	program := f.Text("program", 60, "Which sport or activity? You can change it later.")
 	if !family.Known() {
 		f.Wrong("family", "Which of these comes nearest? It chooses the first ladder; all of it can be changed.")
@@ -81,7 +91,11 @@ func start(c *shell.Ctx) error {
 		return err
 	}
 	if wait > 0 {
-		f.Wrong("club", "Many clubs were started from your network just now. Wait %d seconds, then try again.", int(wait.Seconds())+1)
+		f.Wrong(
+			"club",
+			"Many clubs were started from your network just now. Wait %d seconds, then try again.",
+			int(wait.Seconds())+1,
+		)
 		return c.Bare(pages, http.StatusTooManyRequests, "start.html", "Start a club", view{Form: f})
 	}
 	if m.PasswordHash, err = shell.HashPassword(c.Ctx(), f.Values.Get("password")); err != nil {
@@ -109,7 +123,8 @@ func start(c *shell.Ctx) error {
 //go:embed common.txt
 var commonText string
 
-// common are those of the 10,000 commonest passwords that are long enough to be chosen; docs/third-party.md says from where.
+// common are those of the 10,000 commonest passwords that are long enough to be chosen; docs/third-party.md says from
+// where.
 var common = strings.Fields(commonText)
 
 // checkPassword follows NIST SP 800-63B: length is what counts, and not what others know.
@@ -171,7 +186,9 @@ func twoSign(c *shell.Ctx) error {
 	if err := c.In(func(tx *store.Tx) error { return tx.SetTwoSign(c.Ctx(), on) }); err != nil {
 		return err
 	}
-	c.Say(map[bool]string{true: "Kept: a step up now waits for a second signature.", false: "Kept: a step up needs one signature."}[on])
+	c.Say(
+		map[bool]string{true: "Kept: a step up now waits for a second signature.", false: "Kept: a step up needs one signature."}[on],
+	)
 	return c.To("/account")
 }
 
@@ -179,7 +196,9 @@ func twoSign(c *shell.Ctx) error {
 func saveClub(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	club := c.Club
-	club.Name, club.TimeZone, club.Units = f.Text("club", 80, "What is your club or school called?"), zoneOf(f), coach.Units(f.Get("units"))
+	club.Name, club.TimeZone, club.Units = f.Text("club", 80, "What is your club or school called?"), zoneOf(
+		f,
+	), coach.Units(f.Get("units"))
 	if club.Units != coach.Metric && club.Units != coach.Imperial {
 		f.Wrong("units", "Metres, or feet and yards?")
 	}
@@ -205,7 +224,12 @@ func zoneOf(f *shell.Form) string {
 // addPerson brings a coach or helper in, with a link to hand on by which they choose a password.
 func addPerson(c *shell.Ctx) error {
 	f := shell.NewForm(c)
-	m := store.Member{ID: store.NewID(), Name: f.Text("name", 80, "What do people call them?"), Email: address(f, "They sign in with this address."), Role: f.Get("role")}
+	m := store.Member{
+		ID:    store.NewID(),
+		Name:  f.Text("name", 80, "What do people call them?"),
+		Email: address(f, "They sign in with this address."),
+		Role:  f.Get("role"),
+	}
 	if m.Role != "lead" && m.Role != "coach" && m.Role != "helper" {
 		f.Wrong("role", "Lead, coach or helper?")
 	}
@@ -232,7 +256,10 @@ func addPerson(c *shell.Ctx) error {
 
 func endAccess(c *shell.Ctx) error {
 	if c.Param("id") == c.Member.ID {
-		return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "You cannot shut yourself out. Ask another lead."}
+		return &shell.Problem{
+			Status: http.StatusUnprocessableEntity,
+			Says:   "You cannot shut yourself out. Ask another lead.",
+		}
 	}
 	if err := c.Change("", "Ended somebody’s access", func(tx *store.Tx) error { return tx.EndAccess(c.Ctx(), c.Param("id")) }); err != nil {
 		return err

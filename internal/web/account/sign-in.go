@@ -14,8 +14,8 @@ import (
 	"gruppo/internal/web/shell"
 )
 
-// How often a password may be wrong before the next try waits: for an address from devices it was never used on, for a device it was used on, and
-// for everybody of a network.
+// How often a password may be wrong before the next try waits: for an address from devices it was never used on, for a
+// device it was used on, and for everybody of a network.
 const (
 	freeTries    = 5
 	freeNetwork  = 30
@@ -43,14 +43,17 @@ func address(f *shell.Form, need string) string {
 }
 
 // nobody is the hash that a password is checked against when the address has no account, so that both take as long.
-var nobody = sync.OnceValues(func() (string, error) { return shell.HashPassword(context.Background(), shell.RandomKey(8)) })
+var nobody = sync.OnceValues(
+	func() (string, error) { return shell.HashPassword(context.Background(), shell.RandomKey(8)) },
+)
 
 func hashOf(kind, s string) string {
 	sum := sha256.Sum256([]byte(kind + " " + s))
 	return hex.EncodeToString(sum[:16])
 }
 
-// guards are the limits a try has to pass: a device that the address was signed in on before has its own, so that wrong tries elsewhere do not shut it out.
+// guards are the limits a try has to pass: a device that the address was signed in on before has its own, so that wrong
+// tries elsewhere do not shut it out.
 func guards(c *shell.Ctx, email string) (limits []store.TryLimit, err error) {
 	who := hashOf("address", email)
 	if cookie, bad := c.Request.Cookie(deviceCookie); bad == nil {
@@ -173,6 +176,17 @@ func letIn(c *shell.Ctx, email string, a store.Account) error {
 	if old, err := c.Request.Cookie(deviceCookie); err == nil && len(old.Value) == len(secret) {
 		secret = old.Value
 	}
-	http.SetCookie(c.Writer, &http.Cookie{Name: deviceCookie, Value: secret, Path: "/sign-in", MaxAge: int(deviceTime.Seconds()), HttpOnly: true, SameSite: http.SameSiteLaxMode, Secure: c.S.Sessions.Cookie.Secure})
+	http.SetCookie(
+		c.Writer,
+		&http.Cookie{
+			Name:     deviceCookie,
+			Value:    secret,
+			Path:     "/sign-in",
+			MaxAge:   int(deviceTime.Seconds()),
+			HttpOnly: true,
+			SameSite: http.SameSiteLaxMode,
+			Secure:   c.S.Sessions.Cookie.Secure,
+		},
+	)
 	return c.S.Store.KnowDevice(c.Ctx(), hashOf("device", secret), hashOf("address", email), time.Now().Add(deviceTime))
 }

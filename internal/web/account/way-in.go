@@ -46,7 +46,10 @@ func renew(c *shell.Ctx) error {
 func wayIn(c *shell.Ctx) (store.WayIn, error) {
 	who, err := c.S.Store.WayInOf(c.Ctx(), hashOf("way in", c.Param("secret")), c.S.Now())
 	if store.IsNone(err) {
-		return who, &shell.Problem{Status: http.StatusNotFound, Says: "This link was used, or its day is over. Ask your lead for another; a lead alone makes one on the server with “gruppo reset” and their name."}
+		return who, &shell.Problem{
+			Status: http.StatusNotFound,
+			Says:   "This link was used, or its day is over. Ask your lead for another; a lead alone makes one on the server with “gruppo reset” and their name.",
+		}
 	}
 	return who, err
 }

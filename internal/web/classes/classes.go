@@ -115,14 +115,18 @@ func listWith(c *shell.Ctx, wrong string) error {
 				}
 			}
 			next := day.Next(time.Weekday(cl.Weekday), c.Now)
-			if at, _, err := day.On(next, cl.Starts, c.Loc); err == nil && at.Before(c.Now) { // today's is over or under way
+			// today's is over or under way
+			if at, _, err := day.On(next, cl.Starts, c.Loc); err == nil && at.Before(c.Now) {
 				next = next.AddDate(0, 0, 7)
 			}
 			for _, s := range ahead {
 				if s.ClassID != cl.ID {
 					continue
 				}
-				r.Planned = append(r.Planned, sessionRow{Session: s, When: s.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04")})
+				r.Planned = append(
+					r.Planned,
+					sessionRow{Session: s, When: s.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04")},
+				)
 				if d := s.StartsAt.In(c.Loc); d.Format(time.DateOnly) >= next.Format(time.DateOnly) {
 					next = day.Next(time.Weekday(cl.Weekday), d.AddDate(0, 0, 1))
 				}
@@ -260,7 +264,16 @@ func usualWidth(c *shell.Ctx) float64 {
 
 func classForm(c *shell.Ctx) error {
 	v := classView{Form: shell.NewForm(c), ID: c.Param("id")}
-	f := url.Values{"weekday": {"2"}, "starts": {"18:00"}, "minutes": {"90"}, "places": {"20"}, "floor": {"hall"}, "length": {c.Club.Units.Length(usualLength(c))}, "width": {c.Club.Units.Length(usualWidth(c))}, "member": {c.Member.ID}}
+	f := url.Values{
+		"weekday": {"2"},
+		"starts":  {"18:00"},
+		"minutes": {"90"},
+		"places":  {"20"},
+		"floor":   {"hall"},
+		"length":  {c.Club.Units.Length(usualLength(c))},
+		"width":   {c.Club.Units.Length(usualWidth(c))},
+		"member":  {c.Member.ID},
+	}
 	v.Form.Values = f
 	err := c.In(func(tx *store.Tx) error {
 		if err := v.load(c, tx); err != nil {
@@ -332,8 +345,15 @@ func classForm(c *shell.Ctx) error {
 func saveClass(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	v := classView{Form: f, ID: c.Param("id"), Name: f.Get("name")}
-	k := store.Class{ID: v.ID, Name: f.Text("name", 60, "What is the class called?"), Weekday: f.Int("weekday", 0, 6, "Weekday"), Starts: f.Get("starts"),
-		Minutes: f.Int("minutes", 15, 480, "Minutes"), Places: f.Int("places", 1, 500, "Places"), ProgramID: f.Get("program")}
+	k := store.Class{
+		ID:        v.ID,
+		Name:      f.Text("name", 60, "What is the class called?"),
+		Weekday:   f.Int("weekday", 0, 6, "Weekday"),
+		Starts:    f.Get("starts"),
+		Minutes:   f.Int("minutes", 15, 480, "Minutes"),
+		Places:    f.Int("places", 1, 500, "Places"),
+		ProgramID: f.Get("program"),
+	}
 	k.VenueID, k.Zone, _ = strings.Cut(f.Get("venue"), " ")
 	if _, err := time.Parse("15:04", k.Starts); err != nil {
 		f.Wrong("starts", "A time is written like 18:00.")
@@ -369,8 +389,13 @@ func saveClass(c *shell.Ctx) error {
 			}
 		}
 		if k.VenueID == "" {
-			place := store.Venue{ID: store.NewID(), Name: f.Text("venue-name", 60, "What is the place called?"), Floor: f.Get("floor"),
-				Length: f.Length("length", 3, 200, 0, "Length"), Width: f.Length("width", 3, 200, 0, "Width")}
+			place := store.Venue{
+				ID:     store.NewID(),
+				Name:   f.Text("venue-name", 60, "What is the place called?"),
+				Floor:  f.Get("floor"),
+				Length: f.Length("length", 3, 200, 0, "Length"),
+				Width:  f.Length("width", 3, 200, 0, "Width"),
+			}
 			if k := floor.Of(place.Floor, place.Length, place.Width); k.Source != "" {
 				place.Length, place.Width = k.Length, k.Width
 			}
@@ -393,7 +418,13 @@ func saveClass(c *shell.Ctx) error {
 			}
 		}
 		if len(players) > k.Places {
-			f.Wrong("places", "%s ticked; there %s %s.", say.Count(len(players), "player")+" "+say.Verb(len(players), "is", "are"), say.Verb(k.Places, "is", "are"), say.Count(k.Places, "place"))
+			f.Wrong(
+				"places",
+				"%s ticked; there %s %s.",
+				say.Count(len(players), "player")+" "+say.Verb(len(players), "is", "are"),
+				say.Verb(k.Places, "is", "are"),
+				say.Count(k.Places, "place"),
+			)
 		}
 		if refused = !f.OK(); refused {
 			return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "Something typed is not right yet."}

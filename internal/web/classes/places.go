@@ -41,7 +41,11 @@ const areaRows = 4 // more than there are of either, always
 
 func venueForm(c *shell.Ctx) error {
 	v := venueView{Form: shell.NewForm(c), ID: c.Param("id")}
-	f := url.Values{"floor": {"hall"}, "length": {c.Club.Units.Length(usualLength(c))}, "width": {c.Club.Units.Length(usualWidth(c))}}
+	f := url.Values{
+		"floor":  {"hall"},
+		"length": {c.Club.Units.Length(usualLength(c))},
+		"width":  {c.Club.Units.Length(usualWidth(c))},
+	}
 	err := c.In(func(tx *store.Tx) (err error) {
 		if v.Venues, err = tx.Venues(c.Ctx()); err != nil || v.ID == "" {
 			return err
@@ -80,7 +84,8 @@ func venueForm(c *shell.Ctx) error {
 	return c.Page(pages, http.StatusOK, "venue.html", "Place", v)
 }
 
-// lay reads how many courts of which kinds are to be laid out, and puts them in place of those that were; the other zones stay.
+// lay reads how many courts of which kinds are to be laid out, and puts them in place of those that were; the other
+// zones stay.
 func lay(f *shell.Form, p *store.Venue) {
 	var courts []floor.Courts
 	for row := range layRows {
@@ -143,13 +148,28 @@ func (v *venueView) draw() {
 		v.Floor = svg.Floor(check.Picture{Picture: work.Picture{Floor: f}}, v.Form.Units)
 		for _, z := range p.Zones {
 			at := func(m float64) float64 { return m*v.Floor.Scale + v.Floor.Margin }
-			v.Zones = append(v.Zones, svg.BoxView{X: at(z.X), Y: at(z.Y), W: z.Length * v.Floor.Scale, H: z.Width * v.Floor.Scale, Name: z.Name})
+			v.Zones = append(
+				v.Zones,
+				svg.BoxView{
+					X:    at(z.X),
+					Y:    at(z.Y),
+					W:    z.Length * v.Floor.Scale,
+					H:    z.Width * v.Floor.Scale,
+					Name: z.Name,
+				},
+			)
 		}
 	}
 }
 
 func (v *venueView) read(f *shell.Form) store.Venue {
-	p := store.Venue{ID: v.ID, Name: f.Text("name", 60, "What is the place called?"), Floor: f.Get("floor"), Length: f.Length("length", 3, 200, v.Was.Length, "Length"), Width: f.Length("width", 3, 200, v.Was.Width, "Width")}
+	p := store.Venue{
+		ID:     v.ID,
+		Name:   f.Text("name", 60, "What is the place called?"),
+		Floor:  f.Get("floor"),
+		Length: f.Length("length", 3, 200, v.Was.Length, "Length"),
+		Width:  f.Length("width", 3, 200, v.Was.Width, "Width"),
+	}
 	if i := slices.IndexFunc(floor.Kinds(), func(k floor.Floor) bool { return k.Kind == p.Floor }); i < 0 {
 		f.Wrong("floor", "Choose a floor.")
 	} else if k := floor.Of(p.Floor, p.Length, p.Width); k.Source != "" {
@@ -167,16 +187,29 @@ func (v *venueView) read(f *shell.Form) store.Venue {
 				}
 				return f.Length(v.Row(kind, field, n), 0, 200, 0, what)
 			}
-			a := floor.Area{Name: name, Kind: f.Get(v.Row(kind, "court", n)), X: from("x", "From the left"), Y: from("y", "From the top"),
-				Length: f.Length(v.Row(kind, "l", n), 0.1, 200, 0, "Length"), Width: f.Length(v.Row(kind, "w", n), 0.1, 200, 0, "Width")}
-			if k := floor.Of(a.Kind, 0, 0); k.Source == "" || math.Abs(max(a.Length, a.Width)-max(k.Length, k.Width)) > 0.1 || math.Abs(min(a.Length, a.Width)-min(k.Length, k.Width)) > 0.1 {
+			a := floor.Area{
+				Name:   name,
+				Kind:   f.Get(v.Row(kind, "court", n)),
+				X:      from("x", "From the left"),
+				Y:      from("y", "From the top"),
+				Length: f.Length(v.Row(kind, "l", n), 0.1, 200, 0, "Length"),
+				Width:  f.Length(v.Row(kind, "w", n), 0.1, 200, 0, "Width"),
+			}
+			if k := floor.Of(a.Kind, 0, 0); k.Source == "" ||
+				math.Abs(max(a.Length, a.Width)-max(k.Length, k.Width)) > 0.1 ||
+				math.Abs(min(a.Length, a.Width)-min(k.Length, k.Width)) > 0.1 {
 				a.Kind = "" // no court any more
 			}
 			if len(name) > 60 {
 				f.Wrong(v.Row(kind, "name", n), "A name of at most 60 letters.")
 			}
 			if a.X+a.Length > p.Length+0.1 || a.Y+a.Width > p.Width+0.1 {
-				f.Wrong(v.Row(kind, "x", n), "%s reaches beyond the floor of %s.", what, f.Units.Area(p.Length, p.Width))
+				f.Wrong(
+					v.Row(kind, "x", n),
+					"%s reaches beyond the floor of %s.",
+					what,
+					f.Units.Area(p.Length, p.Width),
+				)
 			}
 			if slices.ContainsFunc(out, func(o floor.Area) bool { return o.Name == name }) && kind == "zone" {
 				f.Wrong(v.Row(kind, "name", n), "There are two zones of this name.")
@@ -266,7 +299,12 @@ func saveKit(c *shell.Ctx) error {
 			continue
 		}
 		rows = n + 3
-		k := coach.Kit{ID: f.Get(v.Field("id", n)), Name: name, Count: f.Int(v.Field("count", n), 0, 10000, "How many"), StandsIn: f.Commas(v.Field("stands", n))}
+		k := coach.Kit{
+			ID:       f.Get(v.Field("id", n)),
+			Name:     name,
+			Count:    f.Int(v.Field("count", n), 0, 10000, "How many"),
+			StandsIn: f.Commas(v.Field("stands", n)),
+		}
 		if !store.IsID(k.ID) {
 			k.ID = store.NewID()
 		}

@@ -1,4 +1,5 @@
-// Package courtside is the hall while it runs: the phone with register, clock and pads, the big screen, and the door that lets helpers in.
+// Package courtside is the hall while it runs: the phone with register, clock and pads, the big screen, and the door
+// that lets helpers in.
 package courtside
 
 import (
@@ -44,7 +45,8 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/join", Needs: shell.Anyone, Handle: join},
 }
 
-// early and after are how long before its start and after its booked end a helper sees a session; what waits on a device is taken for longer.
+// early and after are how long before its start and after its booked end a helper sees a session; what waits on a
+// device is taken for longer.
 const early, after, late = app.HelperEarly, app.HelperAfter, app.Late
 
 // mine reads the session if the member may be courtside there: a helper only where they are on it, while it is on.
@@ -54,7 +56,12 @@ func mine(c *shell.Ctx, tx *store.Tx, after time.Duration) (app.Loaded, error) {
 		return l, err
 	}
 	if l.Session.Cancelled && !l.Session.Started {
-		return l, &shell.Problem{Status: http.StatusConflict, Says: l.Session.ClassName + " does not take place on " + l.Session.StartsAt.In(c.Loc).Format("Mon 2 Jan") + "."}
+		return l, &shell.Problem{
+			Status: http.StatusConflict,
+			Says: l.Session.ClassName + " does not take place on " + l.Session.StartsAt.In(c.Loc).
+				Format("Mon 2 Jan") +
+				".",
+		}
 	}
 	return l, admitted(c, l.Session, after)
 }
@@ -67,10 +74,16 @@ func admitted(c *shell.Ctx, s store.Session, after time.Duration) error {
 	on := slices.ContainsFunc(s.Leaders, func(m store.SessionLeader) bool { return m.Member == c.Member.ID })
 	switch {
 	case !on:
-		return &shell.Problem{Status: http.StatusForbidden, Says: "You are not on this session. Ask its lead to add you."}
+		return &shell.Problem{
+			Status: http.StatusForbidden,
+			Says:   "You are not on this session. Ask its lead to add you.",
+		}
 	case running:
 	case c.Now.Before(s.StartsAt.Add(-early)):
-		return &shell.Problem{Status: http.StatusForbidden, Says: "This opens for you at " + s.StartsAt.Add(-early).In(c.Loc).Format("15:04 on Mon 2 Jan") + "."}
+		return &shell.Problem{
+			Status: http.StatusForbidden,
+			Says:   "This opens for you at " + s.StartsAt.Add(-early).In(c.Loc).Format("15:04 on Mon 2 Jan") + ".",
+		}
 	case c.Now.After(s.Ends().Add(after)):
 		return &shell.Problem{Status: http.StatusForbidden, Says: "This session is over. Thank you for helping."}
 	}
@@ -172,7 +185,8 @@ func ask(c *shell.Ctx, into any) error {
 	return nil
 }
 
-// change changes the running plan, and answers with the state it makes: it reads, works out with no transaction open, and writes if nobody was faster.
+// change changes the running plan, and answers with the state it makes: it reads, works out with no transaction open,
+// and writes if nobody was faster.
 func change(c *shell.Ctx, says string, f func(l app.Loaded, events []run.Event) (doc.Plan, error)) error {
 	var l app.Loaded
 	var events []run.Event
@@ -209,15 +223,23 @@ func eased(c *shell.Ctx) error {
 	return change(c, "Plan: another form", func(l app.Loaded, _ []run.Event) (doc.Plan, error) {
 		pic := l.Picture
 		if in.Station < 0 || in.Station >= len(pic.Stations) || in.Group < 0 || in.Group >= len(pic.Groups) {
-			return doc.Plan{}, &shell.Problem{Status: http.StatusConflict, Says: "The plan has changed: that station or group is not there any more."}
+			return doc.Plan{}, &shell.Problem{
+				Status: http.StatusConflict,
+				Says:   "The plan has changed: that station or group is not there any more.",
+			}
 		}
 		s, g := pic.Stations[in.Station], pic.Groups[in.Group]
 		if l := s.Leader; c.Member.Role == "helper" && (l == nil || l.ID != c.Member.ID) {
-			return doc.Plan{}, &shell.Problem{Status: http.StatusForbidden, Says: "That is for whoever stands at the station."}
+			return doc.Plan{}, &shell.Problem{
+				Status: http.StatusForbidden,
+				Says:   "That is for whoever stands at the station.",
+			}
 		}
 		name, ok := s.Eased(s.Drill, g.Number, g.Stage, in.By)
 		if !ok {
-			return doc.Plan{}, refuse("There is no " + map[int]string{-1: "easier", 1: "harder"}[in.By] + " form of this drill.")
+			return doc.Plan{}, refuse(
+				"There is no " + map[int]string{-1: "easier", 1: "harder"}[in.By] + " form of this drill.",
+			)
 		}
 		next, _, err := edit.Apply(l.Session.Plan, edit.Variant{Station: s.ID, For: doc.GroupKey(g.Number), Name: name})
 		return next, err

@@ -52,8 +52,8 @@ func showDoor(c *shell.Ctx, anew bool) error {
 	return c.Bare(pages, http.StatusOK, "door.html", "Let helpers in", v)
 }
 
-// squares draws words as a QR picture: how many units it is wide, and a path of squares of one unit. Round it are the four quiet units that ISO/IEC 18004
-// asks for.
+// squares draws words as a QR picture: how many units it is wide, and a path of squares of one unit. Round it are the
+// four quiet units that ISO/IEC 18004 asks for.
 func squares(words string) (size int, path string, err error) {
 	const quiet = 4
 	picture, err := qr.Encode(words, qr.M, qr.Auto)
@@ -82,7 +82,8 @@ type joinView struct {
 // freeCodes is how many wrong codes a network may try before the next one waits.
 const freeCodes = 5
 
-// opens finds the session of a code, if it lets people in now. Wrong codes slow the next try down, as wrong passwords do; a right one forgives only itself.
+// opens finds the session of a code, if it lets people in now. Wrong codes slow the next try down, as wrong passwords
+// do; a right one forgives only itself.
 func opens(c *shell.Ctx, code string) (d store.Door, says string, err error) {
 	code = strings.ToUpper(strings.Join(strings.Fields(code), ""))
 	key, now := "c:"+c.Network(), c.S.Now()

@@ -51,7 +51,8 @@ func (d delta) tell(c *shell.Ctx, tx *store.Tx, session string) error {
 	return tx.Tell(c.Ctx(), session, string(b))
 }
 
-// forHelper leaves of a notice what a helper may see: the register with the limits of today, the clock and the ladders, and of the rest what they did themselves.
+// forHelper leaves of a notice what a helper may see: the register with the limits of today, the clock and the ladders,
+// and of the rest what they did themselves.
 func forHelper(what, me string) string {
 	var d delta
 	if !strings.HasPrefix(what, "{") || json.Unmarshal([]byte(what), &d) != nil {
@@ -70,7 +71,16 @@ func forHelper(what, me string) string {
 // changed is what an inbox changed, as devices take it over.
 func changed(b *app.Inbox) (d delta, err error) {
 	ch := b.Changed
-	d = delta{By: b.By.ID, Tallies: ch.Tallies, Said: ch.Said, Keys: ch.Keys, Notes: ch.Notes, Climbs: ch.Climbs, Looked: ch.Looked, Whole: ch.Whole}
+	d = delta{
+		By:      b.By.ID,
+		Tallies: ch.Tallies,
+		Said:    ch.Said,
+		Keys:    ch.Keys,
+		Notes:   ch.Notes,
+		Climbs:  ch.Climbs,
+		Looked:  ch.Looked,
+		Whole:   ch.Whole,
+	}
 	for _, v := range ch.Clock {
 		d.Events = append(d.Events, event{v.ID, v.Do, ms(v.At)})
 	}
@@ -84,7 +94,8 @@ func changed(b *app.Inbox) (d delta, err error) {
 	return d, err
 }
 
-// enter opens the inbox to the member if they may be courtside there: a helper only where they are on it, while it is on.
+// enter opens the inbox to the member if they may be courtside there: a helper only where they are on it, while it is
+// on.
 func enter(c *shell.Ctx, tx *store.Tx) (*app.Inbox, error) {
 	s, err := tx.Session(c.Ctx(), c.Param("id"))
 	if err != nil {
@@ -95,8 +106,9 @@ func enter(c *shell.Ctx, tx *store.Tx) (*app.Inbox, error) {
 	return b, admitted(c, s, late)
 }
 
-// inbox takes what a device kept: each item once, however often it is sent, in the order it was done, and each for itself. One that cannot be taken is
-// answered with the reason, stands in a list that the coach sees, and holds up no other.
+// inbox takes what a device kept: each item once, however often it is sent, in the order it was done, and each for
+// itself. One that cannot be taken is answered with the reason, stands in a list that the coach sees, and holds up no
+// other.
 func inbox(c *shell.Ctx) error {
 	var in struct{ Items []json.RawMessage }
 	if err := json.NewDecoder(c.Request.Body).Decode(&in); err != nil || len(in.Items) > mostItems {
@@ -165,13 +177,15 @@ func take(c *shell.Ctx, tx *store.Tx, b *app.Inbox, raw json.RawMessage) (answer
 	if slices.Contains([]string{"clock", "strike", "climb"}, it.Kind) { // nothing was written down that could be lost
 		return a, nil
 	}
-	if bytes.IndexByte(raw, '{') != 0 || !utf8.Valid(raw) || len(raw) > mostKept || !json.Valid(raw) || bytes.Contains(raw, []byte(`\u0000`)) {
+	if bytes.IndexByte(raw, '{') != 0 || !utf8.Valid(raw) || len(raw) > mostKept || !json.Valid(raw) ||
+		bytes.Contains(raw, []byte(`\u0000`)) {
 		raw = []byte("{}")
 	}
 	return a, tx.AddRefused(c.Ctx(), id, b.Session.ID, c.Member.ID, p.Says, raw, c.S.Now())
 }
 
-// mostInbox is how many bytes a device sends at once, mostItems how many things, mostKept how many bytes are kept of one that was refused.
+// mostInbox is how many bytes a device sends at once, mostItems how many things, mostKept how many bytes are kept of
+// one that was refused.
 const mostInbox, mostItems, mostKept = 4 << 20, 2000, 4 << 10
 
 // keepRounds keeps what every round gave.

@@ -243,7 +243,9 @@ func read(c *shell.Ctx) (st state, err error) {
 func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []coach.Mark) {
 	pic := l.Picture
 	helper := c.Member.Role == "helper"
-	st.Now, st.Session, st.Name, st.Key, st.Zone = ms(c.S.Now()), l.Session.ID, l.Session.ClassName, pic.Plan.Key, c.Loc.String()
+	st.Now, st.Session, st.Name, st.Key, st.Zone = ms(
+		c.S.Now(),
+	), l.Session.ID, l.Session.ClassName, pic.Plan.Key, c.Loc.String()
 	st.When = pic.Start.Format("Mon 2 Jan, 15:04")
 	st.Starts, st.BookedEnd = ms(l.Session.StartsAt), ms(l.Session.Ends())
 	st.Me = me{c.Member.ID, c.Member.Name, c.Member.Role}
@@ -253,7 +255,10 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 		st.Events = append(st.Events, event{e.ID, e.Do, ms(e.At)})
 	}
 	for _, s := range pic.Segments() {
-		st.Segments = append(st.Segments, segment{s.Kind, s.Label, s.Round, int(s.Duration.Seconds()), s.Block, string(s.What)})
+		st.Segments = append(
+			st.Segments,
+			segment{s.Kind, s.Label, s.Round, int(s.Duration.Seconds()), s.Block, string(s.What)},
+		)
 	}
 	for _, m := range l.Session.Leaders {
 		if m.Role == "lead" {
@@ -306,7 +311,13 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 		st.Stations = append(st.Stations, v)
 	}
 	for _, g := range pic.Groups {
-		v := group{Shape: g.Shape.Key, Name: g.Shape.Name, Path: shell.ShapePath(g.Shape.Key), Route: g.Route, Players: []string{}}
+		v := group{
+			Shape:   g.Shape.Key,
+			Name:    g.Shape.Name,
+			Path:    shell.ShapePath(g.Shape.Key),
+			Route:   g.Route,
+			Players: []string{},
+		}
 		for _, p := range g.Players {
 			v.Players = append(v.Players, p.ID)
 		}
@@ -352,10 +363,31 @@ func gives(l *app.Loaded, events []run.Event, now time.Time) (time.Duration, []c
 
 func stationOf(pic work.Picture, s work.StationAt) station {
 	d := s.Drill
-	v := station{Name: d.Name, Drill: d.ID, Setup: string(shell.Markdown(d.Setup)), Target: s.Target.String(), Written: s.Changed(), Kind: string(s.Target.Kind), N: s.Target.N, Of: s.Target.Skills, Back: s.Target.Back, Seconds: s.Target.Seconds, Against: s.Target.Against,
-		Work: d.Work, Rest: d.Rest, Keys: d.Keys, Cautions: d.Cautions, Visits: s.Visits, Aside: map[string]string{}, Drawn: d.Diagram != nil}
+	v := station{
+		Name:     d.Name,
+		Drill:    d.ID,
+		Setup:    string(shell.Markdown(d.Setup)),
+		Target:   s.Target.String(),
+		Written:  s.Changed(),
+		Kind:     string(s.Target.Kind),
+		N:        s.Target.N,
+		Of:       s.Target.Skills,
+		Back:     s.Target.Back,
+		Seconds:  s.Target.Seconds,
+		Against:  s.Target.Against,
+		Work:     d.Work,
+		Rest:     d.Rest,
+		Keys:     d.Keys,
+		Cautions: d.Cautions,
+		Visits:   s.Visits,
+		Aside:    map[string]string{},
+		Drawn:    d.Diagram != nil,
+	}
 	if d.Diagram != nil {
-		v.Zones = slices.ContainsFunc(d.Diagram.Things, func(t coach.Thing) bool { return t.Kind == "goal" || t.Kind == "target" })
+		v.Zones = slices.ContainsFunc(
+			d.Diagram.Things,
+			func(t coach.Thing) bool { return t.Kind == "goal" || t.Kind == "target" },
+		)
 	}
 	if s.Leader != nil {
 		v.Leader, v.Who = s.Leader.ID, s.Leader.Name
@@ -384,14 +416,32 @@ func (st *state) ladderOf(l app.Loaded, helper bool) map[string]string {
 	for _, s := range l.Program.Stages {
 		names[s.ID] = s.Name
 		for _, k := range s.Criteria {
-			if helper && !slices.ContainsFunc(st.Stations, func(at station) bool { return slices.Contains(at.Criteria, k.ID) }) {
+			if helper &&
+				!slices.ContainsFunc(st.Stations, func(at station) bool { return slices.Contains(at.Criteria, k.ID) }) {
 				continue
 			}
 			points := k.Points
 			if points == nil {
 				points = []string{}
 			}
-			st.Criteria = append(st.Criteria, criterion{k.ID, s.ID, s.Name, k.Wording, k.Skill, string(k.Measure), k.Standard(), k.Want, k.Of, k.Tolerance, k.Units == coach.Imperial, points, k.BothSides})
+			st.Criteria = append(
+				st.Criteria,
+				criterion{
+					k.ID,
+					s.ID,
+					s.Name,
+					k.Wording,
+					k.Skill,
+					string(k.Measure),
+					k.Standard(),
+					k.Want,
+					k.Of,
+					k.Tolerance,
+					k.Units == coach.Imperial,
+					points,
+					k.BothSides,
+				},
+			)
 		}
 	}
 	return names
@@ -407,7 +457,19 @@ func (st *state) players(c *shell.Ctx, l app.Loaded, stages map[string]string, s
 	for _, p := range l.Players {
 		cp := p.Coach(l.Program)
 		said := l.Said[p.ID]
-		v := player{ID: p.ID, Name: p.Name, Stage: cp.Stage, StName: stages[cp.Stage], Said: string(said.State), Guest: said.Guest, Minute: max(said.FromMinute, said.UntilMinute), No: said.NoWhat, Limits: []string{}, Due: []string{}, Notes: []string{}}
+		v := player{
+			ID:     p.ID,
+			Name:   p.Name,
+			Stage:  cp.Stage,
+			StName: stages[cp.Stage],
+			Said:   string(said.State),
+			Guest:  said.Guest,
+			Minute: max(said.FromMinute, said.UntilMinute),
+			No:     said.NoWhat,
+			Limits: []string{},
+			Due:    []string{},
+			Notes:  []string{},
+		}
 		for _, lim := range cp.Limits {
 			if lim.Until.Holds(c.Today()) {
 				v.Limits = append(v.Limits, "no "+lim.What)
@@ -452,7 +514,10 @@ func (st *state) players(c *shell.Ctx, l app.Loaded, stages map[string]string, s
 		}
 		st.Players = append(st.Players, v)
 	}
-	st.Notes = slices.DeleteFunc(notes, func(n store.Note) bool { return n.Session != l.Session.ID || helper && n.By != c.Member.ID })
+	st.Notes = slices.DeleteFunc(
+		notes,
+		func(n store.Note) bool { return n.Session != l.Session.ID || helper && n.By != c.Member.ID },
+	)
 }
 
 func (st *state) ladders(l app.Loaded, links []path.Link, names map[string]string) {
@@ -493,7 +558,17 @@ func short(name string) string {
 
 // markOf is a mark as devices show it.
 func markOf(p store.Program, m coach.Mark) mark {
-	v := mark{ID: m.ID, Player: m.PlayerID, Criterion: m.CriterionID, Drill: m.DrillID, Side: string(m.Side), By: m.By, ByName: m.ByName, Struck: m.Struck, At: ms(m.At)}
+	v := mark{
+		ID:        m.ID,
+		Player:    m.PlayerID,
+		Criterion: m.CriterionID,
+		Drill:     m.DrillID,
+		Side:      string(m.Side),
+		By:        m.By,
+		ByName:    m.ByName,
+		Struck:    m.Struck,
+		At:        ms(m.At),
+	}
 	if k, ok := app.CriterionOf(p, m.CriterionID); ok {
 		v.Said, v.Meets = m.Said(k), evidence.Meets(k, m)
 	} else if m.Tries > 0 {

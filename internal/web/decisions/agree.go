@@ -120,7 +120,15 @@ func rankOf(r agreeRow) int {
 }
 
 // sideBySide names three players on the edge whom both could mark in the first session that both are at.
-func sideBySide(k coach.Criterion, s coach.Stage, m evidence.Markers, all []app.Standing, enrolled map[string][]string, ahead []store.Session, loc *time.Location) string {
+func sideBySide(
+	k coach.Criterion,
+	s coach.Stage,
+	m evidence.Markers,
+	all []app.Standing,
+	enrolled map[string][]string,
+	ahead []store.Session,
+	loc *time.Location,
+) string {
 	for _, a := range ahead {
 		there := func(id string) bool {
 			return slices.ContainsFunc(a.Leaders, func(l store.SessionLeader) bool { return l.Member == id })
@@ -144,7 +152,13 @@ func sideBySide(k coach.Criterion, s coach.Stage, m evidence.Markers, all []app.
 		}
 		slices.SortStableFunc(open, func(a, b app.Standing) int { return cmp.Compare(far(a), far(b)) })
 		if len(open) >= 3 {
-			return fmt.Sprintf("Mark %s, %s and %s side by side on %s.", open[0].Player.Name, open[1].Player.Name, open[2].Player.Name, a.StartsAt.In(loc).Format("Mon 2 Jan"))
+			return fmt.Sprintf(
+				"Mark %s, %s and %s side by side on %s.",
+				open[0].Player.Name,
+				open[1].Player.Name,
+				open[2].Player.Name,
+				a.StartsAt.In(loc).Format("Mon 2 Jan"),
+			)
 		}
 	}
 	return ""

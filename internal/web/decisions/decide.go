@@ -1,4 +1,5 @@
-// Package decisions is where many are decided at once, signed, and prepared for: the record, the meeting, and whether markers judge alike.
+// Package decisions is where many are decided at once, signed, and prepared for: the record, the meeting, and whether
+// markers judge alike.
 package decisions
 
 import (
@@ -84,7 +85,14 @@ func (v *decideView) load(c *shell.Ctx, tx *store.Tx, program string, with []str
 		switch {
 		case !up || s.Decided != nil && (s.Decided.Waits() || s.Decided.Ahead()):
 		case s.Readiness.Ready && s.Free() || over || slices.Contains(with, s.Player.ID):
-			r := decideRow{Standing: s, Next: next, Items: app.ShownOf(s.Readiness, byPlayer[s.Player.ID], c.Now, c.Loc), Over: over, Takes: v.Takes(next.ID), Choice: deciding.Choice{Visits: "2"}}
+			r := decideRow{
+				Standing: s,
+				Next:     next,
+				Items:    app.ShownOf(s.Readiness, byPlayer[s.Player.ID], c.Now, c.Loc),
+				Over:     over,
+				Takes:    v.Takes(next.ID),
+				Choice:   deciding.Choice{Visits: "2"},
+			}
 			if s.Readiness.Ready {
 				r.Choice.Kind = deciding.Up
 			}
@@ -115,7 +123,9 @@ func (v *decideView) choose(c *shell.Ctx, f *shell.Form) (all []deciding.Decisio
 			continue // came into the list since, or was just added
 		}
 		r.Choice = deciding.Choice{
-			Kind: deciding.Kind(f.Get("kind-" + id)), Why: f.Get("why-" + id), From: v.From, Visits: f.Get("visits-" + id), Class: f.Get("class-" + id),
+			Kind: deciding.Kind(
+				f.Get("kind-" + id),
+			), Why: f.Get("why-" + id), From: v.From, Visits: f.Get("visits-" + id), Class: f.Get("class-" + id),
 		}
 		if r.Choice.Kind == "" {
 			continue
@@ -232,7 +242,10 @@ func sign(c *shell.Ctx) error {
 			return store.ErrNone
 		}
 		if name = ds[0].PlayerName; ds[0].ByID == c.Member.ID {
-			return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "The second signature has to be somebody else’s."}
+			return &shell.Problem{
+				Status: http.StatusUnprocessableEntity,
+				Says:   "The second signature has to be somebody else’s.",
+			}
 		}
 		return tx.Sign(c.Ctx(), c.Param("id"), c.Member.ID, c.S.Now())
 	})

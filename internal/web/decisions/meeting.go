@@ -107,7 +107,14 @@ func (v *meetingView) load(c *shell.Ctx, tx *store.Tx, program, by string) error
 		if _, up := s.Next(); !up {
 			continue
 		}
-		cand := evidence.Candidate{ID: s.Player.ID, Name: s.Player.Name, Stage: s.Stage, Marks: byPlayer[s.Player.ID], Visits: s.Visits, Since: s.Since}
+		cand := evidence.Candidate{
+			ID:     s.Player.ID,
+			Name:   s.Player.Name,
+			Stage:  s.Stage,
+			Marks:  byPlayer[s.Player.ID],
+			Visits: s.Visits,
+			Since:  s.Since,
+		}
 		for i, m := range v.sessions {
 			if slices.Contains(enrolled[s.Player.ID], m.ClassID) {
 				cand.Meetings = append(cand.Meetings, i)
@@ -159,8 +166,13 @@ func (v *meetingView) work(c *shell.Ctx) {
 	}
 }
 
-// ahead are the sessions of the program until a day: those that are planned, and the days on which its classes meet beyond them.
-func (v *meetingView) ahead(c *shell.Ctx, tx *store.Tx, until time.Time) (out []store.Session, meetings []evidence.Meeting, err error) {
+// ahead are the sessions of the program until a day: those that are planned, and the days on which its classes meet
+// beyond them.
+func (v *meetingView) ahead(
+	c *shell.Ctx,
+	tx *store.Tx,
+	until time.Time,
+) (out []store.Session, meetings []evidence.Meeting, err error) {
 	classes, err := tx.Classes(c.Ctx())
 	if err != nil {
 		return nil, nil, err
@@ -189,7 +201,13 @@ func (v *meetingView) ahead(c *shell.Ctx, tx *store.Tx, until time.Time) (out []
 			if int(at.Weekday()) != k.Weekday || at.Before(c.Now) || known[k.ID+at.Format(time.DateOnly)] {
 				continue
 			}
-			s := store.Session{ClassID: k.ID, ClassName: k.Name, ProgramID: k.ProgramID, StartsAt: at, Minutes: k.Minutes}
+			s := store.Session{
+				ClassID:   k.ID,
+				ClassName: k.Name,
+				ProgramID: k.ProgramID,
+				StartsAt:  at,
+				Minutes:   k.Minutes,
+			}
 			for _, m := range k.Members {
 				s.Leaders = append(s.Leaders, store.SessionLeader{Member: m.Member, Name: m.Name, Role: m.Role})
 			}
@@ -198,7 +216,8 @@ func (v *meetingView) ahead(c *shell.Ctx, tx *store.Tx, until time.Time) (out []
 	}
 	slices.SortStableFunc(out, func(a, b store.Session) int { return a.StartsAt.Compare(b.StartsAt) })
 	for _, s := range out {
-		m := evidence.Meeting{ID: s.ID, At: s.StartsAt, Shows: func(coach.Criterion) bool { return true }} // what is not planned there yet still can be
+		// what is not planned there yet still can be
+		m := evidence.Meeting{ID: s.ID, At: s.StartsAt, Shows: func(coach.Criterion) bool { return true }}
 		for _, l := range s.Leaders {
 			if l.Role != "helper" {
 				m.By = append(m.By, l.Member)
@@ -242,11 +261,24 @@ func planLooks(c *shell.Ctx) error {
 		}
 		for _, b := range s.By {
 			for _, l := range b.Looks {
-				looks = append(looks, store.Look{SessionID: s.Session.ID, PlayerID: l.Player, CriterionID: l.Criterion.ID, Side: string(l.Side), By: l.By})
+				looks = append(
+					looks,
+					store.Look{
+						SessionID:   s.Session.ID,
+						PlayerID:    l.Player,
+						CriterionID: l.Criterion.ID,
+						Side:        string(l.Side),
+						By:          l.By,
+					},
+				)
 			}
 		}
 	}
-	err = c.Change("", "Planned looks into the coming sessions", func(tx *store.Tx) error { return tx.PutLooks(c.Ctx(), v.Program.ID, c.Now, looks) })
+	err = c.Change(
+		"",
+		"Planned looks into the coming sessions",
+		func(tx *store.Tx) error { return tx.PutLooks(c.Ctx(), v.Program.ID, c.Now, looks) },
+	)
 	if err != nil {
 		return err
 	}

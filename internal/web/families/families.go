@@ -74,7 +74,13 @@ type reportStep struct {
 type reportLine struct{ Wording, Kind, State string }
 
 // kind is a state in words for a child.
-var kind = map[evidence.State]string{evidence.Shown: "you can do this", evidence.Nearly: "nearly there", evidence.Stale: "you could do this: show it again", evidence.Seen: "coming along", evidence.Unseen: "still to come"}
+var kind = map[evidence.State]string{
+	evidence.Shown:  "you can do this",
+	evidence.Nearly: "nearly there",
+	evidence.Stale:  "you could do this: show it again",
+	evidence.Seen:   "coming along",
+	evidence.Unseen: "still to come",
+}
 
 func readReport(c *shell.Ctx, tx *store.Tx, id string, now time.Time, loc *time.Location) (v reportView, err error) {
 	if !store.IsID(id) {
@@ -133,7 +139,13 @@ func readReport(c *shell.Ctx, tx *store.Tx, id string, now time.Time, loc *time.
 			w.Next = next.Name
 		}
 		for i, st := range pr.Stages {
-			step := reportStep{Name: st.Name, X: float64(i) * 110, Y: 100 - float64(i)*16, Here: st.ID == s.Stage.ID, Done: st.Order < s.Stage.Order}
+			step := reportStep{
+				Name: st.Name,
+				X:    float64(i) * 110,
+				Y:    100 - float64(i)*16,
+				Here: st.ID == s.Stage.ID,
+				Done: st.Order < s.Stage.Order,
+			}
 			if step.Here {
 				step.TokenX, step.TokenY = step.X+12+78*s.Readiness.Progress, step.Y-12
 			}
@@ -187,7 +199,8 @@ func report(c *shell.Ctx) error {
 	return c.Bare(pages, http.StatusOK, "report.html", v.Name, v)
 }
 
-// forGuardian shows the one child of a link to whoever has it. It says the same of a link that is withdrawn, over, or never was.
+// forGuardian shows the one child of a link to whoever has it. It says the same of a link that is withdrawn, over, or
+// never was.
 func forGuardian(c *shell.Ctx) error {
 	c.Header("Referrer-Policy", "no-referrer")
 	c.Header("X-Robots-Tag", "noindex, nofollow")

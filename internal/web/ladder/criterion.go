@@ -48,7 +48,8 @@ type edition struct {
 	Marks int
 }
 
-// find fills in where the criterion stands; an id of a stage means a new criterion of it. K is the criterion as it is kept.
+// find fills in where the criterion stands; an id of a stage means a new criterion of it. K is the criterion as it is
+// kept.
 func (v *criterionView) find(c *shell.Ctx, tx *store.Tx) (k coach.Criterion, err error) {
 	v.ID, v.Measures = c.Param("id"), coach.Measures
 	programs, err := tx.Ladders(c.Ctx())
@@ -60,7 +61,17 @@ func (v *criterionView) find(c *shell.Ctx, tx *store.Tx) (k coach.Criterion, err
 		for _, s := range p.Stages {
 			if s.ID == v.ID {
 				v.Program, v.Stage, v.New, v.No, err = p, s, true, len(s.Criteria)+1, nil
-				k = coach.Criterion{StageID: s.ID, Order: len(s.Criteria) + 1, Measure: coach.Makes, Want: 8, Of: 10, Must: true, ByResult: true, Edition: 1, Rule: coach.EvidenceRule{Good: 2, Last: 3, Days: 2, Weeks: 6, People: 1}}
+				k = coach.Criterion{
+					StageID:  s.ID,
+					Order:    len(s.Criteria) + 1,
+					Measure:  coach.Makes,
+					Want:     8,
+					Of:       10,
+					Must:     true,
+					ByResult: true,
+					Edition:  1,
+					Rule:     coach.EvidenceRule{Good: 2, Last: 3, Days: 2, Weeks: 6, People: 1},
+				}
 			}
 			for i, o := range s.Criteria {
 				v.Skills = append(v.Skills, o.Skill)
@@ -82,9 +93,27 @@ func typedCriterion(k coach.Criterion) url.Values {
 		}
 		return coach.Figure(x)
 	}
-	f := url.Values{"wording": {k.Wording}, "skill": {k.Skill}, "measure": {string(k.Measure)}, "want": {coach.Figure(k.Want)}, "of": {number(k.Of)}, "tolerance": {number(k.Tolerance)},
-		"points": {strings.Join(k.Points, "\n")}, "keys": {strings.Join(k.Keys, "\n")}, "must": {"choose"}, "judged": {"form"}, "good": {strconv.Itoa(k.Rule.Good)}, "last": {strconv.Itoa(k.Rule.Last)},
-		"days": {strconv.Itoa(max(1, k.Rule.Days))}, "weeks": {strconv.Itoa(k.Rule.Weeks)}, "people": {strconv.Itoa(max(1, k.Rule.People))}}
+	f := url.Values{
+		"wording":   {k.Wording},
+		"skill":     {k.Skill},
+		"measure":   {string(k.Measure)},
+		"want":      {coach.Figure(k.Want)},
+		"of":        {number(k.Of)},
+		"tolerance": {number(k.Tolerance)},
+		"points": {
+			strings.Join(k.Points, "\n"),
+		},
+		"keys":   {strings.Join(k.Keys, "\n")},
+		"must":   {"choose"},
+		"judged": {"form"},
+		"good":   {strconv.Itoa(k.Rule.Good)},
+		"last":   {strconv.Itoa(k.Rule.Last)},
+		"days": {
+			strconv.Itoa(max(1, k.Rule.Days)),
+		},
+		"weeks":  {strconv.Itoa(k.Rule.Weeks)},
+		"people": {strconv.Itoa(max(1, k.Rule.People))},
+	}
 	if k.Measure == coach.Distance {
 		f.Set("want", k.Units.Length(k.Want))
 	}
@@ -193,14 +222,20 @@ func readCriterion(f *shell.Form, k *coach.Criterion) {
 		k.Points = nil
 	}
 	k.Must, k.ByResult, k.BothSides = f.Get("must") != "choose", f.Get("judged") == "result", f.Get("sides") != ""
-	k.Rule = coach.EvidenceRule{Good: whole(f, "good"), Last: whole(f, "last"), Days: whole(f, "days"), Weeks: whole(f, "weeks"), People: whole(f, "people")}
+	k.Rule = coach.EvidenceRule{
+		Good:   whole(f, "good"),
+		Last:   whole(f, "last"),
+		Days:   whole(f, "days"),
+		Weeks:  whole(f, "weeks"),
+		People: whole(f, "people"),
+	}
 	for _, b := range k.Check() {
 		f.Wrong(b.Field, "%s", b.Says)
 	}
 }
 
-// read takes the criterion as it is kept and what bears on it, and works out what it would do as typed makes it; whole fills in what stands beside
-// the form as well. Nothing is computed while the database waits.
+// read takes the criterion as it is kept and what bears on it, and works out what it would do as typed makes it; whole
+// fills in what stands beside the form as well. Nothing is computed while the database waits.
 func (v *criterionView) read(c *shell.Ctx, whole bool, typed func(coach.Criterion) coach.Criterion) error {
 	var marks []coach.Mark
 	var players []store.Player
@@ -273,7 +308,15 @@ func (v *criterionView) beside(c *shell.Ctx, tx *store.Tx) error {
 			return err
 		}
 		for _, e := range es {
-			v.Editions = append(v.Editions, edition{e.Criterion.Edition, e.Criterion.Wording + ": " + e.Criterion.Standard() + "; " + e.Criterion.Rule.String(), e.SavedAt.In(c.Loc).Format("2 Jan 2006"), e.Marks})
+			v.Editions = append(
+				v.Editions,
+				edition{
+					e.Criterion.Edition,
+					e.Criterion.Wording + ": " + e.Criterion.Standard() + "; " + e.Criterion.Rule.String(),
+					e.SavedAt.In(c.Loc).Format("2 Jan 2006"),
+					e.Marks,
+				},
+			)
 		}
 	}
 	cards, err := tx.Cards(c.Ctx())
@@ -333,7 +376,8 @@ func (e effect) Key() string {
 	return strings.Join(ids, " ")
 }
 
-// change works out everybody's readiness by the stage as it would be. At is the criterion that is changed, of whom it is said who would show it or not any more; −1: none.
+// change works out everybody's readiness by the stage as it would be. At is the criterion that is changed, of whom it
+// is said who would show it or not any more; −1: none.
 func change(before []app.Standing, next coach.Stage, at int, marks []coach.Mark, c *shell.Ctx) effect {
 	byPlayer := app.MarksOf(marks)
 	shown := func(r evidence.Readiness) bool {
@@ -416,7 +460,12 @@ func draw(k coach.Criterion) *strictView {
 		n := evidence.FullTurn(o.Rule)
 		for i := range 61 {
 			p := strictLow + (1-strictLow)*float64(i)/60
-			d += fmt.Sprintf("%s%g %g", map[bool]string{true: "M", false: "L"}[i == 0], x(p), y(evidence.Passing(o, p, n)[n]))
+			d += fmt.Sprintf(
+				"%s%g %g",
+				map[bool]string{true: "M", false: "L"}[i == 0],
+				x(p),
+				y(evidence.Passing(o, p, n)[n]),
+			)
 		}
 		return d
 	}
@@ -437,15 +486,27 @@ func draw(k coach.Criterion) *strictView {
 	case coach.Makes:
 		what, v.Axis = "makes", "what the player can really do: good tries in 100"
 	case coach.Streak:
-		what, v.Axis = "makes", fmt.Sprintf("what the player can really do: good tries in 100 (a mark is taken to rest on %d tries)", evidence.StreakTries(k))
+		what, v.Axis = "makes", fmt.Sprintf(
+			"what the player can really do: good tries in 100 (a mark is taken to rest on %d tries)",
+			evidence.StreakTries(k),
+		)
 	}
 	strong, weak := fmt.Sprintf("%.0f in 100", 100*v.Strong), fmt.Sprintf("%.0f in 100", 100*v.Weak)
 	need := "and would need more visits than a season has"
 	if !math.IsInf(v.Strictness.Visits, 1) {
 		need = fmt.Sprintf("and needs about %s on average", say.Count(int(math.Round(v.Strictness.Visits)), "visit"))
 	}
-	v.Says = []string{fmt.Sprintf("Someone who %s %s has shown it after %s %s, %s.", what, strong, say.Count(v.After, "visit"), evidence.InHundred(v.StrongPass), need),
-		fmt.Sprintf("Someone at %s slips through %s.", weak, evidence.InHundred(v.WeakPass))}
+	v.Says = []string{
+		fmt.Sprintf(
+			"Someone who %s %s has shown it after %s %s, %s.",
+			what,
+			strong,
+			say.Count(v.After, "visit"),
+			evidence.InHundred(v.StrongPass),
+			need,
+		),
+		fmt.Sprintf("Someone at %s slips through %s.", weak, evidence.InHundred(v.WeakPass)),
+	}
 	if v.Mend != nil {
 		f := typedCriterion(v.Mend.Criterion)
 		for _, name := range []string{"want", "good", "last", "days"} {

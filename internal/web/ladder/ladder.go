@@ -26,7 +26,13 @@ var pages = shell.NewPages("Stairs", files)
 // Routes of this place.
 var Routes = []shell.Route{
 	{Method: "GET", Path: "/stairs/ladder", Needs: shell.SeeMarks, Handle: ladder},
-	{Method: "POST", Path: "/stairs/ladder", Needs: shell.ChangeLadder, Handle: bringLadder, Body: exchange.MostLadder + 1<<14},
+	{
+		Method: "POST",
+		Path:   "/stairs/ladder",
+		Needs:  shell.ChangeLadder,
+		Handle: bringLadder,
+		Body:   exchange.MostLadder + 1<<14,
+	},
 	{Method: "GET", Path: "/stairs/ladder/:id", Needs: shell.SeeMarks, Handle: ladderFile},
 	{Method: "POST", Path: "/stairs/ladder/:id/copy", Needs: shell.ChangeLadder, Handle: copyLadder},
 	{Method: "GET", Path: "/stairs/stage/:id", Needs: shell.ChangeLadder, Handle: stageForm},
@@ -36,7 +42,14 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/stairs/criterion/:id/try", Needs: shell.ChangeLadder, Handle: tryCriterion, Heavy: true},
 	{Method: "POST", Path: "/stairs/criterion/:id/move", Needs: shell.ChangeLadder, Handle: moveCriterion},
 	{Method: "POST", Path: "/stairs/criterion/:id/drill", Needs: shell.ChangeLadder, Handle: sayShows},
-	shell.TakesOut("/stairs", shell.ChangeLadder, "/stairs/ladder", store.OutProgram, store.OutStage, store.OutCriterion),
+	shell.TakesOut(
+		"/stairs",
+		shell.ChangeLadder,
+		"/stairs/ladder",
+		store.OutProgram,
+		store.OutStage,
+		store.OutCriterion,
+	),
 }
 
 type ladderView struct {
@@ -105,7 +118,14 @@ func stageForm(c *shell.Ctx) error {
 			return err
 		}
 		v.New, v.Program, v.Name = isNew, p.Name, s.Name
-		v.Form.Values = url.Values{"name": {s.Name}, "about": {s.About}, "colour": {s.Colour}, "choose": {strconv.Itoa(s.StepUp.Choose)}, "visits": {strconv.Itoa(s.StepUp.Visits)}, "weeks": {strconv.Itoa(s.StepUp.Weeks)}}
+		v.Form.Values = url.Values{
+			"name":   {s.Name},
+			"about":  {s.About},
+			"colour": {s.Colour},
+			"choose": {strconv.Itoa(s.StepUp.Choose)},
+			"visits": {strconv.Itoa(s.StepUp.Visits)},
+			"weeks":  {strconv.Itoa(s.StepUp.Weeks)},
+		}
 		if isNew {
 			return nil
 		}
@@ -135,7 +155,10 @@ func saveStage(c *shell.Ctx) error {
 		for _, b := range s.Check() {
 			f.Wrong(b.Field, "%s", b.Says)
 		}
-		if slices.ContainsFunc(p.Stages, func(o coach.Stage) bool { return o.ID != s.ID && strings.EqualFold(o.Name, name) }) {
+		if slices.ContainsFunc(
+			p.Stages,
+			func(o coach.Stage) bool { return o.ID != s.ID && strings.EqualFold(o.Name, name) },
+		) {
 			f.Wrong("name", "This ladder has a stage %s already.", name)
 		}
 		if f.OK() && !isNew {

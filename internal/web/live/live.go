@@ -1,4 +1,5 @@
-// Package live passes on what changes: notices of the database to the pages that are open on this instance, as server-sent events.
+// Package live passes on what changes: notices of the database to the pages that are open on this instance, as
+// server-sent events.
 package live
 
 import (
@@ -55,8 +56,8 @@ func (l *Notices) listen(ctx context.Context, st *store.Store) error {
 	}
 }
 
-// pass gives a notice to the listeners of a session, or of all when it is empty. A listener that is far behind is told to read the whole state
-// instead of all that waits for it.
+// pass gives a notice to the listeners of a session, or of all when it is empty. A listener that is far behind is told
+// to read the whole state instead of all that waits for it.
 func (l *Notices) pass(session, what string) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
@@ -110,8 +111,8 @@ type Reader struct {
 // beat is how often a stream that has nothing to say is heard of.
 const beat = 15 * time.Second
 
-// Stream writes server-sent events until ctx ends or the reader may not go on. The first word is "hello" and the version, so that a page knows whether
-// something changed while it was loading.
+// Stream writes server-sent events until ctx ends or the reader may not go on. The first word is "hello" and the
+// version, so that a page knows whether something changed while it was loading.
 func Stream(ctx context.Context, w io.Writer, flush func() error, notices <-chan string, r Reader) {
 	ticks := time.NewTicker(beat)
 	defer ticks.Stop()

@@ -58,7 +58,13 @@ func readCell(c *shell.Ctx, tx *store.Tx, player, criterion string) (v cellView,
 	if !store.IsID(player) || !store.IsID(criterion) {
 		return v, store.ErrNone
 	}
-	v = cellView{Class: c.Query("class"), Day: c.Query("day"), Side: c.Query("side"), Today: c.Now.Format(time.DateOnly), Typed: map[string]string{}}
+	v = cellView{
+		Class: c.Query("class"),
+		Day:   c.Query("day"),
+		Side:  c.Query("side"),
+		Today: c.Now.Format(time.DateOnly),
+		Typed: map[string]string{},
+	}
 	if v.Day == "" {
 		v.Day = v.Today
 	}
@@ -92,7 +98,10 @@ func readCell(c *shell.Ctx, tx *store.Tx, player, criterion string) (v cellView,
 		if !m.Struck && !slices.Contains(v.By, first) {
 			v.By = append(v.By, first)
 		}
-		v.History = append(v.History, entry{m, m.Said(v.Criterion), m.At.In(c.Loc).Format("Mon 2 Jan"), evidence.Meets(v.Criterion, m)})
+		v.History = append(
+			v.History,
+			entry{m, m.Said(v.Criterion), m.At.In(c.Loc).Format("Mon 2 Jan"), evidence.Meets(v.Criterion, m)},
+		)
 	}
 	slices.Reverse(v.History)
 	return v, nil
@@ -138,7 +147,12 @@ func enter(c *shell.Ctx) error {
 
 // typed is what was typed or tapped in the form.
 func typed(f *shell.Form) marking.Typed {
-	t := marking.Typed{Side: coach.Side(f.Get("side")), Taps: f.Get("taps"), Tries: f.Get("tries"), Figure: f.Get("figure")}
+	t := marking.Typed{
+		Side:   coach.Side(f.Get("side")),
+		Taps:   f.Get("taps"),
+		Tries:  f.Get("tries"),
+		Figure: f.Get("figure"),
+	}
 	for _, p := range f.All("point") {
 		if i, err := strconv.Atoi(p); err == nil {
 			t.Points = append(t.Points, i)

@@ -25,7 +25,13 @@ func planFile(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	f := exchange.PlanFile{Class: v.Session.ClassName, Date: v.Picture.Start.Format(time.DateOnly), Minutes: v.Session.Minutes, Plan: v.Input.Plan, Players: map[string]string{}}
+	f := exchange.PlanFile{
+		Class:   v.Session.ClassName,
+		Date:    v.Picture.Start.Format(time.DateOnly),
+		Minutes: v.Session.Minutes,
+		Plan:    v.Input.Plan,
+		Players: map[string]string{},
+	}
 	for _, t := range v.Input.Plan.Tasks() {
 		if d, ok := v.Input.Drills[t.Drill]; ok {
 			f.Drills = append(f.Drills, d)
@@ -74,7 +80,8 @@ func more(c *shell.Ctx) error {
 	return c.Page(pages, http.StatusOK, "more.html", "Plans in and out", v)
 }
 
-// readPlan takes a plan from a file: its drills are found on the shelf by id, else by name; its players, leaders and places are fitted.
+// readPlan takes a plan from a file: its drills are found on the shelf by id, else by name; its players, leaders and
+// places are fitted.
 func readPlan(c *shell.Ctx) error {
 	v := moreView{}
 	again := func(says string) error {

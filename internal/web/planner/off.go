@@ -52,7 +52,10 @@ func deleteSession(c *shell.Ctx) error {
 	c.Back = "/sessions"
 	err = c.Change("", "Deleted "+name, func(tx *store.Tx) error { return tx.DeleteSession(c.Ctx(), s.ID) })
 	if errors.Is(err, store.ErrRun) {
-		return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "Something was run, marked or noted in this session, so it stays. It can be cancelled while it has not begun."}
+		return &shell.Problem{
+			Status: http.StatusUnprocessableEntity,
+			Says:   "Something was run, marked or noted in this session, so it stays. It can be cancelled while it has not begun.",
+		}
 	}
 	if err != nil {
 		return err

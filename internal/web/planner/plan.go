@@ -45,7 +45,14 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/sessions/:id/floor.svg", Needs: shell.SeeSessions, Handle: picture},
 	{Method: "GET", Path: "/sessions/:id/strip.svg", Needs: shell.SeeSessions, Handle: picture},
 	{Method: "GET", Path: "/sessions/:id/plan.json", Needs: shell.SeeSessions, Handle: planFile},
-	{Method: "POST", Path: "/sessions/:id/plan.json", Needs: shell.ChangePlan, Handle: readPlan, Body: exchange.MostPlan + 1<<14, Heavy: true},
+	{
+		Method: "POST",
+		Path:   "/sessions/:id/plan.json",
+		Needs:  shell.ChangePlan,
+		Handle: readPlan,
+		Body:   exchange.MostPlan + 1<<14,
+		Heavy:  true,
+	},
 	{Method: "GET", Path: "/sessions/:id/more", Needs: shell.ChangePlan, Handle: more},
 	{Method: "POST", Path: "/sessions/:id/copy", Needs: shell.ChangePlan, Handle: copyPlan, Heavy: true},
 	{Method: "GET", Path: "/sessions/:id/what-if", Needs: shell.ChangePlan, Handle: whatIf},
@@ -87,7 +94,8 @@ type stationForm struct {
 	Trouble bool
 }
 
-// groupForm is the form of a drill that a group does, and the edits that make it easier or harder; empty: there is none.
+// groupForm is the form of a drill that a group does, and the edits that make it easier or harder; empty: there is
+// none.
 type groupForm struct {
 	Group                     work.Group
 	Now, Says, Easier, Harder string
@@ -104,7 +112,10 @@ func (v planView) Ways() []deal.Way        { return deal.Ways }
 
 // PartnerWays are the ways in which partners can change in a block.
 func (v planView) PartnerWays(b work.Span) []rotate.Way {
-	return slices.DeleteFunc(slices.Clone(rotate.Ways), func(w rotate.Way) bool { return w == rotate.WinnerStays && b.RallyLadder() })
+	return slices.DeleteFunc(
+		slices.Clone(rotate.Ways),
+		func(w rotate.Way) bool { return w == rotate.WinnerStays && b.RallyLadder() },
+	)
 }
 
 func (v planView) Kinds() []doc.Kind {
@@ -356,7 +367,15 @@ func (v *planView) form(s work.StationAt) stationForm {
 		f.Groups = append(f.Groups, gv)
 	}
 	in := v.Input.Floor.Inside()
-	ask := suggest.For{Use: suggest.Station, Lacks: v.Input.Lacks(), Players: len(v.Input.Players), Length: in.Length, Width: in.Width, Kit: v.Input.Kit, Recent: v.Input.Recent}
+	ask := suggest.For{
+		Use:     suggest.Station,
+		Lacks:   v.Input.Lacks(),
+		Players: len(v.Input.Players),
+		Length:  in.Length,
+		Width:   in.Width,
+		Kit:     v.Input.Kit,
+		Recent:  v.Input.Recent,
+	}
 	for _, g := range v.Picture.Groups {
 		ask.Size = max(ask.Size, len(g.Players))
 	}
@@ -416,7 +435,8 @@ func change(c *shell.Ctx, w edit.Wire, asked string) error {
 	})
 }
 
-// save makes a change to the plan of the version asked for, which says what it is called, stores it and answers with the plan as it then is, worked out once.
+// save makes a change to the plan of the version asked for, which says what it is called, stores it and answers with
+// the plan as it then is, worked out once.
 func save(c *shell.Ctx, asked string, w *edit.Wire, make func(*app.Loaded) (says string, err error)) error {
 	version, _ := strconv.Atoi(asked)
 	var v planView
@@ -532,7 +552,8 @@ func or(s, other string) string {
 func known(p doc.Plan, shelf []coach.Drill, planned map[string]coach.Drill) error {
 	for _, t := range p.Tasks() {
 		d, was := planned[t.Drill]
-		if (!was || t.Edition > d.Edition) && !slices.ContainsFunc(shelf, func(d coach.Drill) bool { return d.ID == t.Drill && d.Edition == t.Edition }) {
+		if (!was || t.Edition > d.Edition) &&
+			!slices.ContainsFunc(shelf, func(d coach.Drill) bool { return d.ID == t.Drill && d.Edition == t.Edition }) {
 			return &doc.ErrInput{Field: "drill", Says: "That drill is not on the shelf."}
 		}
 	}
@@ -550,11 +571,19 @@ func proposePlan(c *shell.Ctx) error {
 }
 
 func undo(c *shell.Ctx) error {
-	return back(c, "There is nothing to take back.", func() error { _, err := c.S.Store.UndoLast(c.Ctx(), c.Club.ID, c.Param("id")); return err })
+	return back(
+		c,
+		"There is nothing to take back.",
+		func() error { _, err := c.S.Store.UndoLast(c.Ctx(), c.Club.ID, c.Param("id")); return err },
+	)
 }
 
 func redo(c *shell.Ctx) error {
-	return back(c, "There is nothing to do again.", func() error { _, err := c.S.Store.Redo(c.Ctx(), c.Club.ID, c.Param("id")); return err })
+	return back(
+		c,
+		"There is nothing to do again.",
+		func() error { _, err := c.S.Store.Redo(c.Ctx(), c.Club.ID, c.Param("id")); return err },
+	)
 }
 
 func back(c *shell.Ctx, none string, do func() error) error {

@@ -119,10 +119,18 @@ func (v planView) Balls(s work.StationAt) int {
 	return load.Of(s.Drill).Balls(size, v.Picture.Circuits[s.Circuit].Round())
 }
 
-// Mini is the floor's outline with one station, in a box 100 wide: x, y, width, height, and the floor's height without and with its edge.
+// Mini is the floor's outline with one station, in a box 100 wide: x, y, width, height, and the floor's height without
+// and with its edge.
 func (v planView) Mini(s work.StationAt) [6]float64 {
 	k := 100 / v.Picture.Floor.Length
-	return [6]float64{s.Spot.X * k, s.Spot.Y * k, s.Spot.Length * k, s.Spot.Width * k, v.Picture.Floor.Width * k, v.Picture.Floor.Width*k + 2}
+	return [6]float64{
+		s.Spot.X * k,
+		s.Spot.Y * k,
+		s.Spot.Length * k,
+		s.Spot.Width * k,
+		v.Picture.Floor.Width * k,
+		v.Picture.Floor.Width*k + 2,
+	}
 }
 
 // Stops counts the findings to stop for. What is handed to helpers says how many, and not about whom.
@@ -221,7 +229,8 @@ func field(side, pair int) string { return string("ab"[side]) + strconv.Itoa(pai
 
 func (v *partnersView) pick(c *shell.Ctx) error {
 	n, err := strconv.Atoi(c.Param("block"))
-	if err != nil || n < 0 || n >= len(v.Picture.Blocks) || v.Picture.Blocks[n].Kind != doc.Look && v.Picture.Blocks[n].Kind != doc.Pairs {
+	if err != nil || n < 0 || n >= len(v.Picture.Blocks) ||
+		v.Picture.Blocks[n].Kind != doc.Look && v.Picture.Blocks[n].Kind != doc.Pairs {
 		return shell.NotFound("That block has no partners.")
 	}
 	v.Block = v.pairs(v.Picture.Blocks[n])

@@ -37,7 +37,9 @@ func (v planView) reach(s work.StationAt) (says, from string) {
 		mid += p / float64(len(chances))
 	}
 	from = fmt.Sprintf("%.0f in 10 are good, between %.0f and %.0f: %s", mid*10, low*10, high*10, most)
-	try, fetch := time.Duration(s.Drill.TrySeconds*float64(time.Second)), time.Duration(s.Drill.Fetch*float64(time.Second))
+	try, fetch := time.Duration(s.Drill.TrySeconds*float64(time.Second)), time.Duration(
+		s.Drill.Fetch*float64(time.Second),
+	)
 	own := v.Picture.OwnTime(s)
 	if s.Target.Kind == coach.Race {
 		against := s.Target.Against
@@ -45,7 +47,11 @@ func (v planView) reach(s work.StationAt) (says, from string) {
 			against = s.Target.N
 		}
 		r := target.Race{To: s.Target.N, Against: against}
-		return fmt.Sprintf("about %.0f points; even when %.0f in 100 points go to the first side", r.Points(r.Even()), r.Even()*100), ""
+		return fmt.Sprintf(
+			"about %.0f points; even when %.0f in 100 points go to the first side",
+			r.Points(r.Even()),
+			r.Even()*100,
+		), ""
 	}
 	chain, ok := target.For(s.Target, math.Round(mid*50)/50)
 	if !ok {

@@ -161,7 +161,14 @@ func (v *runView) parts(t run.Timeline, c *shell.Ctx) {
 	for i, s := range v.Picture.Segments() {
 		if s.Block != at {
 			at = s.Block
-			v.Parts = append(v.Parts, runPart{Name: v.Picture.Plan.Blocks[at].Title, From: t.Bounds[i].In(c.Loc).Format("15:04"), Left: !t.Bounds[i].Before(end)})
+			v.Parts = append(
+				v.Parts,
+				runPart{
+					Name: v.Picture.Plan.Blocks[at].Title,
+					From: t.Bounds[i].In(c.Loc).Format("15:04"),
+					Left: !t.Bounds[i].Before(end),
+				},
+			)
 		}
 		p := &v.Parts[len(v.Parts)-1]
 		p.Planned += s.Duration

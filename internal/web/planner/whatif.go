@@ -165,7 +165,10 @@ func (v *whatView) work(c *shell.Ctx) error {
 		v.what = append(v.what, whatif.Happens{Kind: whatif.Guest, Player: g})
 	}
 	if id := f.Get("gone"); slices.ContainsFunc(v.Input.Leaders, func(l work.Leader) bool { return l.ID == id }) {
-		v.what = append(v.what, whatif.Happens{Kind: whatif.Gone, Leader: id, At: minutes("gone-at", "Leaves after how many minutes")})
+		v.what = append(
+			v.what,
+			whatif.Happens{Kind: whatif.Gone, Leader: id, At: minutes("gone-at", "Leaves after how many minutes")},
+		)
 	}
 	lost := func(s work.StationAt) bool { return s.ID == f.Get("lost") }
 	if n := slices.IndexFunc(v.Picture.Stations, lost); n >= 0 {
@@ -243,7 +246,10 @@ func takeWhatIf(c *shell.Ctx) error {
 		return err
 	}
 	if v.Session.Version != version {
-		v.Problem = or(v.Session.ChangedBy, "Somebody") + " changed the plan in the meantime. This is what it would be now."
+		v.Problem = or(
+			v.Session.ChangedBy,
+			"Somebody",
+		) + " changed the plan in the meantime. This is what it would be now."
 	}
 	if v.Problem != "" || !v.Form.OK() {
 		return c.Page(pages, http.StatusUnprocessableEntity, "what-if.html", "What if", v)

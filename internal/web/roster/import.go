@@ -75,7 +75,12 @@ func readImport(c *shell.Ctx) (v importView, err error) {
 			return v, err
 		}
 		if head.Size > exchange.MaxBytes {
-			v.Problem = fmt.Sprintf("%s is %.0f MB; a list of players is at most %d MB.", head.Filename, float64(head.Size)/(1<<20), exchange.MaxBytes>>20)
+			v.Problem = fmt.Sprintf(
+				"%s is %.0f MB; a list of players is at most %d MB.",
+				head.Filename,
+				float64(head.Size)/(1<<20),
+				exchange.MaxBytes>>20,
+			)
 			return v, nil
 		}
 	}
@@ -214,7 +219,10 @@ func knownPeople(c *shell.Ctx, tx *store.Tx) (k exchange.Known, stageOf map[stri
 	stageOf = map[string]string{}
 	for _, p := range programs {
 		for _, s := range p.Stages {
-			k.Stages = append(k.Stages, exchange.StageName{ID: s.ID, Program: p.Name, Name: s.Name, ProgramID: p.ID, Order: s.Order})
+			k.Stages = append(
+				k.Stages,
+				exchange.StageName{ID: s.ID, Program: p.Name, Name: s.Name, ProgramID: p.ID, Order: s.Order},
+			)
 			stageOf[s.ID] = s.Name
 		}
 	}
@@ -227,7 +235,15 @@ func knownPeople(c *shell.Ctx, tx *store.Tx) (k exchange.Known, stageOf map[stri
 		return k, nil, err
 	}
 	for _, p := range players {
-		e := exchange.Person{ID: p.ID, Name: p.Name, Year: p.BirthYear, Side: p.Side, Tags: p.Tags, Stands: map[string]string{}, Marked: marked[p.ID]}
+		e := exchange.Person{
+			ID:     p.ID,
+			Name:   p.Name,
+			Year:   p.BirthYear,
+			Side:   p.Side,
+			Tags:   p.Tags,
+			Stands: map[string]string{},
+			Marked: marked[p.ID],
+		}
 		for _, s := range p.Standings {
 			e.Stands[s.Program] = s.Stage
 		}
@@ -275,7 +291,8 @@ func take(c *shell.Ctx) error {
 	return c.To("/roster")
 }
 
-// takeRows stores the rows that add or change somebody, with keeps by name, and enrols the new ones when a class was chosen.
+// takeRows stores the rows that add or change somebody, with keeps by name, and enrols the new ones when a class was
+// chosen.
 func takeRows(c *shell.Ctx, tx *store.Tx, v importView) error {
 	programs, err := tx.Ladders(c.Ctx())
 	if err != nil {
@@ -302,7 +319,14 @@ func takeRows(c *shell.Ctx, tx *store.Tx, v importView) error {
 		if r.Kind != exchange.Add && r.Kind != exchange.Change {
 			continue
 		}
-		p := store.Player{ID: r.Person.ID, Name: r.Person.Name, BirthYear: r.Person.Year, Side: r.Person.Side, Tags: r.Person.Tags, Joined: c.Today()}
+		p := store.Player{
+			ID:        r.Person.ID,
+			Name:      r.Person.Name,
+			BirthYear: r.Person.Year,
+			Side:      r.Person.Side,
+			Tags:      r.Person.Tags,
+			Joined:    c.Today(),
+		}
 		if p.ID == "" {
 			p.ID = store.NewID()
 			added = append(added, p.ID)

@@ -30,8 +30,22 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/roster/stages", Needs: shell.ChangeRoster, Handle: unplaced},
 	{Method: "POST", Path: "/roster/stages", Needs: shell.ChangeRoster, Handle: place},
 	{Method: "GET", Path: "/roster/import", Needs: shell.ChangeRoster, Handle: importPage},
-	{Method: "POST", Path: "/roster/import", Needs: shell.ChangeRoster, Handle: preview, Body: exchange.MaxBytes + 2<<20, Heavy: true},
-	{Method: "POST", Path: "/roster/import/take", Needs: shell.ChangeRoster, Handle: take, Body: exchange.MaxBytes + 2<<20, Heavy: true},
+	{
+		Method: "POST",
+		Path:   "/roster/import",
+		Needs:  shell.ChangeRoster,
+		Handle: preview,
+		Body:   exchange.MaxBytes + 2<<20,
+		Heavy:  true,
+	},
+	{
+		Method: "POST",
+		Path:   "/roster/import/take",
+		Needs:  shell.ChangeRoster,
+		Handle: take,
+		Body:   exchange.MaxBytes + 2<<20,
+		Heavy:  true,
+	},
 	{Method: "GET", Path: "/roster/player/:id", Needs: shell.ChangeRoster, Handle: form},
 	{Method: "POST", Path: "/roster/player/:id", Needs: shell.ChangeRoster, Handle: save},
 	{Method: "POST", Path: "/roster/player/:id/leave", Needs: shell.ChangeRoster, Handle: leave},
@@ -62,7 +76,14 @@ type listView struct {
 }
 
 func list(c *shell.Ctx) error {
-	v := listView{Filter: store.PlayerFilter{Words: strings.TrimSpace(c.Query("q")), Stage: c.Query("stage"), Class: c.Query("class"), Limit: pageSize}}
+	v := listView{
+		Filter: store.PlayerFilter{
+			Words: strings.TrimSpace(c.Query("q")),
+			Stage: c.Query("stage"),
+			Class: c.Query("class"),
+			Limit: pageSize,
+		},
+	}
 	for _, id := range []*string{&v.Filter.Stage, &v.Filter.Class} {
 		if !store.IsID(*id) {
 			*id = ""
@@ -230,7 +251,13 @@ func title(v formView) string {
 func save(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	v := formView{Form: f, ID: c.Param("id"), Name: f.Get("name")}
-	p := store.Player{ID: v.ID, Name: strings.Join(strings.Fields(f.Text("name", 80, "A name, as it is shown to coaches.")), " "), Side: f.Get("side"), Tags: f.Commas("tags"), Joined: c.Today()}
+	p := store.Player{
+		ID:     v.ID,
+		Name:   strings.Join(strings.Fields(f.Text("name", 80, "A name, as it is shown to coaches.")), " "),
+		Side:   f.Get("side"),
+		Tags:   f.Commas("tags"),
+		Joined: c.Today(),
+	}
 	if y := f.Get("year"); y != "" {
 		var why string
 		if p.BirthYear, why = exchange.BirthYear(y, c.Now); why != "" {
@@ -327,9 +354,16 @@ func save(c *shell.Ctx) error {
 	return c.To("/roster")
 }
 
-// standings reads on which stages the form puts the player, and which programs it takes them out of. Before anybody has marked them in a program that
-// is a correction; from then on who stands where is decided on the Stairs.
-func standings(c *shell.Ctx, tx *store.Tx, f *shell.Form, programs []store.Program, was store.Player, p *store.Player) (leaves []string, err error) {
+// standings reads on which stages the form puts the player, and which programs it takes them out of. Before anybody has
+// marked them in a program that is a correction; from then on who stands where is decided on the Stairs.
+func standings(
+	c *shell.Ctx,
+	tx *store.Tx,
+	f *shell.Form,
+	programs []store.Program,
+	was store.Player,
+	p *store.Player,
+) (leaves []string, err error) {
 	marked := map[string]int{}
 	if was.ID != "" {
 		if marked, err = tx.HighestMarked(c.Ctx(), was.ID); err != nil {
@@ -355,10 +389,18 @@ func standings(c *shell.Ctx, tx *store.Tx, f *shell.Form, programs []store.Progr
 		switch {
 		case in && now.Stage == asked:
 		case seen && in:
-			f.Wrong(field, "%s has been marked here already: another stage is decided on the Stairs, with its reason.", was.Name)
+			f.Wrong(
+				field,
+				"%s has been marked here already: another stage is decided on the Stairs, with its reason.",
+				was.Name,
+			)
 			continue
 		case seen && stage.Order > highest:
-			f.Wrong(field, "%s was marked here before and comes back to where they were at most: a step up is decided on the Stairs.", was.Name)
+			f.Wrong(
+				field,
+				"%s was marked here before and comes back to where they were at most: a step up is decided on the Stairs.",
+				was.Name,
+			)
 			continue
 		}
 		p.Standings = append(p.Standings, store.Standing{Program: pr.ID, Stage: asked, Since: c.Today()})
@@ -366,7 +408,8 @@ func standings(c *shell.Ctx, tx *store.Tx, f *shell.Form, programs []store.Progr
 	return leaves, nil
 }
 
-// twin says that somebody of the same name, and perhaps the same birth year, is on the roster already; empty where nobody is.
+// twin says that somebody of the same name, and perhaps the same birth year, is on the roster already; empty where
+// nobody is.
 func twin(c *shell.Ctx, tx *store.Tx, p, was store.Player) (string, error) {
 	if strings.EqualFold(p.Name, was.Name) && p.BirthYear == was.BirthYear {
 		return "", nil
@@ -402,7 +445,10 @@ func pairsOf(c *shell.Ctx, tx *store.Tx, f *shell.Form, id, own string) ([]store
 	}
 	for field, names := range map[string][]string{"with": with, "apart": apart} {
 		for _, name := range names {
-			found := slices.DeleteFunc(slices.Clone(there), func(p store.Player) bool { return !strings.EqualFold(p.Name, name) || p.ID == id })
+			found := slices.DeleteFunc(
+				slices.Clone(there),
+				func(p store.Player) bool { return !strings.EqualFold(p.Name, name) || p.ID == id },
+			)
 			switch {
 			case len(found) == 0 && strings.EqualFold(name, own):
 				f.Wrong(field, "Nobody is kept with or apart from themselves.")
@@ -430,7 +476,11 @@ func leave(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	err = c.Change("", fmt.Sprintf("%s has left", p.Name), func(tx *store.Tx) error { return tx.LeavePlayer(c.Ctx(), p.ID, c.Today()) })
+	err = c.Change(
+		"",
+		fmt.Sprintf("%s has left", p.Name),
+		func(tx *store.Tx) error { return tx.LeavePlayer(c.Ctx(), p.ID, c.Today()) },
+	)
 	if err != nil {
 		return err
 	}

@@ -68,9 +68,13 @@ func place(c *shell.Ctx) error {
 	if !v.Form.OK() {
 		return c.Page(pages, http.StatusUnprocessableEntity, "stages.html", "On which stage", v)
 	}
-	err := c.Change("", fmt.Sprintf("%s on %s", say.Count(len(chosen), "player"), stage.Name), func(tx *store.Tx) error {
-		return tx.Place(c.Ctx(), chosen, v.Program.ID, stage.ID, c.Today())
-	})
+	err := c.Change(
+		"",
+		fmt.Sprintf("%s on %s", say.Count(len(chosen), "player"), stage.Name),
+		func(tx *store.Tx) error {
+			return tx.Place(c.Ctx(), chosen, v.Program.ID, stage.ID, c.Today())
+		},
+	)
 	if err != nil {
 		return err
 	}

@@ -74,17 +74,31 @@ func share(c *shell.Ctx) error {
 	with := f.Get("with")
 	says := map[string]string{"private": "%s is seen by you alone", "club": "%s is on the club’s shelf", "all": "%s is shared with every club on this server"}[with]
 	if says == "" {
-		return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "Choose who sees the drill: you alone, the club, or every club."}
+		return &shell.Problem{
+			Status: http.StatusUnprocessableEntity,
+			Says:   "Choose who sees the drill: you alone, the club, or every club.",
+		}
 	}
-	err := act(c, func(d coach.Drill) string { return fmt.Sprintf(says, d.Name) }, func(tx *store.Tx, d coach.Drill) error { return tx.Share(c.Ctx(), d.ID, with) })
+	err := act(
+		c,
+		func(d coach.Drill) string { return fmt.Sprintf(says, d.Name) },
+		func(tx *store.Tx, d coach.Drill) error { return tx.Share(c.Ctx(), d.ID, with) },
+	)
 	if errors.Is(err, store.ErrNone) && store.IsID(c.Param("id")) && with == "private" {
-		return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "Only who put a drill on the shelf can take it back for themselves. You can make your own copy."}
+		return &shell.Problem{
+			Status: http.StatusUnprocessableEntity,
+			Says:   "Only who put a drill on the shelf can take it back for themselves. You can make your own copy.",
+		}
 	}
 	return err
 }
 
 func star(c *shell.Ctx) error {
-	return act(c, func(d coach.Drill) string { return "The star of " + d.Name }, func(tx *store.Tx, d coach.Drill) error { return tx.Star(c.Ctx(), d.ID) })
+	return act(
+		c,
+		func(d coach.Drill) string { return "The star of " + d.Name },
+		func(tx *store.Tx, d coach.Drill) error { return tx.Star(c.Ctx(), d.ID) },
+	)
 }
 
 // takeOff takes a drill off the shelf, or puts it back; plans keep it, and it says how many.
@@ -229,7 +243,11 @@ func note(c *shell.Ctx) error {
 		if !store.IsID(id) {
 			return store.ErrNone
 		}
-		return act(c, func(coach.Drill) string { return "Note taken away" }, func(tx *store.Tx, d coach.Drill) error { return tx.DropDrillNote(c.Ctx(), d.ID, id) })
+		return act(
+			c,
+			func(coach.Drill) string { return "Note taken away" },
+			func(tx *store.Tx, d coach.Drill) error { return tx.DropDrillNote(c.Ctx(), d.ID, id) },
+		)
 	}
 	says := f.Text("says", 500, "What did you notice? A few words are enough.")
 	if !f.OK() {
@@ -309,7 +327,12 @@ func again(c *shell.Ctx) error {
 			return store.ErrNone
 		}
 		next := *v.Origin
-		next.ID, next.Name, next.Origin = d.ID, d.Name, &coach.Origin{Club: d.Origin.Club, Drill: d.Origin.Drill, Edition: v.Origin.Edition, Name: v.Origin.Name}
+		next.ID, next.Name, next.Origin = d.ID, d.Name, &coach.Origin{
+			Club:    d.Origin.Club,
+			Drill:   d.Origin.Drill,
+			Edition: v.Origin.Edition,
+			Name:    v.Origin.Name,
+		}
 		return tx.PutDrill(c.Ctx(), next)
 	})
 	if err != nil {

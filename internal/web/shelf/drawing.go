@@ -42,7 +42,14 @@ func drawPage(c *shell.Ctx) error {
 }
 
 func drawing(c *shell.Ctx, status int, d coach.Drill, doc coach.Drawing, problem string) error {
-	v := drawView{Drill: d, Doc: doc, Picture: svg.Drawing(doc, boardW, boardH, 0, false), Floors: floor.Kinds(), Kinds: diagram.Kinds, Problem: problem}
+	v := drawView{
+		Drill:   d,
+		Doc:     doc,
+		Picture: svg.Drawing(doc, boardW, boardH, 0, false),
+		Floors:  floor.Kinds(),
+		Kinds:   diagram.Kinds,
+		Problem: problem,
+	}
 	b, err := json.Marshal(doc)
 	if err != nil {
 		return err

@@ -137,7 +137,18 @@ func rowsOf(f url.Values) (out []formRow) {
 		return ""
 	}
 	for i := range min(len(f["v-name"]), 12) {
-		r := formRow{No: len(out) + 1, Name: at("name", i), Side: at("side", i), Suits: at("suits", i), Target: at("target", i), Chance: at("chance", i), Pace: at("pace", i), Length: at("length", i), Width: at("width", i), Else: at("else", i)}
+		r := formRow{
+			No:     len(out) + 1,
+			Name:   at("name", i),
+			Side:   at("side", i),
+			Suits:  at("suits", i),
+			Target: at("target", i),
+			Chance: at("chance", i),
+			Pace:   at("pace", i),
+			Length: at("length", i),
+			Width:  at("width", i),
+			Else:   at("else", i),
+		}
 		any := r.Name + r.Else
 		for j := range 3 {
 			r.Changes[j] = coach.Change{What: at("what", 3*i+j), Says: at("says", 3*i+j)}
@@ -164,7 +175,8 @@ func sideOrder(side string) int {
 	return 1
 }
 
-// readForm puts what was typed into the drill; what the form does not show stays as it is. Everything wrong is noted at its field.
+// readForm puts what was typed into the drill; what the form does not show stays as it is. Everything wrong is noted at
+// its field.
 func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 	number := func(name string) float64 {
 		s := strings.Replace(f.Get(name), ",", ".", 1)
@@ -199,12 +211,17 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 		return f.Length(name, 0, 400, was, "A length")
 	}
 	d.Pace = number("pace")
-	d.Length, d.Width, d.Clearance, d.Fire = metres("length", d.Length), metres("width", d.Width), metres("clearance", d.Clearance), metres("fire", d.Fire)
+	d.Length, d.Width, d.Clearance, d.Fire = metres("length", d.Length), metres("width", d.Width), metres(
+		"clearance",
+		d.Clearance,
+	), metres("fire", d.Fire)
 	d.Chance, d.TrySeconds, d.Fetch = number("chance")/10, number("try"), number("fetch")
 	d.Work, d.Rest, d.Series = whole("work"), whole("rest"), whole("series")
 	d.Minutes = [2]int{whole("from-min"), whole("to-min")}
 	d.Practice, d.Approach, d.Form, d.Suits = f.Get("practice"), f.Get("approach"), f.Get("form"), f.Get("suits")
-	d.Author, d.Licence, d.Hard, d.Leader = f.Get("author"), f.Get("licence"), f.Get("hard") != "", coach.Leader(f.Get("leader"))
+	d.Author, d.Licence, d.Hard, d.Leader = f.Get("author"), f.Get("licence"), f.Get("hard") != "", coach.Leader(
+		f.Get("leader"),
+	)
 	d.Target = coach.Target{Kind: coach.TargetKind(f.Get("target"))}
 	if d.Target.Kind != coach.NoTarget {
 		d.Target.N = whole("n")
@@ -246,8 +263,11 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 			}
 			return m
 		}
-		v.Target, v.Chance, v.Pace, v.Length, v.Width = int(figure(r.Target)), figure(r.Chance)/10, figure(r.Pace), long(r.Length), long(r.Width)
-		if i := slices.IndexFunc(before, func(o coach.Variant) bool { return o.Name == v.Name }); i >= 0 && d.Target.Kind == coach.Race {
+		v.Target, v.Chance, v.Pace, v.Length, v.Width = int(figure(r.Target)), figure(r.Chance)/10, figure(
+			r.Pace,
+		), long(r.Length), long(r.Width)
+		if i := slices.IndexFunc(before, func(o coach.Variant) bool { return o.Name == v.Name }); i >= 0 &&
+			d.Target.Kind == coach.Race {
 			v.Against = before[i].Against // has no field of its own
 		}
 		if r.Side == "easier" {

@@ -104,7 +104,12 @@ func brought(c *shell.Ctx) (v packView, err error) {
 	if file, head, ferr := c.Request.FormFile("file"); ferr == nil && head.Size > 0 {
 		defer file.Close()
 		if head.Size > exchange.MostPack {
-			v.Problem = fmt.Sprintf("%s is %d MB; a pack is at most %d MB.", head.Filename, head.Size>>20, exchange.MostPack>>20)
+			v.Problem = fmt.Sprintf(
+				"%s is %d MB; a pack is at most %d MB.",
+				head.Filename,
+				head.Size>>20,
+				exchange.MostPack>>20,
+			)
 			return v, nil
 		}
 		if data, err = io.ReadAll(file); err != nil {
@@ -117,7 +122,8 @@ func brought(c *shell.Ctx) (v packView, err error) {
 		return v, nil
 	}
 	var bad error
-	if start := bytes.TrimLeft(data, " \t\r\n\ufeff"); bytes.HasPrefix(start, []byte("{")) || bytes.HasPrefix(start, []byte("[")) {
+	if start := bytes.TrimLeft(data, " \t\r\n\ufeff"); bytes.HasPrefix(start, []byte("{")) ||
+		bytes.HasPrefix(start, []byte("[")) {
 		v.Pack, bad = exchange.ReadPack(data)
 	} else {
 		n := 0 // the same list gives the same ids, so that looking and taking speak of the same drills
@@ -170,7 +176,8 @@ func packRead(c *shell.Ctx) error {
 	return c.Page(pages, http.StatusOK, "pack-look.html", "Look over the pack", v)
 }
 
-// packTake takes what the coach agreed to: new drills, and of those that clash what was chosen for each. All of it, or nothing.
+// packTake takes what the coach agreed to: new drills, and of those that clash what was chosen for each. All of it, or
+// nothing.
 func packTake(c *shell.Ctx) error {
 	v, err := brought(c)
 	if err != nil {
@@ -202,7 +209,12 @@ func packTake(c *shell.Ctx) error {
 					d.ID = store.NewID()
 				}
 				if d.Origin == nil && v.Pack.Club != "" && v.Pack.Club != c.Club.Name {
-					d.Origin = &coach.Origin{Club: v.Pack.Club, Drill: m.ID, Edition: m.Edition, Name: m.PackDrill.Drill.Name}
+					d.Origin = &coach.Origin{
+						Club:    v.Pack.Club,
+						Drill:   m.ID,
+						Edition: m.Edition,
+						Name:    m.PackDrill.Drill.Name,
+					}
 				}
 			}
 			if len([]rune(d.Name)) > 80 {
@@ -229,7 +241,12 @@ func packTake(c *shell.Ctx) error {
 				if id[l.To] == "" {
 					n.Other = l.To
 				}
-				if n.Drill == "" || id[l.To] == "" && !slices.ContainsFunc(links, func(o path.Link) bool { return o.Drill == l.To || o.Other == l.To }) {
+				if n.Drill == "" ||
+					id[l.To] == "" &&
+						!slices.ContainsFunc(
+							links,
+							func(o path.Link) bool { return o.Drill == l.To || o.Other == l.To },
+						) {
 					continue // one of the two was left
 				}
 				links = append(links, n)

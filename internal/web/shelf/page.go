@@ -207,7 +207,8 @@ func (v *drillView) original(c *shell.Ctx, tx *store.Tx) error {
 	return nil
 }
 
-// class chooses whose figures are worked out: the class asked for, else the first that trains a skill of the drill's stages, else the first.
+// class chooses whose figures are worked out: the class asked for, else the first that trains a skill of the drill's
+// stages, else the first.
 func (v *drillView) class(c *shell.Ctx, tx *store.Tx, programs []store.Program, in *work.Input) error {
 	if len(v.Classes) == 0 {
 		return nil
@@ -219,7 +220,10 @@ func (v *drillView) class(c *shell.Ctx, tx *store.Tx, programs []store.Program, 
 		}
 	}
 	suits := func(k store.Class) bool {
-		return slices.ContainsFunc(k.StageIDs, func(s string) bool { return stages[s] == v.Drill.Suits && v.Drill.Suits != "" })
+		return slices.ContainsFunc(
+			k.StageIDs,
+			func(s string) bool { return stages[s] == v.Drill.Suits && v.Drill.Suits != "" },
+		)
 	}
 	i := slices.IndexFunc(v.Classes, func(k store.Class) bool { return k.ID == c.Query("class") })
 	if i < 0 {
@@ -298,7 +302,12 @@ func (v *drillView) form(c *shell.Ctx) {
 
 // fed reports whether balls are fed: by somebody of the group, or turn by turn out of a box.
 func fed(d coach.Drill) bool {
-	return slices.Contains(d.Roles, "feeder") || d.Work > 0 && slices.ContainsFunc(coach.Needs(d.Kit), func(n coach.Need) bool { return strings.HasSuffix(n.Name, "ball") })
+	return slices.Contains(d.Roles, "feeder") ||
+		d.Work > 0 &&
+			slices.ContainsFunc(
+				coach.Needs(d.Kit),
+				func(n coach.Need) bool { return strings.HasSuffix(n.Name, "ball") },
+			)
 }
 
 func asked(c *shell.Ctx, name string, usual, low, high int) int {
@@ -337,7 +346,11 @@ func (v *drillView) work(c *shell.Ctx, in work.Input) {
 	now := st.At(v.Size, round)
 	st.Places++
 	if more := st.At(v.Size, round); more.AtOnce > now.AtOnce {
-		v.OneMore = fmt.Sprintf("One place more would give %s instead of %.0f.", say.Count(int(math.Round(more.Reps)), "try"), now.Reps)
+		v.OneMore = fmt.Sprintf(
+			"One place more would give %s instead of %.0f.",
+			say.Count(int(math.Round(more.Reps)), "try"),
+			now.Reps,
+		)
 	}
 	v.Kit = coach.Pack(coach.Needs(d.Kit), v.Size, in.Kit)
 	if fed(d) {
@@ -411,7 +424,12 @@ func (v *drillView) targets(in work.Input, own time.Duration) {
 		}
 		r := target.Race{To: d.Target.N, Against: against}
 		p := target.PointChance(0, 0) // of a point, not of a good try: both sides are from this class
-		v.Race = fmt.Sprintf("Between equals, who win half of the points each, it takes about %.0f points, and the first side wins %.0f games in 100. It would be even if the first side won %.0f points in 100.", r.Points(p), r.Wins(p)*100, r.Even()*100)
+		v.Race = fmt.Sprintf(
+			"Between equals, who win half of the points each, it takes about %.0f points, and the first side wins %.0f games in 100. It would be even if the first side won %.0f points in 100.",
+			r.Points(p),
+			r.Wins(p)*100,
+			r.Even()*100,
+		)
 		v.Strict = strictRace(r, p)
 		return
 	}
@@ -467,7 +485,14 @@ func (v *drillView) rates() {
 		return
 	}
 	low, high := evidence.Wilson(int(made), int(tries))
-	v.Rates = fmt.Sprintf("%.0f of %.0f tries were good: %.0f in 100, surely between %.0f and %.0f.", made, tries, 100*made/tries, 100*low, 100*high)
+	v.Rates = fmt.Sprintf(
+		"%.0f of %.0f tries were good: %.0f in 100, surely between %.0f and %.0f.",
+		made,
+		tries,
+		100*made/tries,
+		100*low,
+		100*high,
+	)
 	if len(weeks) < 4 {
 		return
 	}
@@ -541,13 +566,17 @@ func howLong(chain target.Chain, try, fetch, own time.Duration) *curve {
 		}
 		c.Rows = append(c.Rows, [2]string{label, coach.Clock(by[i])})
 		if by[i] <= end {
-			c.Marks = append(c.Marks, tick{curveW * by[i].Seconds() / end.Seconds(), (1 - q) * curveH, coach.Clock(by[i])})
+			c.Marks = append(
+				c.Marks,
+				tick{curveW * by[i].Seconds() / end.Seconds(), (1 - q) * curveH, coach.Clock(by[i])},
+			)
 		}
 	}
 	return c
 }
 
-// howStrict is the chance to be done in the player's own time of the round, by how often a try is good; the players of the class stand on it.
+// howStrict is the chance to be done in the player's own time of the round, by how often a try is good; the players of
+// the class stand on it.
 func howStrict(t coach.Target, chances []float64, own, try, fetch time.Duration) *curve {
 	c := &curve{}
 	reach := func(p float64) float64 { return target.Reach(t, []float64{p}, own, try, fetch) }
@@ -560,7 +589,10 @@ func howStrict(t coach.Target, chances []float64, own, try, fetch time.Duration)
 	c.D = line(points)
 	for _, p := range []float64{0.4, 0.6, 0.8, 1} {
 		c.Ticks = append(c.Ticks, tick{at(p) * curveW, curveH, coach.Figure(p * 10)})
-		c.Rows = append(c.Rows, [2]string{coach.Figure(p*10) + " in 10", fmt.Sprintf("%.0f in 100", 100*reach(min(p, 0.999)))})
+		c.Rows = append(
+			c.Rows,
+			[2]string{coach.Figure(p*10) + " in 10", fmt.Sprintf("%.0f in 100", 100*reach(min(p, 0.999)))},
+		)
 	}
 	seen := map[float64]int{}
 	all := 0.0
@@ -575,7 +607,11 @@ func howStrict(t coach.Target, chances []float64, own, try, fetch time.Duration)
 		c.Marks = append(c.Marks, tick{max(0, at(p)) * curveW, min(curveH, max(0, (1-y)*curveH+beside)), ""})
 		seen[p]++
 	}
-	c.Says = fmt.Sprintf("%.0f in 100 of them get there in the %s each has.", 100*all/float64(len(chances)), coach.Clock(own))
+	c.Says = fmt.Sprintf(
+		"%.0f in 100 of them get there in the %s each has.",
+		100*all/float64(len(chances)),
+		coach.Clock(own),
+	)
 	return c
 }
 
@@ -588,7 +624,10 @@ func strictRace(r target.Race, p float64) *curve {
 	c.D = line(points)
 	for _, x := range []float64{0.2, 0.4, 0.6, 0.8} {
 		c.Ticks = append(c.Ticks, tick{x * curveW, curveH, coach.Figure(x * 10)})
-		c.Rows = append(c.Rows, [2]string{coach.Figure(x*10) + " in 10 points", fmt.Sprintf("wins %.0f in 100", 100*r.Wins(x))})
+		c.Rows = append(
+			c.Rows,
+			[2]string{coach.Figure(x*10) + " in 10 points", fmt.Sprintf("wins %.0f in 100", 100*r.Wins(x))},
+		)
 	}
 	c.Says = "How often the first side wins, by how many points in 10 it takes."
 	return c

@@ -130,7 +130,13 @@ func (v *pathView) draw(cards []*store.Card, links []path.Link) {
 	}
 	for _, l := range cells {
 		k := byID[l.ID]
-		n := node{Card: *k, X: cellX(l.Column), Y: cellY(l.Row), Here: l.ID == v.Of, Beside: v.Of == "" && !k.HasSkill(v.Skill)}
+		n := node{
+			Card:   *k,
+			X:      cellX(l.Column),
+			Y:      cellY(l.Row),
+			Here:   l.ID == v.Of,
+			Beside: v.Of == "" && !k.HasSkill(v.Skill),
+		}
 		n.Line, n.More = twoLines(k.Name, 17)
 		at[l.ID] = n
 		v.Nodes = append(v.Nodes, n)
@@ -141,7 +147,14 @@ func (v *pathView) draw(cards []*store.Card, links []path.Link) {
 		a, okA := at[w.From]
 		b, okB := at[w.To]
 		if okA && okB {
-			v.Edges = append(v.Edges, edge{bend(a, b, w.Through), string(l.Kind), byID[l.Drill].Name + " " + l.Kind.String() + " " + byID[l.Other].Name})
+			v.Edges = append(
+				v.Edges,
+				edge{
+					bend(a, b, w.Through),
+					string(l.Kind),
+					byID[l.Drill].Name + " " + l.Kind.String() + " " + byID[l.Other].Name,
+				},
+			)
 		}
 	}
 	for _, w := range ways {
@@ -154,8 +167,8 @@ func (v *pathView) draw(cards []*store.Card, links []path.Link) {
 func cellX(column int) float64 { return 6 + float64(column)*(nodeW+gapX) }
 func cellY(row int) float64    { return 6 + float64(row)*(nodeH+gapY) }
 
-// bend is a line from one box to another: out of its right side, level through the rows kept free for it, into the other's left; or down where
-// they stand in one column.
+// bend is a line from one box to another: out of its right side, level through the rows kept free for it, into the
+// other's left; or down where they stand in one column.
 func bend(a, b node, through []path.Cell) string {
 	if a.X == b.X {
 		if a.Y > b.Y {

@@ -34,8 +34,22 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/shelf/gives", Needs: shell.ChangeShelf, Handle: gives},
 	{Method: "POST", Path: "/shelf/drawing", Needs: shell.ChangeShelf, Handle: redraw, Body: 1 << 20},
 	{Method: "GET", Path: "/shelf/pack", Needs: shell.SeeShelf, Handle: packPage},
-	{Method: "POST", Path: "/shelf/pack", Needs: shell.ChangeShelf, Handle: packRead, Body: exchange.MostPack + 1<<20, Heavy: true},
-	{Method: "POST", Path: "/shelf/pack/take", Needs: shell.ChangeShelf, Handle: packTake, Body: exchange.MostPack + 1<<20, Heavy: true},
+	{
+		Method: "POST",
+		Path:   "/shelf/pack",
+		Needs:  shell.ChangeShelf,
+		Handle: packRead,
+		Body:   exchange.MostPack + 1<<20,
+		Heavy:  true,
+	},
+	{
+		Method: "POST",
+		Path:   "/shelf/pack/take",
+		Needs:  shell.ChangeShelf,
+		Handle: packTake,
+		Body:   exchange.MostPack + 1<<20,
+		Heavy:  true,
+	},
 	{Method: "GET", Path: "/shelf/pack/file", Needs: shell.SeeShelf, Handle: packFile, Heavy: true},
 	{Method: "GET", Path: "/shelf/pack/schema", Needs: shell.SeeShelf, Handle: packSchema},
 	{Method: "GET", Path: "/shelf/other/:id", Needs: shell.SeeShelf, Handle: other},
@@ -123,7 +137,21 @@ func list(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	v.Narrowed = v.narrowed("q", "players", "leader", "skill", "stage", "class", "form", "approach", "phase", "minutes", "kit", "rested", "of")
+	v.Narrowed = v.narrowed(
+		"q",
+		"players",
+		"leader",
+		"skill",
+		"stage",
+		"class",
+		"form",
+		"approach",
+		"phase",
+		"minutes",
+		"kit",
+		"rested",
+		"of",
+	)
 	v.More = v.narrowed(folded...)
 	if c.Partial() {
 		return c.Part(pages, map[bool]string{true: "more-results", false: "results"}[v.From > 0], v)
@@ -152,7 +180,9 @@ func (v *listView) look(c *shell.Ctx, tx *store.Tx) (l suggest.Look, err error) 
 		n, _ := strconv.Atoi(v.Get(name)) // what is no number narrows nothing
 		return max(0, min(n, 500))
 	}
-	l.Words, l.Skill, l.Stage, l.Form, l.Approach, l.Phase = v.Typed, v.Get("skill"), v.Get("stage"), v.Get("form"), v.Get("approach"), suggest.Phase(v.Get("phase"))
+	l.Words, l.Skill, l.Stage, l.Form, l.Approach, l.Phase = v.Typed, v.Get("skill"), v.Get("stage"), v.Get(
+		"form",
+	), v.Get("approach"), suggest.Phase(v.Get("phase"))
 	l.Size, l.Minutes, l.Rested = number("players"), number("minutes"), number("rested")
 	switch v.Get("leader") {
 	case "none":
@@ -226,10 +256,24 @@ func (v *listView) find(c *shell.Ctx, tx *store.Tx, cards []*store.Card, look su
 	}
 	found := suggest.Find(shelf, look)
 	v.Found = len(found)
-	if v.narrowed("q", "players", "leader", "skill", "stage", "class", "form", "approach", "phase", "minutes", "kit", "rested") {
+	if v.narrowed(
+		"q",
+		"players",
+		"leader",
+		"skill",
+		"stage",
+		"class",
+		"form",
+		"approach",
+		"phase",
+		"minutes",
+		"kit",
+		"rested",
+	) {
 		v.All = len(shelf)
 	}
-	if !v.narrowed("q", "players", "leader", "class", "minutes", "kit", "rested") { // nothing ranks them: the club's favourites first
+	// nothing ranks them: the club's favourites first
+	if !v.narrowed("q", "players", "leader", "class", "minutes", "kit", "rested") {
 		slices.SortStableFunc(found, func(a, b suggest.Suggestion) int {
 			return starred(byID[b.Drill.ID]) - starred(byID[a.Drill.ID])
 		})

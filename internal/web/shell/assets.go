@@ -63,7 +63,8 @@ var shipped = func() map[string]shippedFile {
 	return m
 }()
 
-// shippedFile is what a browser fetches and the stamp in its address: that changes when the file does, so browsers may keep it.
+// shippedFile is what a browser fetches and the stamp in its address: that changes when the file does, so browsers may
+// keep it.
 type shippedFile struct {
 	text  []byte
 	stamp string
@@ -106,11 +107,18 @@ func (s *Server) assets(e *gin.Engine) {
 }
 
 func compress() gin.HandlerFunc {
-	return gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedExtensions([]string{".woff2"}), gzip.WithExcludedPathsRegexs([]string{".*/live$"}))
+	return gzip.Gzip(
+		gzip.BestSpeed,
+		gzip.WithExcludedExtensions([]string{".woff2"}),
+		gzip.WithExcludedPathsRegexs([]string{".*/live$"}),
+	)
 }
 
-var requestSeconds = promauto.NewHistogramVec(prometheus.HistogramOpts{Name: "gruppo_request_seconds", Help: "Time to answer, by route.",
-	Buckets: []float64{.002, .005, .01, .02, .05, .1, .25, 1, 5}}, []string{"route", "status"})
+var requestSeconds = promauto.NewHistogramVec(
+	prometheus.HistogramOpts{Name: "gruppo_request_seconds", Help: "Time to answer, by route.",
+		Buckets: []float64{.002, .005, .01, .02, .05, .1, .25, 1, 5}},
+	[]string{"route", "status"},
+)
 
 func measure(g *gin.Context) {
 	start := time.Now()
@@ -134,9 +142,22 @@ func (s *Server) health(e *gin.Engine) {
 	})
 	own := prometheus.NewRegistry()
 	own.MustRegister(
-		prometheus.NewGaugeFunc(prometheus.GaugeOpts{Name: "gruppo_connections_most", Help: "Connections to the database that may be taken, besides the one that listens."}, func() float64 { return float64(s.Store.Pool.Config().MaxConns) }),
-		prometheus.NewGaugeFunc(prometheus.GaugeOpts{Name: "gruppo_connections_busy", Help: "Connections that answer a question just now."}, func() float64 { return float64(s.Store.Pool.Stat().AcquiredConns()) }))
-	e.GET("/metrics", gin.WrapH(promhttp.HandlerFor(prometheus.Gatherers{prometheus.DefaultGatherer, own}, promhttp.HandlerOpts{})))
+		prometheus.NewGaugeFunc(
+			prometheus.GaugeOpts{
+				Name: "gruppo_connections_most",
+				Help: "Connections to the database that may be taken, besides the one that listens.",
+			},
+			func() float64 { return float64(s.Store.Pool.Config().MaxConns) },
+		),
+		prometheus.NewGaugeFunc(
+			prometheus.GaugeOpts{Name: "gruppo_connections_busy", Help: "Connections that answer a question just now."},
+			func() float64 { return float64(s.Store.Pool.Stat().AcquiredConns()) },
+		),
+	)
+	e.GET(
+		"/metrics",
+		gin.WrapH(promhttp.HandlerFor(prometheus.Gatherers{prometheus.DefaultGatherer, own}, promhttp.HandlerOpts{})),
+	)
 }
 
 // shapes are the outlines of the groups' shapes in a box from −10 to 10.
@@ -195,7 +216,8 @@ var funcs = template.FuncMap{
 	"wrap":     func(f Frame, v any) Frame { f.V = v; return f },        // a part of a page with a view of its own
 	"of":       func(f Frame, item any) Frame { f.Of = item; return f }, // a part of a page about one of many
 	"families": func() []coach.Family { return coach.Families },
-	"raw":      func(v any) string { return reflect.ValueOf(v).String() }, // a named string as the code knows it, not in a coach's words
+	// a named string as the code knows it, not in a coach's words
+	"raw": func(v any) string { return reflect.ValueOf(v).String() },
 	"numbers": func(from, to int) []int {
 		var out []int
 		for n := from; n <= to; n++ {
@@ -213,10 +235,31 @@ var funcs = template.FuncMap{
 	},
 }
 
-// clean keeps of what Markdown makes only what text needs: no scripts, no styles, and no pictures, which would tell another server who reads.
+// clean keeps of what Markdown makes only what text needs: no scripts, no styles, and no pictures, which would tell
+// another server who reads.
 var clean = func() *bluemonday.Policy {
 	p := bluemonday.NewPolicy()
-	p.AllowElements("p", "ul", "ol", "li", "em", "strong", "br", "hr", "h3", "h4", "blockquote", "code", "pre", "table", "thead", "tbody", "tr", "th", "td")
+	p.AllowElements(
+		"p",
+		"ul",
+		"ol",
+		"li",
+		"em",
+		"strong",
+		"br",
+		"hr",
+		"h3",
+		"h4",
+		"blockquote",
+		"code",
+		"pre",
+		"table",
+		"thead",
+		"tbody",
+		"tr",
+		"th",
+		"td",
+	)
 	p.AllowAttrs("href").OnElements("a")
 	p.AllowURLSchemes("http", "https")
 	p.RequireParseableURLs(true)

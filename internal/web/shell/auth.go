@@ -76,7 +76,10 @@ func (s *Server) admit(c *Ctx, r Route) error {
 	if c.Member.ID == "" {
 		c.Abort()
 		if strings.Contains(c.GetHeader("Accept"), "application/json") {
-			return &Problem{http.StatusUnauthorized, "You are signed out on this device. Sign in again; what is waiting here stays."}
+			return &Problem{
+				http.StatusUnauthorized,
+				"You are signed out on this device. Sign in again; what is waiting here stays.",
+			}
 		}
 		to := "/sign-in"
 		if c.Request.Method == http.MethodGet && c.Request.URL.Path != "/" {
@@ -94,7 +97,8 @@ func (s *Server) admit(c *Ctx, r Route) error {
 func (s *Server) lengthen(c *Ctx) {
 	now := time.Now()
 	since := time.Unix(s.Sessions.GetInt64(c.Ctx(), "since"), 0)
-	if !c.Member.Visitor && s.Sessions.Deadline(c.Ctx()).Before(now.Add(renewing)) && now.Add(idle).Before(since.Add(longest)) {
+	if !c.Member.Visitor && s.Sessions.Deadline(c.Ctx()).Before(now.Add(renewing)) &&
+		now.Add(idle).Before(since.Add(longest)) {
 		s.Sessions.SetDeadline(c.Ctx(), now.Add(idle))
 	}
 }
@@ -116,7 +120,8 @@ func (c *Ctx) Network() string {
 	return block.String()
 }
 
-// hashing is how passwords are hashed: argon2id with the second recommended setting of RFC 9106, 64 MiB and 3 passes, here with 2 lanes.
+// hashing is how passwords are hashed: argon2id with the second recommended setting of RFC 9106, 64 MiB and 3 passes,
+// here with 2 lanes.
 var hashing = &argon2id.Params{Memory: 64 * 1024, Iterations: 3, Parallelism: 2, SaltLength: 16, KeyLength: 32}
 
 // Hashing takes memory and time, so few go on at once, and few more wait: sixty parallel tries hold up nobody else.
@@ -127,7 +132,10 @@ const (
 
 var hashTurns, hashQueue = make(chan struct{}, hashesAtOnce), make(chan struct{}, hashesAtOnce+hashesWait)
 
-var errHashes = &Problem{http.StatusServiceUnavailable, "Many people are signing in just now. Wait a moment, then try again."}
+var errHashes = &Problem{
+	http.StatusServiceUnavailable,
+	"Many people are signing in just now. Wait a moment, then try again.",
+}
 
 // inHashTurn runs f when its turn has come, or says that there are too many.
 func inHashTurn(ctx context.Context, f func() error) error {

@@ -88,7 +88,8 @@ func (s *Server) inTurn(c *Ctx, r Route) error {
 	return r.Handle(c)
 }
 
-// read takes the address and the form in, and refuses what no page of ours sends: too much of it, or letters that are none.
+// read takes the address and the form in, and refuses what no page of ours sends: too much of it, or letters that are
+// none.
 func (c *Ctx) read(r Route) error {
 	for _, p := range c.Params {
 		if p.Key == "id" || p.Key == "change" {
@@ -130,7 +131,10 @@ func (c *Ctx) read(r Route) error {
 		c.Request.PostForm, c.TooLarge = url.Values{}, true
 		return nil
 	case errors.As(err, &large):
-		return &Problem{http.StatusRequestEntityTooLarge, "That is more than a form can hold. What you typed is still in the page before: go back and take some of it out."}
+		return &Problem{
+			http.StatusRequestEntityTooLarge,
+			"That is more than a form can hold. What you typed is still in the page before: go back and take some of it out.",
+		}
 	case err != nil:
 		return errUnreadable
 	}
@@ -138,7 +142,10 @@ func (c *Ctx) read(r Route) error {
 		context.AfterFunc(c.Ctx(), func() { _ = form.RemoveAll() }) // what lies on disk goes with the request
 	}
 	if n := fields(c.Request.PostForm); n > mostFields {
-		return &Problem{http.StatusRequestEntityTooLarge, "That form has more fields than this page can send. Load the page again."}
+		return &Problem{
+			http.StatusRequestEntityTooLarge,
+			"That form has more fields than this page can send. Load the page again.",
+		}
 	}
 	if !allReadable(c.Request.PostForm) {
 		return errUnreadable
@@ -146,7 +153,10 @@ func (c *Ctx) read(r Route) error {
 	return nil
 }
 
-var errUnreadable = &Problem{http.StatusUnprocessableEntity, "Some of the letters typed cannot be read, so nothing was kept. What you typed is still in the page before: go back and type it anew."}
+var errUnreadable = &Problem{
+	http.StatusUnprocessableEntity,
+	"Some of the letters typed cannot be read, so nothing was kept. What you typed is still in the page before: go back and type it anew.",
+}
 
 func fields(v url.Values) (n int) {
 	for _, list := range v {
@@ -198,17 +208,32 @@ func problemOf(err error) (p *Problem, ours bool) {
 	case errors.As(err, &large):
 		return &Problem{http.StatusRequestEntityTooLarge, "That is too large. Nothing was taken."}, false
 	case errors.Is(err, store.ErrNone):
-		return &Problem{http.StatusNotFound, "There is nothing here. It may have been taken away, or the address is not quite right."}, false
+		return &Problem{
+			http.StatusNotFound,
+			"There is nothing here. It may have been taken away, or the address is not quite right.",
+		}, false
 	case errors.Is(err, store.ErrChangedSince):
-		return &Problem{http.StatusConflict, "Somebody changed this in the meantime, so nothing was done. Load the page again to see it as it is now."}, false
+		return &Problem{
+			http.StatusConflict,
+			"Somebody changed this in the meantime, so nothing was done. Load the page again to see it as it is now.",
+		}, false
 	case errors.Is(err, context.DeadlineExceeded):
-		return &Problem{http.StatusServiceUnavailable, "That took too long and was stopped; nothing was changed. Try again in a moment, or with less at once."}, true
+		return &Problem{
+			http.StatusServiceUnavailable,
+			"That took too long and was stopped; nothing was changed. Try again in a moment, or with less at once.",
+		}, true
 	case errors.As(err, &pg) && !errors.As(err, &connect):
 		return problemOfDatabase(pg)
 	case away(err):
-		return &Problem{http.StatusServiceUnavailable, "The database does not answer just now. Nothing was changed, and what you typed is still in the page before: try again in a moment."}, true
+		return &Problem{
+			http.StatusServiceUnavailable,
+			"The database does not answer just now. Nothing was changed, and what you typed is still in the page before: try again in a moment.",
+		}, true
 	}
-	return &Problem{http.StatusInternalServerError, "Something went wrong on our side, and it is noted. What you typed is still in the page before: go back and try again."}, true
+	return &Problem{
+		http.StatusInternalServerError,
+		"Something went wrong on our side, and it is noted. What you typed is still in the page before: go back and try again.",
+	}, true
 }
 
 // Refusal is why a single thing cannot be taken, whenever it is sent; final is false where trying again may help.
@@ -228,14 +253,26 @@ func Refusal(err error) (p *Problem, final bool) {
 func problemOfDatabase(pg *pgconn.PgError) (*Problem, bool) {
 	switch {
 	case pg.Code == pgForeignKey:
-		return &Problem{http.StatusNotFound, "Something this rests on is not there any more. Load the page again to see it as it is now."}, false
+		return &Problem{
+			http.StatusNotFound,
+			"Something this rests on is not there any more. Load the page again to see it as it is now.",
+		}, false
 	case pg.Code == pgCheck, strings.HasPrefix(pg.Code, "22"): // a value that cannot be
-		return &Problem{http.StatusUnprocessableEntity, "One of the values sent cannot be kept, so nothing was. Go back, look at what was typed, and try again."}, true
+		return &Problem{
+			http.StatusUnprocessableEntity,
+			"One of the values sent cannot be kept, so nothing was. Go back, look at what was typed, and try again.",
+		}, true
 	case pg.Code == pgUnique, pg.Code == "40001", pg.Code == "40P01":
-		return &Problem{http.StatusConflict, "Somebody changed this in the same moment, so nothing was done. Load the page again to see it as it is now."}, false
+		return &Problem{
+			http.StatusConflict,
+			"Somebody changed this in the same moment, so nothing was done. Load the page again to see it as it is now.",
+		}, false
 	case pg.Code == "57014":
 		return problemOf(context.DeadlineExceeded)
-	case strings.HasPrefix(pg.Code, "57P"), strings.HasPrefix(pg.Code, "53"), strings.HasPrefix(pg.Code, "08"), pg.Code == "25P03":
+	case strings.HasPrefix(pg.Code, "57P"),
+		strings.HasPrefix(pg.Code, "53"),
+		strings.HasPrefix(pg.Code, "08"),
+		pg.Code == "25P03":
 		return problemOf(net.ErrClosed)
 	}
 	return problemOf(errors.New("refused"))
@@ -247,8 +284,11 @@ const pgForeignKey, pgCheck, pgUnique = "23503", "23514", "23505"
 func away(err error) bool {
 	var connect *pgconn.ConnectError
 	var network net.Error
-	return errors.As(err, &connect) || errors.As(err, &network) || errors.Is(err, net.ErrClosed) || pgconn.SafeToRetry(err) || errors.Is(err, pgx.ErrTxClosed) ||
-		strings.Contains(err.Error(), "conn closed") || strings.Contains(err.Error(), "unexpected EOF")
+	return errors.As(err, &connect) || errors.As(err, &network) || errors.Is(err, net.ErrClosed) ||
+		pgconn.SafeToRetry(err) ||
+		errors.Is(err, pgx.ErrTxClosed) ||
+		strings.Contains(err.Error(), "conn closed") ||
+		strings.Contains(err.Error(), "unexpected EOF")
 }
 
 var shellPages = NewPages("", nil)

@@ -7,8 +7,8 @@ import (
 	"time"
 )
 
-// heavy lets large work (a list brought in, a whole plan, places, exports) through a few at a time, and one of a club, so that one
-// club never starves another. The zero value is ready.
+// heavy lets large work (a list brought in, a whole plan, places, exports) through a few at a time, and one of a club,
+// so that one club never starves another. The zero value is ready.
 type heavy struct {
 	mu    sync.Mutex
 	clubs map[string]chan struct{} // of one place each; those of clubs that work or wait
@@ -22,7 +22,10 @@ const (
 	heavyQueue  = 4 // of one club: who works, and who waits
 )
 
-var errBusy = &Problem{http.StatusServiceUnavailable, "Something large is being worked out for your club already. Nothing was changed: try again when it is done."}
+var errBusy = &Problem{
+	http.StatusServiceUnavailable,
+	"Something large is being worked out for your club already. Nothing was changed: try again when it is done.",
+}
 
 // enter waits for a turn of the club, then for one of all; done ends it.
 func (h *heavy) enter(ctx context.Context, club string) (done func(), err error) {

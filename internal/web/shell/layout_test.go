@@ -9,12 +9,15 @@ import (
 	"unicode/utf8"
 )
 
-// Templates are read by people too: lines that fit a window, indented by two, one block a line, and no template longer than a screen.
+// Templates are read by people too: lines that fit a window, indented by two, one block a line, and no template longer
+// than a screen.
 func TestTemplatesCanBeRead(t *testing.T) {
 	const widest, screen = 120, 60
 	begins := regexp.MustCompile(`^\{\{-? ?define "([^"]+)"`)
 	ends := regexp.MustCompile(`^\{\{-? ?end ?-?\}\}`)
-	block := regexp.MustCompile(`<(?:div|p|section|article|ul|ol|li|table|tr|form|fieldset|header|footer|details|h[123])[ >]`)
+	block := regexp.MustCompile(
+		`<(?:div|p|section|article|ul|ol|li|table|tr|form|fieldset|header|footer|details|h[123])[ >]`,
+	)
 	inDrawing := regexp.MustCompile(` (?:d|points)="[^"]*"`)
 	root := os.DirFS("..")
 	err := fs.WalkDir(root, ".", func(name string, _ fs.DirEntry, err error) error {

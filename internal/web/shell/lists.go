@@ -2,7 +2,8 @@ package shell
 
 import "reflect"
 
-// Lists makes every missing list in what v points to an empty one, so that a page's script never meets null where it goes through a list.
+// Lists makes every missing list in what v points to an empty one, so that a page's script never meets null where it
+// goes through a list.
 func Lists(v any) { lists(reflect.ValueOf(v).Elem()) }
 
 func lists(v reflect.Value) {

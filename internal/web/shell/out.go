@@ -15,7 +15,8 @@ type Outs struct {
 	All []store.Out
 }
 
-// TakesOut is the route by which things of some kinds are taken out of a place and put back; afterwards the page at back is shown.
+// TakesOut is the route by which things of some kinds are taken out of a place and put back; afterwards the page at
+// back is shown.
 func TakesOut(at string, needs Action, back string, kinds ...store.Retirable) Route {
 	return Route{Method: "POST", Path: at + "/out/:kind/:id", Needs: needs, Handle: func(c *Ctx) error {
 		kind := store.Retirable(c.Param("kind"))
@@ -64,11 +65,26 @@ func (c *Ctx) takeOut(kind store.Retirable, id string, out bool, back string) er
 func KeepsIn(kind store.Retirable, r store.Resting) string {
 	switch {
 	case kind == store.OutStage && len(r.Players) > 0:
-		return fmt.Sprintf("%s %s on it: %s. Where they stand comes first.", say.Count(len(r.Players), "player"), say.Verb(len(r.Players), "stands", "stand"), Few(r.Players))
+		return fmt.Sprintf(
+			"%s %s on it: %s. Where they stand comes first.",
+			say.Count(len(r.Players), "player"),
+			say.Verb(len(r.Players), "stands", "stand"),
+			Few(r.Players),
+		)
 	case kind == store.OutProgram && len(r.Classes) > 0:
-		return fmt.Sprintf("%s %s held in it. Take %s out first.", say.List(r.Classes), say.Verb(len(r.Classes), "is", "are"), say.Verb(len(r.Classes), "that class", "those classes"))
+		return fmt.Sprintf(
+			"%s %s held in it. Take %s out first.",
+			say.List(r.Classes),
+			say.Verb(len(r.Classes), "is", "are"),
+			say.Verb(len(r.Classes), "that class", "those classes"),
+		)
 	case kind == store.OutVenue && len(r.Classes) > 0:
-		return fmt.Sprintf("%s %s there. Give %s another place first.", say.List(r.Classes), say.Verb(len(r.Classes), "meets", "meet"), say.Verb(len(r.Classes), "it", "them"))
+		return fmt.Sprintf(
+			"%s %s there. Give %s another place first.",
+			say.List(r.Classes),
+			say.Verb(len(r.Classes), "meets", "meet"),
+			say.Verb(len(r.Classes), "it", "them"),
+		)
 	}
 	return ""
 }
@@ -82,7 +98,11 @@ func Keeps(kind store.Retirable, r store.Resting) (says string) {
 		}
 	}
 	if kind == store.OutClass && r.Ahead > 0 {
-		says += fmt.Sprintf(". %s that had not begun %s with it", say.Count(r.Ahead, "session"), say.Verb(r.Ahead, "goes", "go"))
+		says += fmt.Sprintf(
+			". %s that had not begun %s with it",
+			say.Count(r.Ahead, "session"),
+			say.Verb(r.Ahead, "goes", "go"),
+		)
 	}
 	return says
 }

@@ -77,7 +77,8 @@ func (c *Ctx) May(a Action) bool { return May(c.Member.Role, a) }
 // In runs f in a transaction of the member's club.
 func (c *Ctx) In(f func(*store.Tx) error) error { return c.S.Store.In(c.Ctx(), c.Club.ID, c.asking(f)) }
 
-// Rehearse runs f in a transaction of the member's club and takes back whatever it wrote: to read how something would be.
+// Rehearse runs f in a transaction of the member's club and takes back whatever it wrote: to read how something would
+// be.
 func (c *Ctx) Rehearse(f func(*store.Tx) error) error {
 	err := c.In(func(tx *store.Tx) error {
 		if err := f(tx); err != nil {
@@ -113,7 +114,8 @@ func (c *Ctx) Change(subject, says string, f func(*store.Tx) error) error {
 // Quiet leaves the undo offer out: the page has a way back of its own.
 func (c *Ctx) Quiet() { c.undo = nil }
 
-// Partial reports whether a part of the page is asked for, to be put in its place there; going back in the browser's history asks for the whole page.
+// Partial reports whether a part of the page is asked for, to be put in its place there; going back in the browser's
+// history asks for the whole page.
 func (c *Ctx) Partial() bool {
 	return c.GetHeader("HX-Request") != "" && c.GetHeader("HX-History-Restore-Request") == ""
 }
@@ -211,15 +213,21 @@ func (f *Form) Float(name string, low, high float64, what string) float64 {
 	return x
 }
 
-// Length reads a length from low to high metres, in the club's unit or any that is written behind the figure. What stands as it was shown of the length
-// before stays that length.
+// Length reads a length from low to high metres, in the club's unit or any that is written behind the figure. What
+// stands as it was shown of the length before stays that length.
 func (f *Form) Length(name string, low, high, was float64, what string) float64 {
 	if was != 0 && f.Get(name) == f.Units.Length(was) {
 		return was
 	}
 	m, ok := f.Units.ParseLength(f.Get(name))
 	if !ok || !(m >= low && m <= high) {
-		f.Wrong(name, "%s: from %s to %s; another unit is written behind, such as 7 m or 25 yd.", what, f.Units.Length(low), f.Units.Long(high))
+		f.Wrong(
+			name,
+			"%s: from %s to %s; another unit is written behind, such as 7 m or 25 yd.",
+			what,
+			f.Units.Length(low),
+			f.Units.Long(high),
+		)
 	}
 	return m
 }
@@ -330,7 +338,8 @@ type Pages struct {
 	whole map[string]*template.Template // each page inside the frame
 }
 
-// NewPages parses a place's templates. The place is the rail's name for it. Broken templates are a programming error: it panics.
+// NewPages parses a place's templates. The place is the rail's name for it. Broken templates are a programming error:
+// it panics.
 func NewPages(place string, files fs.FS) *Pages {
 	set := template.New("").Funcs(funcs)
 	parse(set, shared, "templates/*.html")
@@ -340,7 +349,9 @@ func NewPages(place string, files fs.FS) *Pages {
 	whole := map[string]*template.Template{}
 	for _, t := range set.Templates() {
 		if name := t.Name(); strings.HasSuffix(name, ".html") {
-			whole[name] = template.Must(template.Must(set.Clone()).New("content").Parse(`{{template "` + name + `" .}}`))
+			whole[name] = template.Must(
+				template.Must(set.Clone()).New("content").Parse(`{{template "` + name + `" .}}`),
+			)
 		}
 	}
 	return &Pages{place, template.Must(set.New("content").Parse("")), whole}
@@ -414,7 +425,8 @@ func (c *Ctx) Attach(name string) {
 	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": name}))
 }
 
-// Drawing answers with a drawing of a page as an SVG file that stands by itself: the template of that name, with its "-style" put in.
+// Drawing answers with a drawing of a page as an SVG file that stands by itself: the template of that name, with its
+// "-style" put in.
 func (c *Ctx) Drawing(p *Pages, name string, v any) error {
 	text, err := c.DrawingText(p, name, c.frame(p, "", v))
 	if err == nil {
@@ -490,7 +502,10 @@ func guard(g *gin.Context) {
 }
 
 func guardHeaders(h http.Header) {
-	h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
+	h.Set(
+		"Content-Security-Policy",
+		"default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
+	)
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
 	h.Set("Cross-Origin-Opener-Policy", "same-origin")

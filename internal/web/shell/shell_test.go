@@ -27,7 +27,8 @@ func TestPasswords(t *testing.T) {
 		return ok
 	}
 	hash := hashed("a boat in the rain")
-	if !strings.HasPrefix(hash, "$argon2id$v=19$m=65536,t=3,p=2$") { // RFC 9106, section 4, second recommended option, with 2 lanes
+	// RFC 9106, section 4, second recommended option, with 2 lanes
+	if !strings.HasPrefix(hash, "$argon2id$v=19$m=65536,t=3,p=2$") {
 		t.Errorf("hash %q", hash)
 	}
 	if !fits("a boat in the rain", hash) || fits("a boat in the Rain", hash) || fits("", hash) {
@@ -44,7 +45,17 @@ func TestPasswords(t *testing.T) {
 }
 
 func TestFormsSayWhatIsWrongOnce(t *testing.T) {
-	f := &Form{Values: url.Values{"n": {"12 players"}, "x": {"7,5"}, "nan": {"NaN"}, "lines": {" a \n\n b\n"}, "words": {"x, ,y"}, "long": {"ééééé"}}, Errors: map[string]string{}}
+	f := &Form{
+		Values: url.Values{
+			"n":     {"12 players"},
+			"x":     {"7,5"},
+			"nan":   {"NaN"},
+			"lines": {" a \n\n b\n"},
+			"words": {"x, ,y"},
+			"long":  {"ééééé"},
+		},
+		Errors: map[string]string{},
+	}
 	if f.Int("n", 1, 20, "Players"); !strings.Contains(f.Errors["n"], "from 1 to 20") {
 		t.Errorf("12 players: %q", f.Errors["n"])
 	}
@@ -131,7 +142,8 @@ func TestHashingTakesTurns(t *testing.T) {
 	}
 }
 
-// One club that asks for ten large works at once starves no other: its second waits for its first, and the other club goes at once.
+// One club that asks for ten large works at once starves no other: its second waits for its first, and the other club
+// goes at once.
 func TestLargeWorkTakesTurns(t *testing.T) {
 	var h heavy
 	first, err := h.enter(t.Context(), "one")
@@ -182,9 +194,14 @@ func TestARedirectNeverLeavesTheHouse(t *testing.T) {
 	}
 }
 
-// What a coach writes is text: no picture from elsewhere, no script, no style, and links that tell nobody where they were read.
+// What a coach writes is text: no picture from elsewhere, no script, no style, and links that tell nobody where they
+// were read.
 func TestWrittenTextLoadsNothing(t *testing.T) {
-	html := string(Markdown("![x](https://elsewhere.example/x.png) <img src=//elsewhere.example/y> <script>x</script> <p style='background:url(//z)'>*soft* hands\n\n- [how](https://club.example/how) [not](javascript:x) [nor](data:text/html,x)\n\n|cone|metres|\n|---|---|\n|red|4|"))
+	html := string(
+		Markdown(
+			"![x](https://elsewhere.example/x.png) <img src=//elsewhere.example/y> <script>x</script> <p style='background:url(//z)'>*soft* hands\n\n- [how](https://club.example/how) [not](javascript:x) [nor](data:text/html,x)\n\n|cone|metres|\n|---|---|\n|red|4|",
+		),
+	)
 	for _, bad := range []string{"<img", "elsewhere", "script", "style", "data:"} {
 		if strings.Contains(html, bad) {
 			t.Errorf("%q stands in %s", bad, html)

@@ -8,7 +8,8 @@ import (
 //go:embed styles/*.css
 var styleFiles embed.FS
 
-// styleParts are the files of styles in the order in which they are joined into gruppo.css: what all pages share, then a page or a part each.
+// styleParts are the files of styles in the order in which they are joined into gruppo.css: what all pages share, then
+// a page or a part each.
 var styleParts = []string{
 	"base", "frame", "parts", "diagram",
 	"door", "today", "roster", "shelf", "draw", "plan", "what-if", "classes", "run", "courtside", "big-screen", "paper", "certificate",

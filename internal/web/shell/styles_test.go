@@ -9,14 +9,23 @@ import (
 	"testing"
 )
 
-// A class name means one thing: a rule for a state (is-…) names what it is a state of, a class is ruled in one file of styles, and none of ours is the name
-// of one of Bulma's own things.
+// A class name means one thing: a rule for a state (is-…) names what it is a state of, a class is ruled in one file of
+// styles, and none of ours is the name of one of Bulma's own things.
 func TestAClassNameMeansOneThing(t *testing.T) {
 	media := regexp.MustCompile(`@media[^{]*\{`)
 	rule := regexp.MustCompile(`([^{}]+)\{[^{}]*\}`)
 	within := regexp.MustCompile(`\([^()]*\)`) // :not(…), :has(…)
 	class := regexp.MustCompile(`\.([A-Za-z][\w-]*)`)
-	shapes := []string{"is-circle", "is-triangle", "is-square", "is-diamond", "is-pentagon", "is-star", "is-hexagon", "is-cross"}
+	shapes := []string{
+		"is-circle",
+		"is-triangle",
+		"is-square",
+		"is-diamond",
+		"is-pentagon",
+		"is-star",
+		"is-hexagon",
+		"is-cross",
+	}
 	states := append([]string{"is-bad", "is-bare"}, shapes...) // these are the same wherever they stand
 	where := map[string]string{}                               // class → the file that rules it
 	for _, part := range styleParts {
@@ -36,7 +45,10 @@ func TestAClassNameMeansOneThing(t *testing.T) {
 					continue
 				}
 				name := names[0][1]
-				alone := !slices.ContainsFunc(class.FindAllStringSubmatch(selector, -1), func(m []string) bool { return !strings.HasPrefix(m[1], "is-") })
+				alone := !slices.ContainsFunc(
+					class.FindAllStringSubmatch(selector, -1),
+					func(m []string) bool { return !strings.HasPrefix(m[1], "is-") },
+				)
 				if alone && !slices.Contains(states, name) {
 					t.Errorf("%s: %q rules every %s there is: name what it is a state of", part, selector, name)
 				}
@@ -54,7 +66,20 @@ func TestAClassNameMeansOneThing(t *testing.T) {
 	for _, m := range class.FindAllSubmatch(shipped["lib/bulma.min.css"].text, -1) {
 		bulma[string(m[1])] = true
 	}
-	ours := []string{"button", "checkbox", "field", "help", "icon", "input", "label", "progress", "select", "table", "textarea"} // Bulma's, dressed by us
+	// Bulma's, dressed by us
+	ours := []string{
+		"button",
+		"checkbox",
+		"field",
+		"help",
+		"icon",
+		"input",
+		"label",
+		"progress",
+		"select",
+		"table",
+		"textarea",
+	}
 	for name := range where {
 		if bulma[name] && !slices.Contains(ours, name) {
 			t.Errorf(".%s is Bulma's: what it says there comes along", name)
@@ -78,7 +103,9 @@ func TestEveryStyleIsJoined(t *testing.T) {
 // What stands in an empty field is of no sport and of no club: a gymnast's coach reads it too.
 func TestPlaceholdersAreOfNoSport(t *testing.T) {
 	placeholder := regexp.MustCompile(`placeholder="([^"]*)"`)
-	bad := regexp.MustCompile(`(?i)\b(goal\w*|ball\w*|racket\w*|court\w*|game\w*|team\w*|pass\w*|catch\w*|throw\w*|shot\w*|elbow|handball|skipping|reef|shore|tide|deep|saltmarsh|harbour|lisbon|femi|ines|tuesday)\b`)
+	bad := regexp.MustCompile(
+		`(?i)\b(goal\w*|ball\w*|racket\w*|court\w*|game\w*|team\w*|pass\w*|catch\w*|throw\w*|shot\w*|elbow|handball|skipping|reef|shore|tide|deep|saltmarsh|harbour|lisbon|femi|ines|tuesday)\b`,
+	)
 	root := os.DirFS("..")
 	seen := 0
 	err := fs.WalkDir(root, ".", func(name string, _ fs.DirEntry, err error) error {

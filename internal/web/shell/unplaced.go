@@ -2,7 +2,8 @@ package shell
 
 import "gruppo/internal/store"
 
-// Unplaced is how many players stand on no stage of a program: they are on no sheet and no step, and the page says so. Template "unplaced" shows it.
+// Unplaced is how many players stand on no stage of a program: they are on no sheet and no step, and the page says so.
+// Template "unplaced" shows it.
 type Unplaced struct {
 	Players int
 	Program store.Program

@@ -117,9 +117,26 @@ func readWhy(c *shell.Ctx, tx *store.Tx, id, program string) (v whyView, err err
 	return v, err
 }
 
-// whyOf is the page of a player of whom it is known where they stand, or stood then. Marks are the player's, in order of time.
-func whyOf(c *shell.Ctx, tx *store.Tx, at app.Standing, programs []store.Program, marks []coach.Mark, then bool) (v whyView, err error) {
-	v = whyView{Standing: at, MayDecide: c.May(shell.Decide), MayLink: c.May(shell.LinkGuardians), Loc: c.Loc, Now: c.Now, OtherName: map[string]string{}, Form: shell.NewForm(c), Then: then}
+// whyOf is the page of a player of whom it is known where they stand, or stood then. Marks are the player's, in order
+// of time.
+func whyOf(
+	c *shell.Ctx,
+	tx *store.Tx,
+	at app.Standing,
+	programs []store.Program,
+	marks []coach.Mark,
+	then bool,
+) (v whyView, err error) {
+	v = whyView{
+		Standing:  at,
+		MayDecide: c.May(shell.Decide),
+		MayLink:   c.May(shell.LinkGuardians),
+		Loc:       c.Loc,
+		Now:       c.Now,
+		OtherName: map[string]string{},
+		Form:      shell.NewForm(c),
+		Then:      then,
+	}
 	for _, pr := range programs {
 		v.OtherName[pr.ID] = pr.Name
 	}
@@ -204,7 +221,8 @@ func (v *whyView) work() {
 	}
 }
 
-// shownIn says where in a session a player can show a criterion, and whose mark would count for it by the rule of the evidence; one line for each station.
+// shownIn says where in a session a player can show a criterion, and whose mark would count for it by the rule of the
+// evidence; one line for each station.
 func shownIn(l app.Loaded, it evidence.Item, marks []coach.Mark, player string) (out []string) {
 	group := slices.IndexFunc(l.Picture.Groups, func(g work.Group) bool {
 		return slices.ContainsFunc(g.Players, func(p coach.Player) bool { return p.ID == player })
@@ -225,7 +243,16 @@ func shownIn(l app.Loaded, it evidence.Item, marks []coach.Mark, player string) 
 			if g != group && (r >= len(s.Also) || s.Also[r] != group) {
 				continue
 			}
-			out = append(out, fmt.Sprintf("%s, round %d, %s, %s", day, r+1, s.Drill.Name, markedBy(l, l.Picture.LeaderIn(s, r), counts)))
+			out = append(
+				out,
+				fmt.Sprintf(
+					"%s, round %d, %s, %s",
+					day,
+					r+1,
+					s.Drill.Name,
+					markedBy(l, l.Picture.LeaderIn(s, r), counts),
+				),
+			)
 		}
 	}
 	if len(out) == 0 {
@@ -333,7 +360,17 @@ func (v *whyView) fill(c *shell.Ctx, tx *store.Tx) error {
 				criteria[k.ID] = k
 				if ch := svg.Chart(k, marks, c.Loc, 250, 70); ch != nil {
 					ts := evidence.Trends(k, marks, c.Now)
-					v.Charts = append(v.Charts, chartView{Title: k.Wording, Stage: s.Name, Chart: ch, Way: ways(k, ts), Slipping: evidence.AnySlips(ts), Phase: evidence.PhaseOf(k, marks, c.Now, live)})
+					v.Charts = append(
+						v.Charts,
+						chartView{
+							Title:    k.Wording,
+							Stage:    s.Name,
+							Chart:    ch,
+							Way:      ways(k, ts),
+							Slipping: evidence.AnySlips(ts),
+							Phase:    evidence.PhaseOf(k, marks, c.Now, live),
+						},
+					)
 				}
 			}
 		}
@@ -413,7 +450,14 @@ func way(k coach.Criterion, t evidence.Trend) string {
 
 func addHomeTask(c *shell.Ctx) error {
 	f := shell.NewForm(c)
-	h := store.HomeTask{ID: store.NewID(), PlayerID: c.Param("id"), What: f.Text("what", 120, "What is to be practised?"), Sets: f.Text("sets", 40, ""), Days: f.Text("days", 60, ""), At: c.S.Now()}
+	h := store.HomeTask{
+		ID:       store.NewID(),
+		PlayerID: c.Param("id"),
+		What:     f.Text("what", 120, "What is to be practised?"),
+		Sets:     f.Text("sets", 40, ""),
+		Days:     f.Text("days", 60, ""),
+		At:       c.S.Now(),
+	}
 	if h.Until = f.Day("until", ""); !h.Until.Holds(c.Today()) {
 		f.Wrong("until", "Until a day that is still to come.")
 	}
@@ -441,7 +485,11 @@ func homeTaskDone(c *shell.Ctx) error {
 
 // CameSays sums the attendance up.
 func (v whyView) CameSays() string {
-	return fmt.Sprintf("came to %d of %s with a word in the register", v.Came.Visits(), say.Last(len(v.Came), "session"))
+	return fmt.Sprintf(
+		"came to %d of %s with a word in the register",
+		v.Came.Visits(),
+		say.Last(len(v.Came), "session"),
+	)
 }
 
 // addLink makes a link for a guardian. Its address is shown once: only the hash of its secret is kept.
@@ -457,7 +505,18 @@ func addLink(c *shell.Ctx) error {
 		if _, err := tx.Player(c.Ctx(), c.Param("id")); err != nil {
 			return err
 		}
-		return tx.AddGuardianLink(c.Ctx(), store.GuardianLink{ID: store.NewID(), PlayerID: c.Param("id"), Label: label, MadeAt: c.S.Now(), Until: c.Today().Add(7 * weeks)}, shell.HashOf(secret), c.Member.ID)
+		return tx.AddGuardianLink(
+			c.Ctx(),
+			store.GuardianLink{
+				ID:       store.NewID(),
+				PlayerID: c.Param("id"),
+				Label:    label,
+				MadeAt:   c.S.Now(),
+				Until:    c.Today().Add(7 * weeks),
+			},
+			shell.HashOf(secret),
+			c.Member.ID,
+		)
 	})
 	if err != nil {
 		return err
@@ -481,7 +540,13 @@ func withdrawLink(c *shell.Ctx) error {
 // decide records a decision about one player, with the evidence as it is now.
 func decide(c *shell.Ctx) error {
 	f := shell.NewForm(c)
-	ch := deciding.Choice{Kind: deciding.Kind(f.Get("kind")), Why: f.Get("why"), From: f.Get("from"), Visits: f.Get("visits"), Class: f.Get("class")}
+	ch := deciding.Choice{
+		Kind:   deciding.Kind(f.Get("kind")),
+		Why:    f.Get("why"),
+		From:   f.Get("from"),
+		Visits: f.Get("visits"),
+		Class:  f.Get("class"),
+	}
 	var v whyView
 	var rules deciding.Rules
 	err := c.In(func(tx *store.Tx) (err error) {

@@ -59,7 +59,15 @@ type step struct {
 }
 
 // only are the filters of the picture, in the order a coach asks them.
-var only = []struct{ Key, Words string }{{"ready", "ready"}, {"short", "one mark short"}, {"stale", "stale"}, {"slipping", "slipping"}, {"stuck", "stuck"}, {"new", "new"}, {"tryout", "try-out"}}
+var only = []struct{ Key, Words string }{
+	{"ready", "ready"},
+	{"short", "one mark short"},
+	{"stale", "stale"},
+	{"slipping", "slipping"},
+	{"stuck", "stuck"},
+	{"new", "new"},
+	{"tryout", "try-out"},
+}
 
 type pictureView struct {
 	Programs      []store.Program
@@ -123,7 +131,15 @@ func (v pictureView) asked(name, value string) string {
 func (v pictureView) Small() bool { return v.R < 8.5 }
 
 func picture(c *shell.Ctx) error {
-	v := pictureView{W: 740, H: 560, query: c.Request.URL.Query(), MayDecide: c.May(shell.Decide), Only: c.Query("only"), Class: c.Query("class"), Marker: c.Query("by")}
+	v := pictureView{
+		W:         740,
+		H:         560,
+		query:     c.Request.URL.Query(),
+		MayDecide: c.May(shell.Decide),
+		Only:      c.Query("only"),
+		Class:     c.Query("class"),
+		Marker:    c.Query("by"),
+	}
 	if v.Weeks, _ = strconv.Atoi(c.Query("weeks")); v.Weeks < 2 || v.Weeks > 26 {
 		v.Weeks = 6
 	}
@@ -211,7 +227,8 @@ func (v *pictureView) load(c *shell.Ctx, tx *store.Tx) error {
 	if names[v.Marker] != "" {
 		all = slices.DeleteFunc(all, func(s app.Standing) bool {
 			return !slices.ContainsFunc(byPlayer[s.Player.ID], func(m coach.Mark) bool {
-				return m.By == v.Marker && slices.ContainsFunc(s.Stage.Criteria, func(k coach.Criterion) bool { return k.ID == m.CriterionID })
+				return m.By == v.Marker &&
+					slices.ContainsFunc(s.Stage.Criteria, func(k coach.Criterion) bool { return k.ID == m.CriterionID })
 			})
 		})
 	} else {
@@ -238,7 +255,8 @@ func (v *pictureView) load(c *shell.Ctx, tx *store.Tx) error {
 	return nil
 }
 
-// choose is who the page is about: whom the address names, else the first who is ready, so that the page answers its own question.
+// choose is who the page is about: whom the address names, else the first who is ready, so that the page answers its
+// own question.
 func (v *pictureView) choose(c *shell.Ctx, all []app.Standing) {
 	if v.Here = c.Query("player"); v.Here != "" {
 		return
@@ -251,7 +269,8 @@ func (v *pictureView) choose(c *shell.Ctx, all []app.Standing) {
 	}
 }
 
-// draw puts every player on their step: across it by how much is shown, at its edge when everything is. Where there are many, the tokens shrink until all fit.
+// draw puts every player on their step: across it by how much is shown, at its edge when everything is. Where there are
+// many, the tokens shrink until all fit.
 func (v *pictureView) draw(all []app.Standing, marks map[string][]coach.Mark) {
 	n := max(1, len(v.Program.Stages))
 	const gap, top, lowest = 6.0, 120.0, 60.0
@@ -266,7 +285,10 @@ func (v *pictureView) draw(all []app.Standing, marks map[string][]coach.Mark) {
 			}
 		}
 		slices.SortStableFunc(on[i], func(a, b app.Standing) int {
-			return cmp.Or(cmp.Compare(a.Readiness.Progress, b.Readiness.Progress), cmp.Compare(a.Player.Name, b.Player.Name))
+			return cmp.Or(
+				cmp.Compare(a.Readiness.Progress, b.Readiness.Progress),
+				cmp.Compare(a.Player.Name, b.Player.Name),
+			)
 		})
 	}
 	counts := map[string]int{}
@@ -274,7 +296,13 @@ func (v *pictureView) draw(all []app.Standing, marks map[string][]coach.Mark) {
 		v.Steps, v.Tokens, v.R = nil, nil, size*0.46
 		fits := true
 		for i, s := range v.Program.Stages {
-			st := step{Stage: s, X: 10 + float64(i)*(w+gap), Y: v.Floor - lowest - float64(i)*rise, W: w, Edge: w * 0.22}
+			st := step{
+				Stage: s,
+				X:     10 + float64(i)*(w+gap),
+				Y:     v.Floor - lowest - float64(i)*rise,
+				W:     w,
+				Edge:  w * 0.22,
+			}
 			columns := map[int]int{}
 			per, edge := max(1, int((w-st.Edge-8)/size)), max(1, int((st.Edge-2)/size))
 			for _, p := range on[i] {
@@ -285,7 +313,8 @@ func (v *pictureView) draw(all []app.Standing, marks map[string][]coach.Mark) {
 					st.Ready++
 					col = per + st.Ready%edge
 					x = st.X + st.W - st.Edge + 2 + size/2 + float64(st.Ready%edge)*size
-				} else if columns[col] > 0 && (float64(columns[col])+1)*size > st.Y-14 { // a column that is full leans on its neighbour
+					// a column that is full leans on its neighbour
+				} else if columns[col] > 0 && (float64(columns[col])+1)*size > st.Y-14 {
 					for c := range per {
 						if columns[c] < columns[col] {
 							col = c
@@ -308,7 +337,12 @@ func (v *pictureView) draw(all []app.Standing, marks map[string][]coach.Mark) {
 		t.Initials, t.Dashed, t.Here = shell.Initials(t.Player.Name), t.Readiness.Unmarked(v.On), t.Player.ID == v.Here
 		t.TryOut = t.Decided != nil && t.Decided.Kind == deciding.Try && !t.Decided.Superseded
 		t.Why = says(t.Standing, marks[t.Player.ID], v.Weeks, v.On)
-		t.Label = fmt.Sprintf("%s, %s, %d in 100 shown", t.Player.Name, t.Stage.Name, int(math.Round(100*t.Readiness.Progress)))
+		t.Label = fmt.Sprintf(
+			"%s, %s, %d in 100 shown",
+			t.Player.Name,
+			t.Stage.Name,
+			int(math.Round(100*t.Readiness.Progress)),
+		)
 		if t.Readiness.Ready {
 			t.Label = t.Player.Name + ", " + t.Stage.Name + ", everything shown"
 		}

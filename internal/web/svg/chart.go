@@ -11,8 +11,8 @@ import (
 	"gruppo/internal/coach/evidence"
 )
 
-// ChartView is the marks of a player on a criterion drawn over time: a dot for each, full where it met the standard, and the standard as a line. The template "chart"
-// shows it.
+// ChartView is the marks of a player on a criterion drawn over time: a dot for each, full where it met the standard,
+// and the standard as a line. The template "chart" shows it.
 type ChartView struct {
 	W, H     float64
 	Line     string
@@ -45,7 +45,14 @@ func Chart(k coach.Criterion, marks []coach.Mark, loc *time.Location, w, h float
 	}
 	first, last := marks[0].At, marks[len(marks)-1].At
 	y := func(x float64) float64 { return math.Round((6+(h-12)*(high-x)/(high-low))*10) / 10 }
-	ch := &ChartView{W: w, H: h, Y: y(want), Standard: k.Standard(), From: first.In(loc).Format("2 Jan"), To: last.In(loc).Format("2 Jan")}
+	ch := &ChartView{
+		W:        w,
+		H:        h,
+		Y:        y(want),
+		Standard: k.Standard(),
+		From:     first.In(loc).Format("2 Jan"),
+		To:       last.In(loc).Format("2 Jan"),
+	}
 	if ch.From == ch.To {
 		ch.From = ""
 	}

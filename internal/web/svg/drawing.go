@@ -10,7 +10,8 @@ import (
 	"gruppo/internal/coach/diagram"
 )
 
-// DrawingView is a drill's drawing for the template "diagram", in units of about a pixel: marks keep their size whatever the scale.
+// DrawingView is a drill's drawing for the template "diagram", in units of about a pixel: marks keep their size
+// whatever the scale.
 type DrawingView struct {
 	W, H, K float64 // K units a metre
 	X, Y    float64 // metres at the left and top edge
@@ -72,12 +73,21 @@ type LegendItem struct {
 	X, Y        float64
 }
 
-// Drawing prepares a drawing for a space of width by height units. Step is the one to show, from 0, or -1 for all at once. A bare one has
-// no words and no legend.
+// Drawing prepares a drawing for a space of width by height units. Step is the one to show, from 0, or -1 for all at
+// once. A bare one has no words and no legend.
 func Drawing(d coach.Drawing, width, height float64, step int, bare bool) DrawingView {
 	f, _ := diagram.On(d)
 	k := math.Min(width/d.Length, height/d.Width)
-	v := DrawingView{W: toTenth(d.Length * k), Field: toTenth(d.Width * k), K: k, X: d.X, Y: d.Y, Step: step, Bare: bare, Words: diagram.Words(d)}
+	v := DrawingView{
+		W:     toTenth(d.Length * k),
+		Field: toTenth(d.Width * k),
+		K:     k,
+		X:     d.X,
+		Y:     d.Y,
+		Step:  step,
+		Bare:  bare,
+		Words: diagram.Words(d),
+	}
 	x := func(m float64) float64 { return toTenth((m - d.X) * k) }
 	y := func(m float64) float64 { return toTenth((m - d.Y) * k) }
 	var xs, ys []string
@@ -87,7 +97,22 @@ func Drawing(d coach.Drawing, width, height float64, step int, bare bool) Drawin
 			if l.Sweep {
 				sweep = 1
 			}
-			v.Lines = append(v.Lines, CourtLine{fmt.Sprintf("M%g %gA%g %g 0 0 %d %g %g", x(l.X1), y(l.Y1), toTenth(l.Radius*k), toTenth(l.Radius*k), sweep, x(l.X2), y(l.Y2)), l.Dashed})
+			v.Lines = append(
+				v.Lines,
+				CourtLine{
+					fmt.Sprintf(
+						"M%g %gA%g %g 0 0 %d %g %g",
+						x(l.X1),
+						y(l.Y1),
+						toTenth(l.Radius*k),
+						toTenth(l.Radius*k),
+						sweep,
+						x(l.X2),
+						y(l.Y2),
+					),
+					l.Dashed,
+				},
+			)
 			continue
 		}
 		if l.X1 == l.X2 {
@@ -102,7 +127,16 @@ func Drawing(d coach.Drawing, width, height float64, step int, bare bool) Drawin
 	at := play.Places[max(0, min(step, len(play.Places)-1))]
 	for i, t := range d.Things {
 		l, w := diagram.Size(t)
-		tv := ThingView{Thing: t, Index: i, PX: x(at[i][0]), PY: y(at[i][1]), L: toTenth(l * k), W: toTenth(w * k), M: coach.Figure(at[i][0]) + "," + coach.Figure(at[i][1]), Label: t.Says}
+		tv := ThingView{
+			Thing: t,
+			Index: i,
+			PX:    x(at[i][0]),
+			PY:    y(at[i][1]),
+			L:     toTenth(l * k),
+			W:     toTenth(w * k),
+			M:     coach.Figure(at[i][0]) + "," + coach.Figure(at[i][1]),
+			Label: t.Says,
+		}
 		if t.Kind == "beam" {
 			tv.W = max(tv.W, 4)
 		}
@@ -124,7 +158,16 @@ func Drawing(d coach.Drawing, width, height float64, step int, bare bool) Drawin
 		var b strings.Builder
 		fmt.Fprintf(&b, "M%g %g", x(t.Points[0][0]), y(t.Points[0][1]))
 		for _, c := range diagram.Curve(t.Points) {
-			fmt.Fprintf(&b, "C%g %g %g %g %g %g", x(c[1][0]), y(c[1][1]), x(c[2][0]), y(c[2][1]), x(c[3][0]), y(c[3][1]))
+			fmt.Fprintf(
+				&b,
+				"C%g %g %g %g %g %g",
+				x(c[1][0]),
+				y(c[1][1]),
+				x(c[2][0]),
+				y(c[2][1]),
+				x(c[3][0]),
+				y(c[3][1]),
+			)
 		}
 		n := len(t.Points)
 		a, z := t.Points[n-2], t.Points[n-1]
@@ -132,12 +175,30 @@ func Drawing(d coach.Drawing, width, height float64, step int, bare bool) Drawin
 		if n == 2 {
 			mid = [2]float64{(a[0] + z[0]) / 2, (a[1] + z[1]) / 2}
 		}
-		tv := TraceView{Kind: t.Kind, D: b.String(), Text: t.Says, TX: x(mid[0]), TY: y(mid[1]) - 5, NX: x(from[0]), NY: y(from[1])}
+		tv := TraceView{
+			Kind: t.Kind,
+			D:    b.String(),
+			Text: t.Says,
+			TX:   x(mid[0]),
+			TY:   y(mid[1]) - 5,
+			NX:   x(from[0]),
+			NY:   y(from[1]),
+		}
 		switch t.Kind {
 		case "distance":
 			tv.Text = strings.TrimSpace(diagram.Said(d, diagram.Metres(t.Points)) + " " + t.Says)
 			nx, ny := normal(from, t.Points[1])
-			tv.Ends = fmt.Sprintf("M%g %gL%g %gM%g %gL%g %g", x(from[0])-nx*5, y(from[1])-ny*5, x(from[0])+nx*5, y(from[1])+ny*5, x(z[0])-nx*5, y(z[1])-ny*5, x(z[0])+nx*5, y(z[1])+ny*5)
+			tv.Ends = fmt.Sprintf(
+				"M%g %gL%g %gM%g %gL%g %g",
+				x(from[0])-nx*5,
+				y(from[1])-ny*5,
+				x(from[0])+nx*5,
+				y(from[1])+ny*5,
+				x(z[0])-nx*5,
+				y(z[1])-ny*5,
+				x(z[0])+nx*5,
+				y(z[1])+ny*5,
+			)
 			if math.Abs(nx) > 0.9 { // it runs down the page: the figure beside it
 				tv.TX, tv.TY = tv.TX+14, tv.TY+9
 			}
@@ -146,7 +207,15 @@ func Drawing(d coach.Drawing, width, height float64, step int, bare bool) Drawin
 			nx, ny := normal(a, z) // the way runs (ny, -nx)
 			ux, uy := ny, -nx
 			px, py := x(z[0]), y(z[1])
-			tv.Head = fmt.Sprintf("M%g %gL%g %gL%g %gZ", toTenth(px), toTenth(py), toTenth(px-ux*10+nx*4.5), toTenth(py-uy*10+ny*4.5), toTenth(px-ux*10-nx*4.5), toTenth(py-uy*10-ny*4.5))
+			tv.Head = fmt.Sprintf(
+				"M%g %gL%g %gL%g %gZ",
+				toTenth(px),
+				toTenth(py),
+				toTenth(px-ux*10+nx*4.5),
+				toTenth(py-uy*10+ny*4.5),
+				toTenth(px-ux*10-nx*4.5),
+				toTenth(py-uy*10-ny*4.5),
+			)
 		}
 		return tv
 	}

@@ -86,7 +86,22 @@ func Floor(pic check.Picture, units coach.Units) FloorView {
 			if l.Sweep {
 				sweep = 1
 			}
-			v.Lines = append(v.Lines, lineView{fmt.Sprintf("M%g %gA%g %g 0 0 %d %g %g", at(l.X1), at(l.Y1), l.Radius*k, l.Radius*k, sweep, at(l.X2), at(l.Y2)), l.Dashed})
+			v.Lines = append(
+				v.Lines,
+				lineView{
+					fmt.Sprintf(
+						"M%g %gA%g %g 0 0 %d %g %g",
+						at(l.X1),
+						at(l.Y1),
+						l.Radius*k,
+						l.Radius*k,
+						sweep,
+						at(l.X2),
+						at(l.Y2),
+					),
+					l.Dashed,
+				},
+			)
 			continue
 		}
 		if l.X1 == l.X2 {
@@ -94,7 +109,10 @@ func Floor(pic check.Picture, units coach.Units) FloorView {
 		} else if l.Y1 == l.Y2 {
 			ys = append(ys, coach.Figure(l.Y1))
 		}
-		v.Lines = append(v.Lines, lineView{fmt.Sprintf("M%g %gL%g %g", at(l.X1), at(l.Y1), at(l.X2), at(l.Y2)), l.Dashed})
+		v.Lines = append(
+			v.Lines,
+			lineView{fmt.Sprintf("M%g %gL%g %g", at(l.X1), at(l.Y1), at(l.X2), at(l.Y2)), l.Dashed},
+		)
 	}
 	v.SnapX, v.SnapY = strings.Join(xs, " "), strings.Join(ys, " ")
 	for _, b := range f.Blocked {
@@ -106,7 +124,12 @@ func Floor(pic check.Picture, units coach.Units) FloorView {
 	}
 	for _, s := range pic.Stations {
 		b := box(s.Spot, "")
-		sv := stationView{StationAt: s, BoxView: b, Clear: box(s.Spot.Grown(s.Drill.Clearance), ""), Place: edit.Place(s.Spot)}
+		sv := stationView{
+			StationAt: s,
+			BoxView:   b,
+			Clear:     box(s.Spot.Grown(s.Drill.Clearance), ""),
+			Place:     edit.Place(s.Spot),
+		}
 		sv.Name = fit(strconv.Itoa(s.Index+1)+" "+s.Drill.Name, b.W-12, 13)
 		sv.Under = fit(whoAt(pic.Picture, s), b.W-12, 12)
 		if s.Drill.Fire > 0 {
@@ -120,20 +143,27 @@ func Floor(pic check.Picture, units coach.Units) FloorView {
 	v.tokens(pic.Picture)
 	v.Caption = units.Area(f.Length, f.Width) + ", to scale"
 	if walk := pic.Main().Longest; walk > 0 {
-		v.Caption += fmt.Sprintf(" · longest walk at a change %s, about %s with settling", units.Long(math.Round(walk)), coach.Clock(work.ChangeFor(walk)))
+		v.Caption += fmt.Sprintf(
+			" · longest walk at a change %s, about %s with settling",
+			units.Long(math.Round(walk)),
+			coach.Clock(work.ChangeFor(walk)),
+		)
 	}
 	return v
 }
 
-// Floors are the floor as it is for each block of stations, to be printed: its stations, and where its groups begin. One without any, where the
-// plan has no stations.
+// Floors are the floor as it is for each block of stations, to be printed: its stations, and where its groups begin.
+// One without any, where the plan has no stations.
 func Floors(pic check.Picture, units coach.Units) (out []FloorView) {
 	all := Floor(pic, units)
 	for i, c := range pic.Circuits {
 		v := all
 		v.Stations = slices.DeleteFunc(slices.Clone(v.Stations), func(s stationView) bool { return s.Circuit != i })
 		v.Paths = slices.DeleteFunc(slices.Clone(v.Paths), func(p pathView) bool { return p.Circuit != i })
-		v.Tokens = slices.DeleteFunc(slices.Clone(v.Tokens), func(t tokenView) bool { return !slices.Contains(t.Circuits, i) })
+		v.Tokens = slices.DeleteFunc(
+			slices.Clone(v.Tokens),
+			func(t tokenView) bool { return !slices.Contains(t.Circuits, i) },
+		)
 		for j := range v.Tokens {
 			if first := slices.IndexFunc(pic.Moments, func(m work.Moment) bool { return len(c.At) > 0 && m.Kind == "work" && m.Round == c.At[0]+1 }); first >= 0 {
 				fmt.Sscanf(strings.Fields(v.Tokens[j].ByMoment)[first], "%g,%g", &v.Tokens[j].X, &v.Tokens[j].Y)
@@ -175,8 +205,8 @@ func whoAt(pic work.Picture, s work.StationAt) string {
 	return who
 }
 
-// tokens places every group for every moment: at its station while it works and, at a change, already on the way to the next;
-// all together in the middle of the floor otherwise.
+// tokens places every group for every moment: at its station while it works and, at a change, already on the way to the
+// next; all together in the middle of the floor otherwise.
 func (v *FloorView) tokens(pic work.Picture) {
 	in := pic.Floor.Inside()
 	cx, cy := (in.X+in.Length/2)*v.Scale+v.Margin, (in.Y+in.Width/2)*v.Scale+v.Margin
@@ -211,14 +241,18 @@ func (v *FloorView) tokens(pic work.Picture) {
 		var names []string
 		for i, p := range g.Players {
 			names = append(names, p.Name)
-			t.Dots = append(t.Dots, [2]float64{(float64(i%6) - float64(min(len(g.Players), 6)-1)/2) * 18, float64(i/6) * 18})
+			t.Dots = append(
+				t.Dots,
+				[2]float64{(float64(i%6) - float64(min(len(g.Players), 6)-1)/2) * 18, float64(i/6) * 18},
+			)
 		}
 		t.Names = strings.Join(names, ", ")
 		var spots []string
 		for _, m := range pic.Moments {
 			var x, y float64
 			switch at, moves := stationAt(pic, g, m); {
-			case moves && at == work.NotIn, !moves && g.Deal != pic.Groups[0].Deal: // its players stand in other groups then
+			case moves && at == work.NotIn,
+				!moves && g.Deal != pic.Groups[0].Deal: // its players stand in other groups then
 				x, y = outside, outside
 			case moves:
 				x, y = spot(at, g.Index)
@@ -249,7 +283,10 @@ func (v *FloorView) tokens(pic work.Picture) {
 			}
 			seen[[2]int{a, b}] = true
 			s, t := v.Stations[a], v.Stations[b]
-			v.Paths = append(v.Paths, pathView{s.X + s.W/2, s.Y + s.H/2, t.X + t.W/2, t.Y + t.H/2, g.Index, pic.Stations[a].Circuit})
+			v.Paths = append(
+				v.Paths,
+				pathView{s.X + s.W/2, s.Y + s.H/2, t.X + t.W/2, t.Y + t.H/2, g.Index, pic.Stations[a].Circuit},
+			)
 		}
 	}
 }
@@ -257,7 +294,8 @@ func (v *FloorView) tokens(pic work.Picture) {
 // outside is where a group is drawn whose players stand in other groups: beyond the drawing's edge.
 const outside = -400
 
-// stationAt is where a group is at a moment of the stations: at a change already on the way to the next, or NotIn. False at other moments.
+// stationAt is where a group is at a moment of the stations: at a change already on the way to the next, or NotIn.
+// False at other moments.
 func stationAt(pic work.Picture, g work.Group, m work.Moment) (station int, stations bool) {
 	round := m.Round - 1
 	switch m.Kind {

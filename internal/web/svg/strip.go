@@ -63,7 +63,13 @@ func Strip(pic work.Picture) StripView {
 	long := max(pic.Total, pic.Booked, 10*time.Minute)
 	k := (right - left) / long.Minutes()
 	x := func(d time.Duration) float64 { return math.Round((left+d.Minutes()*k)*10) / 10 }
-	v := StripView{W: right + 16, H: top + 46 + float64(max(1, len(pic.Groups)))*rowH + 4, Left: left, PerMin: math.Round(k*1000) / 1000, BoxH: rowH - 6}
+	v := StripView{
+		W:      right + 16,
+		H:      top + 46 + float64(max(1, len(pic.Groups)))*rowH + 4,
+		Left:   left,
+		PerMin: math.Round(k*1000) / 1000,
+		BoxH:   rowH - 6,
+	}
 	step := 10 * time.Minute
 	if long > 3*time.Hour {
 		step = 30 * time.Minute
@@ -79,9 +85,25 @@ func Strip(pic work.Picture) StripView {
 	var onTop []barView
 	for _, b := range pic.Blocks {
 		w := x(b.To) - x(b.From) - 3
-		bar := barView{X: x(b.From), Y: top + 6, W: w, ID: b.ID, Index: b.Index, Kind: string(b.Kind), Minutes: b.Minutes, Pinned: b.Pinned,
-			Title: fit(b.Title, w-10, 12.5), Full: fmt.Sprintf("%s, %s, %s to %s", b.Title, coach.Minutes(b.To-b.From), pic.Start.Add(b.From).Format("15:04"), pic.Start.Add(b.To).Format("15:04")),
-			IsOver: b.To > pic.Booked}
+		bar := barView{
+			X:       x(b.From),
+			Y:       top + 6,
+			W:       w,
+			ID:      b.ID,
+			Index:   b.Index,
+			Kind:    string(b.Kind),
+			Minutes: b.Minutes,
+			Pinned:  b.Pinned,
+			Title:   fit(b.Title, w-10, 12.5),
+			Full: fmt.Sprintf(
+				"%s, %s, %s to %s",
+				b.Title,
+				coach.Minutes(b.To-b.From),
+				pic.Start.Add(b.From).Format("15:04"),
+				pic.Start.Add(b.To).Format("15:04"),
+			),
+			IsOver: b.To > pic.Booked,
+		}
 		under := coach.Minutes(b.To - b.From)
 		switch {
 		case b.Kind == doc.OneKey && pic.Plan.Key != "":
@@ -101,7 +123,18 @@ func Strip(pic work.Picture) StripView {
 	}
 	v.Blocks = append(v.Blocks, onTop...)
 	for i, m := range pic.Moments {
-		v.Moments = append(v.Moments, barView{X: x(m.From), W: x(m.To) - x(m.From), Index: i, Kind: m.Kind, Round: m.Round, Circuit: circuit(pic, m), Title: fmt.Sprintf("%s, %s", pic.Start.Add(m.From).Format("15:04"), m.Label)})
+		v.Moments = append(
+			v.Moments,
+			barView{
+				X:       x(m.From),
+				W:       x(m.To) - x(m.From),
+				Index:   i,
+				Kind:    m.Kind,
+				Round:   m.Round,
+				Circuit: circuit(pic, m),
+				Title:   fmt.Sprintf("%s, %s", pic.Start.Add(m.From).Format("15:04"), m.Label),
+			},
+		)
 	}
 	moment := map[int]int{} // of each round
 	for i, m := range pic.Moments {
@@ -116,7 +149,16 @@ func Strip(pic work.Picture) StripView {
 				continue
 			}
 			w := x(pic.Rounds[r].To) - x(pic.Rounds[r].From)
-			bar := barView{X: x(pic.Rounds[r].From), Y: row.Y, W: w, Index: moment[r+1], Round: r + 1, Group: g.Index, Title: fit("rests", w-14, 10.6), Full: fmt.Sprintf("Round %d: %s rest", r+1, g.Shape.Name)}
+			bar := barView{
+				X:     x(pic.Rounds[r].From),
+				Y:     row.Y,
+				W:     w,
+				Index: moment[r+1],
+				Round: r + 1,
+				Group: g.Index,
+				Title: fit("rests", w-14, 10.6),
+				Full:  fmt.Sprintf("Round %d: %s rest", r+1, g.Shape.Name),
+			}
 			if s >= 0 {
 				name := pic.Stations[s].Drill.Name
 				bar.Title = fit(strconv.Itoa(s+1)+" "+name, w-14, 10.6)

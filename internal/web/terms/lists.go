@@ -86,9 +86,26 @@ func classList(c *shell.Ctx) (v listView, err error) {
 				lacks[k.Player] = append(lacks[k.Player], k.Key)
 			}
 		}
-		v = listView{Title: class.Name, About: fmt.Sprintf("%s · %s %s, %s, %d min · %d of %d places · for the next coach, as of %s", program.Name, time.Weekday(class.Weekday), class.Starts, class.VenueName, class.Minutes, class.Enrolled, class.Places, c.Now.Format("2 Jan 2006")),
-			Files: "/stairs/class/" + class.ID + "/class", Back: "/stairs?program=" + program.ID + "&class=" + class.ID,
-			Sheet: exchange.Sheet{Name: class.Name, Head: []string{"Player", "Stage", "Week in it", "Shown", "Missing", "Keys lacked", "Mind"}}}
+		v = listView{
+			Title: class.Name,
+			About: fmt.Sprintf(
+				"%s · %s %s, %s, %d min · %d of %d places · for the next coach, as of %s",
+				program.Name,
+				time.Weekday(class.Weekday),
+				class.Starts,
+				class.VenueName,
+				class.Minutes,
+				class.Enrolled,
+				class.Places,
+				c.Now.Format("2 Jan 2006"),
+			),
+			Files: "/stairs/class/" + class.ID + "/class",
+			Back:  "/stairs?program=" + program.ID + "&class=" + class.ID,
+			Sheet: exchange.Sheet{
+				Name: class.Name,
+				Head: []string{"Player", "Stage", "Week in it", "Shown", "Missing", "Keys lacked", "Mind"},
+			},
+		}
 		slices.SortStableFunc(all, func(a, b app.Standing) int {
 			return cmp.Or(cmp.Compare(a.Stage.Order, b.Stage.Order), cmp.Compare(a.Player.Name, b.Player.Name))
 		})
@@ -121,7 +138,18 @@ func classList(c *shell.Ctx) (v listView, err error) {
 			if s.Readiness.Ready {
 				say = "ready"
 			}
-			v.Sheet.Rows = append(v.Sheet.Rows, []string{s.Player.Name, s.Stage.Name, strconv.Itoa(c.Today().Sub(s.Since)/7 + 1), fmt.Sprintf("%d of %d", shown, len(s.Readiness.Items)), say, strings.Join(lacks[s.Player.ID], ", "), strings.Join(mind, ", ")})
+			v.Sheet.Rows = append(
+				v.Sheet.Rows,
+				[]string{
+					s.Player.Name,
+					s.Stage.Name,
+					strconv.Itoa(c.Today().Sub(s.Since)/7 + 1),
+					fmt.Sprintf("%d of %d", shown, len(s.Readiness.Items)),
+					say,
+					strings.Join(lacks[s.Player.ID], ", "),
+					strings.Join(mind, ", "),
+				},
+			)
 		}
 		return nil
 	})
@@ -188,8 +216,18 @@ func officeList(c *shell.Ctx) (v listView, err error) {
 	for _, n := range p.Not {
 		next[n.ID] = "does not come back"
 	}
-	v = listView{Title: "For the office: " + p.Program.Name, About: "as of " + c.Now.Format("2 Jan 2006"), Files: "/stairs/office/office", Back: "/stairs?program=" + p.Program.ID, Programs: p.Programs, Program: p.Program,
-		Sheet: exchange.Sheet{Name: p.Program.Name, Head: []string{"Player", "Stage", "Decided", "From", "Class now", "Next term"}}}
+	v = listView{
+		Title:    "For the office: " + p.Program.Name,
+		About:    "as of " + c.Now.Format("2 Jan 2006"),
+		Files:    "/stairs/office/office",
+		Back:     "/stairs?program=" + p.Program.ID,
+		Programs: p.Programs,
+		Program:  p.Program,
+		Sheet: exchange.Sheet{
+			Name: p.Program.Name,
+			Head: []string{"Player", "Stage", "Decided", "From", "Class now", "Next term"},
+		},
+	}
 	if p.Term.ID != "" {
 		v.Sheet.Head[5] = p.Term.Name
 	}
@@ -198,7 +236,10 @@ func officeList(c *shell.Ctx) (v listView, err error) {
 		people = append(people, s)
 	}
 	slices.SortFunc(people, func(a, b app.Standing) int {
-		return cmp.Or(cmp.Compare(strings.ToLower(a.Player.Name), strings.ToLower(b.Player.Name)), cmp.Compare(a.Player.ID, b.Player.ID))
+		return cmp.Or(
+			cmp.Compare(strings.ToLower(a.Player.Name), strings.ToLower(b.Player.Name)),
+			cmp.Compare(a.Player.ID, b.Player.ID),
+		)
 	})
 	for _, s := range people {
 		row := []string{s.Player.Name, "", "", "", "", next[s.Player.ID]}

@@ -1,4 +1,5 @@
-// Package terms is next term: its classes, who is placed in which, who waits, and the lists for the next coach and the office.
+// Package terms is next term: its classes, who is placed in which, who waits, and the lists for the next coach and the
+// office.
 package terms
 
 import (
@@ -169,12 +170,23 @@ func (v *placesView) load(c *shell.Ctx, tx *store.Tx, program, term string) erro
 		}
 		p.Names = say.List(names)
 		v.Classes = append(v.Classes, p)
-		v.rules = append(v.rules, places.Class{ID: k.ID, Name: k.Name, Places: k.Places, Stages: k.StageIDs, From: k.AgeFrom, Until: k.AgeUntil})
+		v.rules = append(
+			v.rules,
+			places.Class{
+				ID:     k.ID,
+				Name:   k.Name,
+				Places: k.Places,
+				Stages: k.StageIDs,
+				From:   k.AgeFrom,
+				Until:  k.AgeUntil,
+			},
+		)
 	}
 	return v.who(c, tx)
 }
 
-// who gathers the players of the program in order of decision: who was decided about first, then who has been there longest.
+// who gathers the players of the program in order of decision: who was decided about first, then who has been there
+// longest.
 func (v *placesView) who(c *shell.Ctx, tx *store.Tx) error {
 	players, err := tx.Players(c.Ctx(), store.PlayerFilter{})
 	if err != nil {
@@ -237,8 +249,16 @@ func (v *placesView) who(c *shell.Ctx, tx *store.Tx) error {
 
 func (v *placesView) player(id string) PlacePlayer {
 	s := v.people[id]
-	p := PlacePlayer{ID: id, Name: s.Player.Name, Stage: s.Stage.Name, Wish: v.wishes[id], Initials: shell.Initials(s.Player.Name), ByHand: v.wishes[id].Put != ""}
-	p.Up = s.Decided != nil && s.Decided.Kind == deciding.Up && (s.Decided.Ahead() || s.Decided.Done && day.Of(s.Decided.At).After(v.Term.From.Add(-60)))
+	p := PlacePlayer{
+		ID:       id,
+		Name:     s.Player.Name,
+		Stage:    s.Stage.Name,
+		Wish:     v.wishes[id],
+		Initials: shell.Initials(s.Player.Name),
+		ByHand:   v.wishes[id].Put != "",
+	}
+	p.Up = s.Decided != nil && s.Decided.Kind == deciding.Up &&
+		(s.Decided.Ahead() || s.Decided.Done && day.Of(s.Decided.At).After(v.Term.From.Add(-60)))
 	for _, k := range v.Classes {
 		if slices.Contains(k.StageIDs, s.Stage.ID) {
 			p.Fits = append(p.Fits, k.TermClass)
@@ -286,7 +306,10 @@ func (v *placesView) place() error {
 		v.Classes[i].Players = append(v.Classes[i].Players, pp)
 	}
 	for i := range v.Classes {
-		slices.SortStableFunc(v.Classes[i].Players, func(a, b PlacePlayer) int { return cmp.Or(cmp.Compare(a.Stage, b.Stage), cmp.Compare(a.Name, b.Name)) })
+		slices.SortStableFunc(
+			v.Classes[i].Players,
+			func(a, b PlacePlayer) int { return cmp.Or(cmp.Compare(a.Stage, b.Stage), cmp.Compare(a.Name, b.Name)) },
+		)
 	}
 	for i, w := range v.result.Waiting {
 		v.Waiting = append(v.Waiting, placeWaiting{v.player(w.Player), i + 1, w.Why, w.Frees})
@@ -470,7 +493,8 @@ func (v *placesView) settled(c *shell.Ctx, says string, f func(*store.Tx) error)
 	})
 }
 
-// put puts a player into a class, or on the list, by hand; an empty class leaves it to the wishes again. Nothing at all takes back everything put by hand.
+// put puts a player into a class, or on the list, by hand; an empty class leaves it to the wishes again. Nothing at all
+// takes back everything put by hand.
 func put(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	var v placesView
@@ -482,7 +506,11 @@ func put(c *shell.Ctx) error {
 		return err
 	}
 	if f.Get("player") == "" {
-		err := c.Change("", "Left everybody to the wishes", func(tx *store.Tx) error { return tx.ClearPut(c.Ctx(), v.Term.ID, v.Program.ID) })
+		err := c.Change(
+			"",
+			"Left everybody to the wishes",
+			func(tx *store.Tx) error { return tx.ClearPut(c.Ctx(), v.Term.ID, v.Program.ID) },
+		)
 		if err != nil {
 			return err
 		}
@@ -502,7 +530,10 @@ func put(c *shell.Ctx) error {
 		return err
 	}
 	if next.Wrong != "" {
-		return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: strings.SplitN(next.Wrong, ". ", 2)[0] + ": move somebody out of it first."}
+		return &shell.Problem{
+			Status: http.StatusUnprocessableEntity,
+			Says:   strings.SplitN(next.Wrong, ". ", 2)[0] + ": move somebody out of it first.",
+		}
 	}
 	if err := v.settled(c, "Put a player by hand", func(tx *store.Tx) error { return tx.PutWish(c.Ctx(), v.Term.ID, w) }); err != nil {
 		return err
@@ -527,7 +558,12 @@ func saveTermClass(c *shell.Ctx) error {
 				k = o.TermClass
 			}
 		}
-		k.Name, k.Places, k.Minutes = f.Text("class-name", 60, "A class needs a name."), f.Int("places", 1, 500, "Places"), f.Int("minutes", 15, 480, "Minutes")
+		k.Name, k.Places, k.Minutes = f.Text("class-name", 60, "A class needs a name."), f.Int(
+			"places",
+			1,
+			500,
+			"Places",
+		), f.Int("minutes", 15, 480, "Minutes")
 		k.Weekday = f.Int("weekday", 0, 6, "Weekday")
 		if _, err := time.Parse("15:04", f.Get("starts")); err != nil {
 			f.Wrong("starts", "When it starts, such as 18:00.")
@@ -608,7 +644,10 @@ func takeOver(c *shell.Ctx) error {
 		return err
 	}
 	if v.Wrong != "" || len(v.Classes) == 0 {
-		return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: strings.TrimSpace("The places are not settled yet. " + v.Wrong)}
+		return &shell.Problem{
+			Status: http.StatusUnprocessableEntity,
+			Says:   strings.TrimSpace("The places are not settled yet. " + v.Wrong),
+		}
 	}
 	in, n := map[string][]string{}, 0
 	for p, k := range v.result.In {
@@ -618,7 +657,11 @@ func takeOver(c *shell.Ctx) error {
 	for _, ps := range in {
 		slices.Sort(ps)
 	}
-	err = facts.settled(c, "Took the term’s places over", func(tx *store.Tx) error { return tx.TakeOver(c.Ctx(), v.Term.ID, v.Program.ID, in, c.S.Now()) })
+	err = facts.settled(
+		c,
+		"Took the term’s places over",
+		func(tx *store.Tx) error { return tx.TakeOver(c.Ctx(), v.Term.ID, v.Program.ID, in, c.S.Now()) },
+	)
 	if err != nil {
 		return err
 	}

@@ -1,4 +1,5 @@
-// Package today is the first page: the day, what to settle before the whistle, tonight in figures, and who is close to the edge.
+// Package today is the first page: the day, what to settle before the whistle, tonight in figures, and who is close to
+// the edge.
 package today
 
 import (
@@ -77,7 +78,10 @@ func today(c *shell.Ctx) error {
 			return err
 		}
 		v.day(all, midnight, c)
-		i := slices.IndexFunc(all, func(s store.Session) bool { return s.Ends().After(c.Now) && !s.Ended && !s.Cancelled })
+		i := slices.IndexFunc(
+			all,
+			func(s store.Session) bool { return s.Ends().After(c.Now) && !s.Ended && !s.Cancelled },
+		)
 		if v.Helper {
 			return nil
 		}
@@ -145,7 +149,8 @@ func when(at, now time.Time) string {
 
 // shut reports whether a session is not open to a helper now.
 func (v *view) shut(s store.Session, now time.Time) bool {
-	return v.Helper && (s.Cancelled || !(s.Started && !s.Ended) && (now.Before(s.StartsAt.Add(-app.HelperEarly)) || now.After(s.Ends().Add(app.HelperAfter))))
+	return v.Helper &&
+		(s.Cancelled || !(s.Started && !s.Ended) && (now.Before(s.StartsAt.Add(-app.HelperEarly)) || now.After(s.Ends().Add(app.HelperAfter))))
 }
 
 // day draws today's sessions, and lists the coming ones.
@@ -180,7 +185,13 @@ func (v *view) day(all []store.Session, midnight time.Time, c *shell.Ctx) {
 	var today []bar
 	var ends []float64 // where each lane is free again
 	for _, s := range list {
-		b := bar{Session: s, X: x(s.StartsAt), W: x(s.Ends()) - x(s.StartsAt), Past: s.Ended || s.Ends().Before(c.Now), Shut: v.shut(s, c.Now)}
+		b := bar{
+			Session: s,
+			X:       x(s.StartsAt),
+			W:       x(s.Ends()) - x(s.StartsAt),
+			Past:    s.Ended || s.Ends().Before(c.Now),
+			Shut:    v.shut(s, c.Now),
+		}
 		lane := slices.IndexFunc(ends, func(e float64) bool { return e <= b.X })
 		if lane < 0 {
 			lane = len(ends)
@@ -222,8 +233,18 @@ func (v *view) first(c *shell.Ctx, tx *store.Tx) error {
 		return err
 	}
 	v.Steps = []firstStep{
-		{players > 0, "Bring your players", "/roster/import", "A CSV file or rows from a spreadsheet; names are enough."},
-		{len(drills) > 2, "Write down three drills", "/shelf/new", "How many it is for, how many work at once, how fast it goes."},
+		{
+			players > 0,
+			"Bring your players",
+			"/roster/import",
+			"A CSV file or rows from a spreadsheet; names are enough.",
+		},
+		{
+			len(drills) > 2,
+			"Write down three drills",
+			"/shelf/new",
+			"How many it is for, how many work at once, how fast it goes.",
+		},
 		{len(classes) > 0, "Set up a class", "/sessions/class/new", "A weekday, a place, who leads and who comes."},
 		{false, "Plan the next date", "/sessions", "Groups, rotation and timetable are worked out for you."},
 	}

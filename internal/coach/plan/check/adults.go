@@ -15,8 +15,13 @@ type Adults struct {
 }
 
 func (f Adults) Says() string {
-	return fmt.Sprintf("From %s there %s for %s; your club's setting is at most %d for each adult. Your club's rules and local law come first.",
-		f.From, say.Verb(f.Adults, "is", "are")+" "+say.Count(f.Adults, "adult"), say.Count(f.Players, "player"), f.PerAdult)
+	return fmt.Sprintf(
+		"From %s there %s for %s; your club's setting is at most %d for each adult. Your club's rules and local law come first.",
+		f.From,
+		say.Verb(f.Adults, "is", "are")+" "+say.Count(f.Adults, "adult"),
+		say.Count(f.Players, "player"),
+		f.PerAdult,
+	)
 }
 
 func adults(c *checking) {

@@ -1,5 +1,5 @@
-// Package check says what is wrong with a plan, and what would mend it. Each finding is a type in a file of its own: what it is about, how it comes
-// about, its words and its mends. The rules that find them are listed in registry.go.
+// Package check says what is wrong with a plan, and what would mend it. Each finding is a type in a file of its own:
+// what it is about, how it comes about, its words and its mends. The rules that find them are listed in registry.go.
 package check
 
 import (
@@ -52,7 +52,8 @@ func mend(words string, e edit.Edit) Mend { return Mend{words, []edit.Edit{e}} }
 // Where names what the finding stands at: "Station 3", a player, "Time".
 func (f Finding) Where() string { return f.About()[0].Name }
 
-// Key names the finding, so that it is the same one in another picture of the plan: its kind, what it is about, and which of several.
+// Key names the finding, so that it is the same one in another picture of the plan: its kind, what it is about, and
+// which of several.
 func (f Finding) Key() string {
 	words := []string{strings.TrimPrefix(fmt.Sprintf("%T", f.What), "check.")}
 	for _, s := range f.About() {

@@ -247,11 +247,25 @@ func TestALimitGivesOnePlayerAnotherTask(t *testing.T) {
 	d.Asks = []string{"jumping"}
 	in.Drills["shot"] = d
 	in.Players[5].Limits = []coach.Limit{{What: "jumping", Until: day.Of(plantest.Start).Add(3)}}
-	in.Shelf = []coach.Drill{{ID: "calm", Edition: 2, Name: "Calm throws", Skills: []string{"shot"}, Least: 1, Most: 6, Places: 1, Pace: 6, Length: 3, Width: 3}}
+	in.Shelf = []coach.Drill{
+		{
+			ID:      "calm",
+			Edition: 2,
+			Name:    "Calm throws",
+			Skills:  []string{"shot"},
+			Least:   1,
+			Most:    6,
+			Places:  1,
+			Pace:    6,
+			Length:  3,
+			Width:   3,
+		},
+	}
 	in.Drills["calm"] = in.Shelf[0]
 	before := check.Plan(in)
 	f := plantest.Says(before, "Player 05: No jumping")
-	if f == nil || len(f.Mends) != 2 || f.Mends[0].Words != "Calm throws for Player" || f.Mends[1].Words != "Player sits out there" {
+	if f == nil || len(f.Mends) != 2 || f.Mends[0].Words != "Calm throws for Player" ||
+		f.Mends[1].Words != "Player sits out there" {
 		t.Fatalf("%+v", f)
 	}
 	for i, m := range f.Mends {
@@ -284,7 +298,8 @@ func TestALimitGivesOnePlayerAnotherTask(t *testing.T) {
 		if own := row(after, "p5"); i == 0 && own.Reps == 0 || i == 1 && own.Resting <= row(before, "p5").Resting {
 			t.Errorf("%s: %+v", m.Words, own)
 		}
-		if len(after.Instead) != 1 || after.Instead[0].Where != "2 shot" || after.Instead[0].Does != []string{"Calm throws", "sits out"}[i] {
+		if len(after.Instead) != 1 || after.Instead[0].Where != "2 shot" ||
+			after.Instead[0].Does != []string{"Calm throws", "sits out"}[i] {
 			t.Errorf("%s: %+v", m.Words, after.Instead)
 		}
 	}

@@ -36,7 +36,11 @@ func comesAfter(c *checking, s work.StationAt) {
 				}
 			}
 			if lack*2 > len(g.Players) {
-				c.find(Note, c.begin(s), ComesAfter{stationOf(s), s.Drill.Name, skill, g.Shape.Many(), lack, len(g.Players)})
+				c.find(
+					Note,
+					c.begin(s),
+					ComesAfter{stationOf(s), s.Drill.Name, skill, g.Shape.Many(), lack, len(g.Players)},
+				)
 				break
 			}
 		}

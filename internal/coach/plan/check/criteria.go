@@ -19,7 +19,12 @@ type LookUnseen struct {
 func (f LookUnseen) Which() string { return f.Criterion.ID }
 
 func (f LookUnseen) Says() string {
-	return fmt.Sprintf("%s to be marked on “%s” today, and no station shows %s.", say.Count(f.Players, "player"), f.Criterion.Wording, f.Criterion.Skill)
+	return fmt.Sprintf(
+		"%s to be marked on “%s” today, and no station shows %s.",
+		say.Count(f.Players, "player"),
+		f.Criterion.Wording,
+		f.Criterion.Skill,
+	)
 }
 
 // Unmarkable: what much of the class lacks could be shown at a station where nobody may mark it.
@@ -33,7 +38,12 @@ type Unmarkable struct {
 func (f Unmarkable) Which() string { return f.Criterion.ID }
 
 func (f Unmarkable) Says() string {
-	return fmt.Sprintf("%s is open for %s and could be shown at station %d, where no coach stands to mark it.", f.Criterion.Wording, say.Count(f.Players, "player"), f.Station)
+	return fmt.Sprintf(
+		"%s is open for %s and could be shown at station %d, where no coach stands to mark it.",
+		f.Criterion.Wording,
+		say.Count(f.Players, "player"),
+		f.Station,
+	)
 }
 
 func lookUnseen(c *checking) {
@@ -45,7 +55,10 @@ func lookUnseen(c *checking) {
 		shows := func(d coach.Drill) bool { return c.in.Shows.Shows(row.Criterion, d) }
 		if i := slices.IndexFunc(c.in.Shelf, shows); i >= 0 && len(c.Stations) > 0 {
 			d, last := c.in.Shelf[i], c.Stations[len(c.Stations)-1]
-			mends = append(mends, mend(d.Name+" instead of "+last.Drill.Name, edit.Drill{Station: last.ID, Task: taskOf(d)}))
+			mends = append(
+				mends,
+				mend(d.Name+" instead of "+last.Drill.Name, edit.Drill{Station: last.ID, Task: taskOf(d)}),
+			)
 		}
 		c.find(Settle, c.Begin(), LookUnseen{OfPlan{"Criterion"}, row.Criterion, len(row.Asked)}, mends...)
 	}
@@ -61,11 +74,21 @@ func unmarkable(c *checking) {
 		var mends []Mend
 		for _, l := range c.in.Leaders {
 			if l.Role != coach.RoleHelper && !c.Circuits[s.Circuit].Move {
-				mends = append(mends, mend(fmt.Sprintf("%s to station %d", say.First(l.Name), s.Index+1), edit.Leader{Station: s.ID, Leader: l.ID}))
+				mends = append(
+					mends,
+					mend(
+						fmt.Sprintf("%s to station %d", say.First(l.Name), s.Index+1),
+						edit.Leader{Station: s.ID, Leader: l.ID},
+					),
+				)
 				break
 			}
 		}
-		c.find(Note, c.begin(s), Unmarkable{OfPlan{"Criterion"}, row.Criterion, len(row.Players), s.Index + 1}, mends...)
+		c.find(
+			Note,
+			c.begin(s),
+			Unmarkable{OfPlan{"Criterion"}, row.Criterion, len(row.Players), s.Index + 1},
+			mends...)
 		return
 	}
 }

@@ -19,7 +19,8 @@ func (f Crowd) Says() string {
 }
 
 func crowd(c *checking, b work.Span) {
-	if b.Task == nil || b.Kind == doc.Stations || b.Kind.Partners() || b.Task.Most <= 0 || len(c.in.Players) <= b.Task.Most {
+	if b.Task == nil || b.Kind == doc.Stations || b.Kind.Partners() || b.Task.Most <= 0 ||
+		len(c.in.Players) <= b.Task.Most {
 		return
 	}
 	c.find(Note, b.From, Crowd{blockOf(b), b.Task.Name, b.Task.Most, len(c.in.Players)})

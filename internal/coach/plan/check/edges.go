@@ -32,7 +32,11 @@ type FliesOn struct {
 func (f FliesOn) Which() string { return f.Where }
 
 func (f FliesOn) Says() string {
-	return fmt.Sprintf("What is thrown or struck at %s flies on %s. See that a wall or a net stops it and nobody is there.", f.Drill, f.Where)
+	return fmt.Sprintf(
+		"What is thrown or struck at %s flies on %s. See that a wall or a net stops it and nobody is there.",
+		f.Drill,
+		f.Where,
+	)
 }
 
 // edges looks at what lies round a station: the clearance it asks for and where its balls fly on.
@@ -69,7 +73,8 @@ func (l laid) inward(i int) (out []Mend) {
 		moved := slices.Clone(l.spots)
 		moved[i] = at
 		own := func(t floor.Trouble) bool { return t.Station == i || t.Other == i }
-		return !slices.ContainsFunc(floor.Check(l.in.Floor, moved, l.sizes), own) && !slices.ContainsFunc(floor.Edges(l.in.Floor, moved, l.sizes), own)
+		return !slices.ContainsFunc(floor.Check(l.in.Floor, moved, l.sizes), own) &&
+			!slices.ContainsFunc(floor.Edges(l.in.Floor, moved, l.sizes), own)
 	}
 	if at, ok := l.in.Floor.Into(s.Spot, s.Drill.Clearance); ok && at != s.Spot && better(at) {
 		out = append(out, mend("Move it in", edit.Spot{Station: s.ID, At: &at}))

@@ -15,7 +15,12 @@ type EmptyGroups struct {
 }
 
 func (f EmptyGroups) Says() string {
-	return fmt.Sprintf("%d of the %s %s nobody in them.", f.Empty, say.Count(f.Groups, "group"), say.Verb(f.Empty, "has", "have"))
+	return fmt.Sprintf(
+		"%d of the %s %s nobody in them.",
+		f.Empty,
+		say.Count(f.Groups, "group"),
+		say.Verb(f.Empty, "has", "have"),
+	)
 }
 
 // Uneven: groups of very different sizes, where nobody asked to be kept together.
@@ -63,7 +68,12 @@ func groups(c *checking) {
 			c.find(Note, work.Always, Uneven{OfPlan{"Groups"}, large, small}, mend("Even them out", edit.Redeal{}))
 		}
 		if d.Groups != len(d.Players) && len(c.in.Players) > 0 && len(d.Players) > 0 {
-			c.find(Settle, work.Always, OtherGroups{OfPlan{"Groups"}, d.Groups, len(d.Players)}, mend("Deal them", edit.Redeal{}))
+			c.find(
+				Settle,
+				work.Always,
+				OtherGroups{OfPlan{"Groups"}, d.Groups, len(d.Players)},
+				mend("Deal them", edit.Redeal{}),
+			)
 		}
 	}
 }

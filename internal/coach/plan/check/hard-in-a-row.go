@@ -21,7 +21,8 @@ func hardInARow(c *checking) {
 	for _, g := range c.Groups {
 		for r := 1; r < len(g.Route); r++ {
 			a, b := g.Route[r-1], g.Route[r]
-			if a < 0 || b < 0 || !c.Stations[a].Drill.Hard || !c.Stations[b].Drill.Hard || c.Rounds[r].Block != c.Rounds[r-1].Block {
+			if a < 0 || b < 0 || !c.Stations[a].Drill.Hard || !c.Stations[b].Drill.Hard ||
+				c.Rounds[r].Block != c.Rounds[r-1].Block {
 				continue
 			}
 			block := c.Blocks[c.Rounds[r].Block]

@@ -51,7 +51,12 @@ func leadsMoving(c *checking, s work.StationAt) {
 		}
 		l := circuit.With(c.Groups[g])
 		if l == nil {
-			c.find(Settle, round.From, NobodyWith{stationOf(s), s.Drill.Name, c.Groups[g].Shape.Many(), s.Drill.Leader, round.Number}, stay)
+			c.find(
+				Settle,
+				round.From,
+				NobodyWith{stationOf(s), s.Drill.Name, c.Groups[g].Shape.Many(), s.Drill.Leader, round.Number},
+				stay,
+			)
 			return
 		}
 		covers := l.Covers(round.From, round.To)

@@ -104,14 +104,21 @@ func leadsThere(c *checking, s work.StationAt) {
 func (c *checking) could(s work.StationAt) (out []Mend) {
 	there := c.StationsOf(c.Circuits[s.Circuit])
 	for _, l := range c.in.Leaders {
-		busy := slices.ContainsFunc(there, func(o work.StationAt) bool { return o.Leader != nil && o.Leader.ID == l.ID })
+		busy := slices.ContainsFunc(
+			there,
+			func(o work.StationAt) bool { return o.Leader != nil && o.Leader.ID == l.ID },
+		)
 		if !busy && s.Drill.Leader.Enough(l.Role) && c.Covers(l) {
 			out = append(out, mend("Put "+say.First(l.Name)+" there", edit.Leader{Station: s.ID, Leader: l.ID}))
 		}
 	}
 	for _, o := range there {
-		if o.ID != s.ID && o.Leader != nil && o.Drill.Leader == coach.SelfRun && s.Drill.Leader.Enough(o.Leader.Role) && c.Covers(*o.Leader) {
-			out = append(out, mend("Swap with "+say.First(o.Leader.Name), edit.Leader{Station: s.ID, Leader: o.Leader.ID}))
+		if o.ID != s.ID && o.Leader != nil && o.Drill.Leader == coach.SelfRun && s.Drill.Leader.Enough(o.Leader.Role) &&
+			c.Covers(*o.Leader) {
+			out = append(
+				out,
+				mend("Swap with "+say.First(o.Leader.Name), edit.Leader{Station: s.ID, Leader: o.Leader.ID}),
+			)
 		}
 	}
 	return out[:min(2, len(out))]

@@ -31,7 +31,19 @@ func shown(pic check.Picture) string {
 		}
 	}
 	for _, r := range pic.Ledger {
-		say("%s %.3f %v %v %v %v %v %v %v %v", r.Player.Name, r.Reps, r.Active, r.Waiting, r.Resting, r.Moving, r.Away, r.Wait, r.LeadSees, r.SeenBy)
+		say(
+			"%s %.3f %v %v %v %v %v %v %v %v",
+			r.Player.Name,
+			r.Reps,
+			r.Active,
+			r.Waiting,
+			r.Resting,
+			r.Moving,
+			r.Away,
+			r.Wait,
+			r.LeadSees,
+			r.SeenBy,
+		)
 	}
 	for _, l := range pic.Leaders {
 		say("%s busy %v %v", l.Leader.Name, l.Busy, l.Cells)
@@ -48,8 +60,9 @@ func shown(pic check.Picture) string {
 	return b.String()
 }
 
-// Plans that were kept by the first version of the document, with all that was shown of them then: each is read, shows the same, and is the same
-// again when it was written in the second. Stations that no block held, so that they were never run, get a block.
+// Plans that were kept by the first version of the document, with all that was shown of them then: each is read, shows
+// the same, and is the same again when it was written in the second. Stations that no block held, so that they were
+// never run, get a block.
 func TestAPlanOfTheFirstVersionShowsTheSame(t *testing.T) {
 	b, err := os.ReadFile("testdata/first-version.json")
 	if err != nil {
@@ -81,7 +94,8 @@ func TestAPlanOfTheFirstVersionShowsTheSame(t *testing.T) {
 			t.Errorf("seed %d shows\n%s\nand showed\n%s", c.Seed, now, then)
 		}
 		written := document(t, in.Plan)
-		if in.Plan, err = doc.Read([]byte(written)); err != nil || document(t, in.Plan) != written || shown(check.Plan(in)) != now {
+		if in.Plan, err = doc.Read([]byte(written)); err != nil || document(t, in.Plan) != written ||
+			shown(check.Plan(in)) != now {
 			t.Errorf("seed %d is another plan when it was written and read: %v", c.Seed, err)
 		}
 	}

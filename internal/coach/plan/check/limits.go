@@ -64,7 +64,10 @@ func limits(c *checking) {
 				f.What = no
 				if at := fmt.Sprintf("%d %s", s.Index+1, s.Drill.Name); !slices.Contains(f.At, at) {
 					f.At, drills = append(f.At, at), append(drills, s.Drill)
-					f.Stations, sides = append(f.Stations, stationOf(s).Station), append(sides, edit.Side{Station: s.ID})
+					f.Stations, sides = append(f.Stations, stationOf(s).Station), append(
+						sides,
+						edit.Side{Station: s.ID},
+					)
 				}
 				if first == work.Always {
 					first = c.Rounds[r].From
@@ -96,8 +99,9 @@ func blockLimit(c *checking, b work.Span) {
 	}
 }
 
-// aside is what one player could do instead of drills they must not do: the stations or the block stay as they are for the others. First a drill
-// of the same skill that one can do alone and that runs itself, else any such; and sitting out there.
+// aside is what one player could do instead of drills they must not do: the stations or the block stay as they are for
+// the others. First a drill of the same skill that one can do alone and that runs itself, else any such; and sitting
+// out there.
 func (c *checking) aside(p coach.Player, drills []coach.Drill, at ...edit.Side) []Mend {
 	var best *coach.Drill
 	fit := func(d coach.Drill) (n int) {

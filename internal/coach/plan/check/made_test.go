@@ -23,7 +23,8 @@ func document(t *testing.T, p doc.Plan) string {
 	return string(b)
 }
 
-// held works a plan out and says what cannot be in any: time that is lost or made, rounds that no part holds, players in two groups.
+// held works a plan out and says what cannot be in any: time that is lost or made, rounds that no part holds, players
+// in two groups.
 func held(t *testing.T, in work.Input, what any) check.Picture {
 	t.Helper()
 	defer func() {
@@ -46,11 +47,21 @@ func held(t *testing.T, in work.Input, what any) check.Picture {
 		}
 	}
 	if at != pic.Total || parts > 0 && rounds != len(pic.Rounds) {
-		t.Errorf("%v: %v of %v, %d of %d rounds: %s", what, at, pic.Total, rounds, len(pic.Rounds), document(t, in.Plan))
+		t.Errorf(
+			"%v: %v of %v, %d of %d rounds: %s",
+			what,
+			at,
+			pic.Total,
+			rounds,
+			len(pic.Rounds),
+			document(t, in.Plan),
+		)
 	}
 	for _, row := range pic.Ledger {
 		sum := row.Active + row.Waiting + row.Resting + row.Moving + row.Away
-		if sum > pic.Total+time.Second || row.Active < 0 || row.Waiting < 0 || row.Resting < 0 || row.Moving < 0 || row.Away < 0 || row.Reps < 0 {
+		if sum > pic.Total+time.Second || row.Active < 0 || row.Waiting < 0 || row.Resting < 0 || row.Moving < 0 ||
+			row.Away < 0 ||
+			row.Reps < 0 {
 			t.Errorf("%v: %s is busy for %v of %v: %+v", what, row.Player.Name, sum, pic.Total, row)
 		}
 	}
@@ -70,8 +81,8 @@ func held(t *testing.T, in work.Input, what any) check.Picture {
 	return pic
 }
 
-// Any sound plan can be worked out, edited in every way and worked out again; what is edited stays sound, keeps its rounds, and nothing reaches back
-// into the plan before.
+// Any sound plan can be worked out, edited in every way and worked out again; what is edited stays sound, keeps its
+// rounds, and nothing reaches back into the plan before.
 func TestAnyPlanCanBeWorkedOutAndEdited(t *testing.T) {
 	for seed := range uint64(120) {
 		in := plantest.Input(seed)
@@ -106,7 +117,10 @@ func TestAnyPlanCanBeWorkedOutAndEdited(t *testing.T) {
 					now += b.Count
 				}
 			}
-			if moves := map[string]bool{"split-block": true, "drop-block": true, "move-block": true, "add-block": true}; moves[w.Do] && was > 0 && now != was && len(in.Plan.Circuits()) == len(after.Plan.Circuits()) {
+			if moves := map[string]bool{"split-block": true, "drop-block": true, "move-block": true, "add-block": true}; moves[w.Do] &&
+				was > 0 &&
+				now != was &&
+				len(in.Plan.Circuits()) == len(after.Plan.Circuits()) {
 				t.Errorf("seed %d: %+v makes %d rounds of %d", seed, w, now, was)
 			}
 		}

@@ -19,7 +19,13 @@ type NotBefore struct {
 func (f NotBefore) Which() string { return f.Need }
 
 func (f NotBefore) Says() string {
-	return fmt.Sprintf("%s is not to be done before %s; the %s come to it unprepared in round %d.", f.Drill, f.Need, f.Group, f.Round)
+	return fmt.Sprintf(
+		"%s is not to be done before %s; the %s come to it unprepared in round %d.",
+		f.Drill,
+		f.Need,
+		f.Group,
+		f.Round,
+	)
 }
 
 func notBefore(c *checking) {
@@ -39,16 +45,24 @@ func notBefore(c *checking) {
 					continue
 				}
 				said[s.ID+need] = true
-				c.find(Settle, c.Rounds[r].From, NotBefore{stationOf(s), s.Drill.Name, need, g.Shape.Many(), r + 1}, c.warm(need, block)...)
+				c.find(
+					Settle,
+					c.Rounds[r].From,
+					NotBefore{stationOf(s), s.Drill.Name, need, g.Shape.Many(), r + 1},
+					c.warm(need, block)...)
 			}
 			given = append(given, c.in.Gives(s.Drill.ID)...)
 		}
 	}
 }
 
-// warm offers a drill that gives what is needed: in the first warm-up that has none and comes before the block, else in one of its own.
+// warm offers a drill that gives what is needed: in the first warm-up that has none and comes before the block, else in
+// one of its own.
 func (c *checking) warm(need, before string) []Mend {
-	i := slices.IndexFunc(c.in.Shelf, func(d coach.Drill) bool { return d.Name == need || slices.Contains(d.Warms, need) })
+	i := slices.IndexFunc(
+		c.in.Shelf,
+		func(d coach.Drill) bool { return d.Name == need || slices.Contains(d.Warms, need) },
+	)
 	if i < 0 {
 		return nil
 	}

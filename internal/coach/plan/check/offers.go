@@ -23,7 +23,17 @@ func shorter(give time.Duration, rounds int) int {
 
 // order is what gives first: the coach's own order, then ours.
 func order(p doc.Plan) (out []doc.Kind) {
-	ours := []doc.Kind{doc.Game, doc.Stations, doc.Pairs, doc.Look, doc.Ladder, doc.Together, doc.OneKey, doc.Break, doc.Close}
+	ours := []doc.Kind{
+		doc.Game,
+		doc.Stations,
+		doc.Pairs,
+		doc.Look,
+		doc.Ladder,
+		doc.Together,
+		doc.OneKey,
+		doc.Break,
+		doc.Close,
+	}
 	for _, k := range append(slices.Clone(p.Gives), ours...) {
 		if !slices.Contains(out, k) {
 			out = append(out, k)
@@ -33,7 +43,16 @@ func order(p doc.Plan) (out []doc.Kind) {
 }
 
 // least is the shortest that a block is made before it is left out.
-var least = map[doc.Kind]int{doc.Together: 5, doc.Game: 5, doc.Close: 3, doc.OneKey: 3, doc.Pairs: 5, doc.Look: 4, doc.Ladder: 5, doc.Break: 1}
+var least = map[doc.Kind]int{
+	doc.Together: 5,
+	doc.Game:     5,
+	doc.Close:    3,
+	doc.OneKey:   3,
+	doc.Pairs:    5,
+	doc.Look:     4,
+	doc.Ladder:   5,
+	doc.Break:    1,
+}
 
 // Offers are what could give when the plan is too long by so much, in the coach's order of what gives first.
 func Offers(pic *work.Picture, over time.Duration) (out []Mend) {
@@ -67,15 +86,25 @@ func roundOffers(c work.Circuit, over time.Duration) (out []Mend) {
 		return nil
 	}
 	if to := c.Work - shorter(over, c.Count); to >= 120 {
-		out = append(out, mend("Rounds of "+coach.Clock(time.Duration(to)*time.Second), edit.Work{Block: c.Block, For: to}))
+		out = append(
+			out,
+			mend("Rounds of "+coach.Clock(time.Duration(to)*time.Second), edit.Work{Block: c.Block, For: to}),
+		)
 	}
 	if c.Round()+c.Change >= over && c.Count > 2 {
-		out = append(out, mend(say.Count(c.Count-1, "round")+" instead of "+fmt.Sprint(c.Count), edit.Rounds{Block: c.Block, Count: c.Count - 1}))
+		out = append(
+			out,
+			mend(
+				say.Count(c.Count-1, "round")+" instead of "+fmt.Sprint(c.Count),
+				edit.Rounds{Block: c.Block, Count: c.Count - 1},
+			),
+		)
 	}
 	return out
 }
 
-// several takes a part from each block that can give one, in the order of giving, until the plan fits. Nothing when all together is too little.
+// several takes a part from each block that can give one, in the order of giving, until the plan fits. Nothing when all
+// together is too little.
 func several(pic *work.Picture, over time.Duration) []Mend {
 	m := Mend{Words: "Take from several"}
 	for _, k := range order(pic.Plan) {

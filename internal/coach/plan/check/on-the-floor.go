@@ -54,8 +54,12 @@ type InTheLine struct {
 func (f InTheLine) Which() string { return f.Fires.ID }
 
 func (f InTheLine) Says() string {
-	return fmt.Sprintf("%s stands where what is thrown or struck at station %d, %s, flies on. Nobody may be in the line of fire.",
-		f.Drill, f.Number, f.FiresDrill)
+	return fmt.Sprintf(
+		"%s stands where what is thrown or struck at station %d, %s, flies on. Nobody may be in the line of fire.",
+		f.Drill,
+		f.Number,
+		f.FiresDrill,
+	)
 }
 
 // onTheFloor looks at the stations that are there at the same time.
@@ -104,12 +108,20 @@ func (l laid) troubles() {
 		case "overlap":
 			o := l.stations[t.Other]
 			clear := l.in.Units.Long(max(s.Drill.Clearance, o.Drill.Clearance))
-			l.find(Settle, work.Always, Overlap{at, stationOf(o).Station, s.Drill.Name, o.Drill.Name, clear}, l.again()...)
+			l.find(
+				Settle,
+				work.Always,
+				Overlap{at, stationOf(o).Station, s.Drill.Name, o.Drill.Name, clear},
+				l.again()...)
 		case "fire":
 			o := l.stations[t.Other]
 			turned := o.Spot.Turned()
 			turn := mend(fmt.Sprintf("Turn station %d", o.Index+1), edit.Spot{Station: o.ID, At: &turned})
-			l.find(Stop, work.Always, InTheLine{at, stationOf(o).Station, o.Index + 1, s.Drill.Name, o.Drill.Name}, append(l.again(), turn)...)
+			l.find(
+				Stop,
+				work.Always,
+				InTheLine{at, stationOf(o).Station, o.Index + 1, s.Drill.Name, o.Drill.Name},
+				append(l.again(), turn)...)
 		}
 	}
 }

@@ -16,8 +16,12 @@ type MixedTooSoon struct {
 }
 
 func (f MixedTooSoon) Says() string {
-	return fmt.Sprintf("%s mixes its tries at random; the %s make %.0f in 10 and are still discovering. The same again and again serves them better.",
-		f.Drill, f.Group, f.In10)
+	return fmt.Sprintf(
+		"%s mixes its tries at random; the %s make %.0f in 10 and are still discovering. The same again and again serves them better.",
+		f.Drill,
+		f.Group,
+		f.In10,
+	)
 }
 
 // SameTooLong: a drill repeats the same for a group that does it without thinking.
@@ -28,8 +32,12 @@ type SameTooLong struct {
 }
 
 func (f SameTooLong) Says() string {
-	return fmt.Sprintf("%s repeats the same; for the %s, who make %.0f in 10, it is automatic. Mixed tries, as in a game, serve them better.",
-		f.Drill, f.Group, f.In10)
+	return fmt.Sprintf(
+		"%s repeats the same; for the %s, who make %.0f in 10, it is automatic. Mixed tries, as in a game, serve them better.",
+		f.Drill,
+		f.Group,
+		f.In10,
+	)
 }
 
 // practice: random practice is for those who can just do it, blocked practice for those who cannot yet.

@@ -17,8 +17,13 @@ type Rests struct {
 }
 
 func (f Rests) Says() string {
-	return fmt.Sprintf("%s %s a whole round: there are %s for %s. Use it to drink, or let it watch with a question.",
-		say.Count(f.Rest, "group"), say.Does(f.Rest, "rest"), say.Count(f.Stations, "station"), say.Count(f.Groups, "group"))
+	return fmt.Sprintf(
+		"%s %s a whole round: there are %s for %s. Use it to drink, or let it watch with a question.",
+		say.Count(f.Rest, "group"),
+		say.Does(f.Rest, "rest"),
+		say.Count(f.Stations, "station"),
+		say.Count(f.Groups, "group"),
+	)
 }
 
 func rests(c *checking) {
@@ -43,7 +48,10 @@ func rests(c *checking) {
 		size := (len(c.Ledger) + f.Stations - 1) / f.Stations
 		full := func(s work.StationAt) bool { return s.Drill.Most > 0 && s.Drill.Most < size }
 		if f.Stations < f.Groups && !slices.ContainsFunc(c.StationsOf(circuit), full) {
-			mends = append(mends, mend("Make "+say.Count(f.Stations, "group"), edit.Groups{Deal: circuit.Deal, Count: f.Stations}))
+			mends = append(
+				mends,
+				mend("Make "+say.Count(f.Stations, "group"), edit.Groups{Deal: circuit.Deal, Count: f.Stations}),
+			)
 		}
 		c.find(Note, c.Rounds[first].From, f, mends...)
 	}

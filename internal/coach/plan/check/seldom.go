@@ -34,7 +34,12 @@ func seldom(c *checking) {
 		if len(come)*2 >= groups || circuit.Count >= len(circuit.Stations) || circuit.Count == 0 {
 			continue
 		}
-		c.find(Note, c.begin(s), Seldom{stationOf(s), s.Drill.Name, len(come), groups, circuit.Count},
-			mend("Until everyone was everywhere", edit.Rounds{Block: circuit.Block}), mend("Without it", edit.DropStation{Station: s.ID}))
+		c.find(
+			Note,
+			c.begin(s),
+			Seldom{stationOf(s), s.Drill.Name, len(come), groups, circuit.Count},
+			mend("Until everyone was everywhere", edit.Rounds{Block: circuit.Block}),
+			mend("Without it", edit.DropStation{Station: s.ID}),
+		)
 	}
 }

@@ -18,7 +18,12 @@ type ShortChange struct {
 }
 
 func (f ShortChange) Says() string {
-	return fmt.Sprintf("%s is short for the longest walk of %s; it takes about %s.", coach.Clock(f.Change), f.Walk, coach.Clock(f.Takes))
+	return fmt.Sprintf(
+		"%s is short for the longest walk of %s; it takes about %s.",
+		coach.Clock(f.Change),
+		f.Walk,
+		coach.Clock(f.Takes),
+	)
 }
 
 func shortChange(c *checking) {
@@ -27,7 +32,11 @@ func shortChange(c *checking) {
 		if circuit.Change >= takes || circuit.Count < 2 {
 			continue
 		}
-		c.find(Settle, c.RoundsOf(circuit)[0].To, ShortChange{OfPlan{"Change"}, circuit.Change, takes, c.in.Units.Long(math.Round(circuit.Longest))},
-			mend("Work it out", edit.Change{Block: circuit.Block}))
+		c.find(
+			Settle,
+			c.RoundsOf(circuit)[0].To,
+			ShortChange{OfPlan{"Change"}, circuit.Change, takes, c.in.Units.Long(math.Round(circuit.Longest))},
+			mend("Work it out", edit.Change{Block: circuit.Block}),
+		)
 	}
 }

@@ -21,6 +21,11 @@ func smallRing(c *checking, b work.Span) {
 	}
 	n, turns := len(c.in.Players), int((b.To-b.From).Seconds())/b.Turn
 	if n%2 == 0 && n > 3 && turns > n/2 {
-		c.find(Note, b.From, SmallRing{blockOf(b), b.Way, n}, mend("One stays", edit.ChangeBy{Block: b.ID, Way: rotate.OneStays}))
+		c.find(
+			Note,
+			b.From,
+			SmallRing{blockOf(b), b.Way, n},
+			mend("One stays", edit.ChangeBy{Block: b.ID, Way: rotate.OneStays}),
+		)
 	}
 }

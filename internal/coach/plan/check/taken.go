@@ -11,7 +11,12 @@ type Taken struct {
 func (f Taken) Which() string { return f.By }
 
 func (f Taken) Says() string {
-	return fmt.Sprintf("%s has this place from %s to %s. Choose another place or zone under What if.", f.By, f.From, f.Until)
+	return fmt.Sprintf(
+		"%s has this place from %s to %s. Choose another place or zone under What if.",
+		f.By,
+		f.From,
+		f.Until,
+	)
 }
 
 func taken(c *checking) {

@@ -19,7 +19,13 @@ type RaceTooLong struct {
 }
 
 func (f RaceTooLong) Says() string {
-	return fmt.Sprintf("A race %s will not be over in a round of %s. First to %d takes %s.", f.Race, f.Round, f.Better, f.Takes)
+	return fmt.Sprintf(
+		"A race %s will not be over in a round of %s. First to %d takes %s.",
+		f.Race,
+		f.Round,
+		f.Better,
+		f.Takes,
+	)
 }
 
 // TooFar: hardly anyone reaches a target in a round, and no other number would be better.
@@ -89,7 +95,12 @@ func targetReach(c *checking, s work.StationAt) {
 	tries, err := chain.Tries()
 	switch {
 	case err == nil && ok && advice.N != s.Target.N:
-		c.find(Note, c.begin(s), OtherTarget{stationOf(s), short, round, tries, advice.N, advice.Tries, reach > 0.97}, better(advice.N))
+		c.find(
+			Note,
+			c.begin(s),
+			OtherTarget{stationOf(s), short, round, tries, advice.N, advice.Tries, reach > 0.97},
+			better(advice.N),
+		)
 	case reach < 0.5:
 		allOver := s.Target.Kind == coach.SetOfStreaks && s.Target.Back == string(target.AllOver)
 		c.find(Note, c.begin(s), TooFar{stationOf(s), s.Drill.Name, short, round, allOver})

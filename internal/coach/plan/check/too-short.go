@@ -25,7 +25,10 @@ func tooShort(c *checking) {
 	var mends []Mend
 	circuit := c.Main()
 	if to := min(3600, circuit.Work+int(free.Seconds()/float64(max(1, circuit.Count))/30)*30); to > circuit.Work {
-		mends = append(mends, mend("Rounds of "+coach.Clock(time.Duration(to)*time.Second), edit.Work{Block: circuit.Block, For: to}))
+		mends = append(
+			mends,
+			mend("Rounds of "+coach.Clock(time.Duration(to)*time.Second), edit.Work{Block: circuit.Block, For: to}),
+		)
 	}
 	for _, b := range c.Blocks {
 		if to := b.Minutes + int(free.Minutes()); b.Kind == doc.Game {

@@ -33,8 +33,17 @@ type TooLittleRest struct {
 }
 
 func (f TooLittleRest) Says() string {
-	return fmt.Sprintf("In turns of %s a group of %d rests %s; %s asks for %s. Add a pause of %s, or let a light skill fill it; %s %s none.",
-		coach.Clock(f.Turn), f.Group, coach.Clock(f.Rest), f.Drill, coach.Clock(f.Asks), coach.Clock(f.Pause), say.Count(f.Full, "player"), say.Does(f.Full, "need"))
+	return fmt.Sprintf(
+		"In turns of %s a group of %d rests %s; %s asks for %s. Add a pause of %s, or let a light skill fill it; %s %s none.",
+		coach.Clock(f.Turn),
+		f.Group,
+		coach.Clock(f.Rest),
+		f.Drill,
+		coach.Clock(f.Asks),
+		coach.Clock(f.Pause),
+		say.Count(f.Full, "player"),
+		say.Does(f.Full, "need"),
+	)
 }
 
 func turnRest(c *checking, s work.StationAt) {
@@ -65,7 +74,11 @@ func turnRest(c *checking, s work.StationAt) {
 			words := fmt.Sprintf("%s of %d", say.Count(fewer, "group"), (len(c.Ledger)+fewer-1)/fewer)
 			mends = append(mends, mend(words, edit.Groups{Deal: g.Deal, Count: fewer}))
 		}
-		c.find(Note, c.begin(s), TooLittleRest{stationOf(s), s.Drill.Name, t.Work, rest, t.Rest, pause, n, t.FullGroup()}, mends...)
+		c.find(
+			Note,
+			c.begin(s),
+			TooLittleRest{stationOf(s), s.Drill.Name, t.Work, rest, t.Rest, pause, n, t.FullGroup()},
+			mends...)
 		return
 	}
 }

@@ -49,8 +49,15 @@ func stationMinutes(c *checking, s work.StationAt) {
 	circuit := c.Circuits[s.Circuit]
 	u, to, found := unusual(s.Drill, float64(circuit.Work)/60)
 	if found && circuit.Count > 0 {
-		c.find(Note, c.begin(s), StationMinutes{stationOf(s), u},
-			mend("Rounds of "+coach.Clock(time.Duration(to)*time.Minute), edit.Work{Block: circuit.Block, For: to * 60}))
+		c.find(
+			Note,
+			c.begin(s),
+			StationMinutes{stationOf(s), u},
+			mend(
+				"Rounds of "+coach.Clock(time.Duration(to)*time.Minute),
+				edit.Work{Block: circuit.Block, For: to * 60},
+			),
+		)
 	}
 }
 
@@ -59,6 +66,11 @@ func blockMinutes(c *checking, b work.Span) {
 		return
 	}
 	if u, to, found := unusual(*b.Task, (b.To - b.From).Minutes()); found {
-		c.find(Note, b.From, BlockMinutes{blockOf(b), u}, mend(fmt.Sprintf("%d min", to), edit.Minutes{Block: b.ID, For: to}))
+		c.find(
+			Note,
+			b.From,
+			BlockMinutes{blockOf(b), u},
+			mend(fmt.Sprintf("%d min", to), edit.Minutes{Block: b.ID, For: to}),
+		)
 	}
 }

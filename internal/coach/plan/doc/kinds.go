@@ -35,7 +35,8 @@ var kindNames = map[Kind]string{
 // String is the block's plain name; empty for a kind that is not known.
 func (k Kind) String() string { return kindNames[k] }
 
-// Active reports whether the players move in a block of this kind; explaining, drinking and closing are neither work nor waiting.
+// Active reports whether the players move in a block of this kind; explaining, drinking and closing are neither work
+// nor waiting.
 func (k Kind) Active() bool {
 	return k == Together || k == Look || k == Game || k == Ladder || k == Pairs
 }

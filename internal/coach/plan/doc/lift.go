@@ -67,8 +67,8 @@ func read(b []byte, strict bool) (Plan, error) {
 	return p, err
 }
 
-// lift gives the stations to the first block of stations, and lets the others go on with it. Stations that no block held get one, before the
-// game or the close, as they do when they are added.
+// lift gives the stations to the first block of stations, and lets the others go on with it. Stations that no block
+// held get one, before the game or the close, as they do when they are added.
 func (f first) lift() Plan {
 	p := Plan{
 		Shape: f.Shape, Aim: f.Aim, Seed: f.Seed, Key: f.Key, Blocks: f.Blocks, Gives: f.Gives, Pinned: f.Pinned, Why: f.Why,

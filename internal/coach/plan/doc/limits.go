@@ -99,7 +99,12 @@ func (b Block) check(n int) error {
 	minutes := between(b.Minutes, 1, 240) || b.Kind == Stations && between(b.Minutes, 0, 1<<30)
 	turns := between(b.Turn, 0, 1800) && (b.Team == 0 || between(b.Team, 2, MostTeam)) && len(b.Scores) <= MostTurns
 	if !minutes || !turns || !between(b.Rounds, 0, 24) || len(b.Steps) > 12 {
-		return Input("", "Block %d: 1 to 240 minutes, turns of at most 30 min, teams of 2 to %d, at most 12 steps.", n, MostTeam)
+		return Input(
+			"",
+			"Block %d: 1 to 240 minutes, turns of at most 30 min, teams of 2 to %d, at most 12 steps.",
+			n,
+			MostTeam,
+		)
 	}
 	if b.Way != "" && !slices.Contains(rotate.Ways, b.Way) {
 		return Input("", "Block %d: partners cannot change by %q.", n, b.Way)
@@ -125,13 +130,18 @@ func (p Plan) checkCircuit(b Block, n int) error {
 		return nil
 	}
 	if c == nil {
-		if i := slices.IndexFunc(p.Blocks[:n-1], func(o Block) bool { return o.ID == b.After }); i < 0 || p.Blocks[i].Circuit == nil {
+		if i := slices.IndexFunc(p.Blocks[:n-1], func(o Block) bool { return o.ID == b.After }); i < 0 ||
+			p.Blocks[i].Circuit == nil {
 			return Input("", "Block %d: the stations it goes on with do not come before it.", n)
 		}
 		return nil
 	}
-	if !between(c.Work, 30, 3600) || !between(c.Change, 0, 600) || !between(c.Brief, 0, 1800) || !between(c.Rounds, 0, 24) {
-		return Input("", "Work is 30 s to an hour, a change at most 10 min, explaining at most 30 min, and there are at most 24 rounds.")
+	if !between(c.Work, 30, 3600) || !between(c.Change, 0, 600) || !between(c.Brief, 0, 1800) ||
+		!between(c.Rounds, 0, 24) {
+		return Input(
+			"",
+			"Work is 30 s to an hour, a change at most 10 min, explaining at most 30 min, and there are at most 24 rounds.",
+		)
 	}
 	if len(c.With) > Most {
 		return Input("", "Block %d: it says more about its leaders than there can be.", n)
@@ -168,7 +178,8 @@ func (p Plan) checkIDs() error {
 
 func soundGame(g rotate.Game) bool {
 	players := between(g.A, 1, 30) && between(g.B, 0, 30) && between(g.Reserves, 0, 30) && between(g.More, 0, 8)
-	return players && between(g.Areas, 1, 8) && between(g.Floaters, 0, 10) && between(g.Walls, 0, 10) && !math.IsNaN(g.MetresEach)
+	return players && between(g.Areas, 1, 8) && between(g.Floaters, 0, 10) && between(g.Walls, 0, 10) &&
+		!math.IsNaN(g.MetresEach)
 }
 
 // SoundSpot reports whether a spot can be on any floor: 1 m to 200 m long and wide, turned by quarters.

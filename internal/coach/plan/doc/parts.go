@@ -1,8 +1,10 @@
 package doc
 
-// The rounds of stations may be split: the first block holds the circuit, the blocks after it name the one they go on with.
+// The rounds of stations may be split: the first block holds the circuit, the blocks after it name the one they go on
+// with.
 
-// Owner is the block that holds the stations of a block: itself, or the one it goes on with. Nil where the block is of another kind.
+// Owner is the block that holds the stations of a block: itself, or the one it goes on with. Nil where the block is of
+// another kind.
 func (p Plan) Owner(b *Block) *Block {
 	switch {
 	case b.Kind != Stations:
@@ -67,8 +69,8 @@ func (c Circuit) RoundsDue(groups int) int {
 // Due is how many rounds a circuit has in this plan.
 func (p Plan) Due(c *Circuit) int { return c.RoundsDue(len(p.DealOf(c).Players)) }
 
-// Shares are the rounds that each block holds of a circuit's: what it says, within what is left; one that says nothing holds what those after
-// it leave, and the last part the rest.
+// Shares are the rounds that each block holds of a circuit's: what it says, within what is left; one that says nothing
+// holds what those after it leave, and the last part the rest.
 func (p Plan) Shares(owner string, rounds int) map[int]int {
 	parts, out, later := p.PartOf(owner), map[int]int{}, 0
 	for _, i := range parts {

@@ -1,5 +1,6 @@
-// Package doc is the plan document: what is kept of a session's plan, as one small JSON document. A block owns what it holds; everything else is
-// worked out. Blocks, stations and deals have ids, so that a score, a pin, an edit or a finding points at a thing and not at a place in a list.
+// Package doc is the plan document: what is kept of a session's plan, as one small JSON document. A block owns what it
+// holds; everything else is worked out. Blocks, stations and deals have ids, so that a score, a pin, an edit or a
+// finding points at a thing and not at a place in a list.
 package doc
 
 import (
@@ -188,7 +189,8 @@ func (p Plan) Stations() (out []Station) {
 	return out
 }
 
-// Circuits lists what the blocks of stations hold, in the order of the session. They are the plan's own: what is changed in them is changed in it.
+// Circuits lists what the blocks of stations hold, in the order of the session. They are the plan's own: what is
+// changed in them is changed in it.
 func (p Plan) Circuits() (out []*Circuit) {
 	for _, b := range p.Blocks {
 		if b.Circuit != nil {

@@ -7,8 +7,9 @@ import (
 	"gruppo/internal/coach"
 )
 
-// Made is what was made in a turn of a partner block: by player, so that it stays theirs whoever is missing later. Plans of before kept it by
-// the place of the pair in the turn; those are read, and become by player when the turn is next kept.
+// Made is what was made in a turn of a partner block: by player, so that it stays theirs whoever is missing later.
+// Plans of before kept it by the place of the pair in the turn; those are read, and become by player when the turn is
+// next kept.
 type Made struct {
 	By    map[string]int // player → points
 	Pairs [][2]int       // of before: by pair what both made; −1: nothing yet

@@ -16,12 +16,20 @@ func (s Shape) Many() string { return strings.ToLower(s.Name) }
 
 // Shapes in the order groups take them.
 var Shapes = []Shape{
-	{"circle", "Circles", "#0072b2"}, {"triangle", "Triangles", "#d55e00"}, {"square", "Squares", "#00795a"}, {"diamond", "Diamonds", "#8a3b8f"},
-	{"pentagon", "Pentagons", "#8a6d00"}, {"star", "Stars", "#b0265c"}, {"hexagon", "Hexagons", "#3b3f8f"}, {"cross", "Crosses", "#4a4a4a"},
+	{
+		"circle",
+		"Circles",
+		"#0072b2",
+	}, {"triangle", "Triangles", "#d55e00"}, {"square", "Squares", "#00795a"}, {"diamond", "Diamonds", "#8a3b8f"},
+	{
+		"pentagon",
+		"Pentagons",
+		"#8a6d00",
+	}, {"star", "Stars", "#b0265c"}, {"hexagon", "Hexagons", "#3b3f8f"}, {"cross", "Crosses", "#4a4a4a"},
 }
 
-// VariantFor is the variant of a drill that a group does: what the coach chose for the group, else for its stage, else what suits the stage.
-// Nil: the drill as it is.
+// VariantFor is the variant of a drill that a group does: what the coach chose for the group, else for its stage, else
+// what suits the stage. Nil: the drill as it is.
 func (s Station) VariantFor(d coach.Drill, group int, stage string) *coach.Variant {
 	name, chosen := s.Variant[GroupKey(group)]
 	if !chosen {
@@ -41,8 +49,8 @@ func (s Station) VariantFor(d coach.Drill, group int, stage string) *coach.Varia
 // GroupKey names a group, counted from 0, among a station's chosen variants.
 func GroupKey(group int) string { return fmt.Sprintf("group %d", group+1) }
 
-// Eased is the form a group does after a step towards easier (-1) or harder (+1), and whether there is one. The name is as an edit takes it:
-// "-" for the drill as it is.
+// Eased is the form a group does after a step towards easier (-1) or harder (+1), and whether there is one. The name is
+// as an edit takes it: "-" for the drill as it is.
 func (s Station) Eased(d coach.Drill, group int, stage string, by int) (name string, ok bool) {
 	forms, at := d.Forms()
 	own := at

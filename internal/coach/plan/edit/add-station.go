@@ -22,7 +22,11 @@ func (e AddStation) apply(p *doc.Plan) (needs Needs, err error) {
 		return Nothing, doc.Input("add-station", "A plan has at most %d stations.", doc.Most)
 	}
 	if e.Block == "" && len(p.Circuits()) == 0 {
-		b := doc.Block{Kind: doc.Stations, Title: doc.Stations.String(), Circuit: &doc.Circuit{Work: 6 * 60, Brief: 120}}
+		b := doc.Block{
+			Kind:    doc.Stations,
+			Title:   doc.Stations.String(),
+			Circuit: &doc.Circuit{Work: 6 * 60, Brief: 120},
+		}
 		p.Blocks = slices.Insert(p.Blocks, p.BeforeTheEnd(), b)
 	}
 	c, err := circuit(p, e.Block)

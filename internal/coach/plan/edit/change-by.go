@@ -16,7 +16,10 @@ type ChangeBy struct {
 func readChangeBy(w Wire) (Edit, error) {
 	e := ChangeBy{w.At, rotate.Way(w.Value)}
 	if !slices.Contains(rotate.Ways, e.Way) {
-		return nil, doc.Input("change-by", "Partners move on one, one stays, the winner stays, or they meet as seldom as can be.")
+		return nil, doc.Input(
+			"change-by",
+			"Partners move on one, one stays, the winner stays, or they meet as seldom as can be.",
+		)
 	}
 	return e, nil
 }

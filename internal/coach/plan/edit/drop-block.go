@@ -6,8 +6,8 @@ import (
 	"gruppo/internal/coach/plan/doc"
 )
 
-// DropBlock takes a block out. The stations go with the last block that holds their rounds; the rounds of one part of several go to the part
-// before, or after where it is the first.
+// DropBlock takes a block out. The stations go with the last block that holds their rounds; the rounds of one part of
+// several go to the part before, or after where it is the first.
 type DropBlock struct{ Block string }
 
 func readDropBlock(w Wire) (Edit, error) { return DropBlock{w.At}, nil }

@@ -1,5 +1,5 @@
-// Package edit is what can be done to a plan. Each kind of edit is a type in a file of its own: how it is read from what a button sends, what it
-// does, and what it is called. The kinds are listed in registry.go.
+// Package edit is what can be done to a plan. Each kind of edit is a type in a file of its own: how it is read from
+// what a button sends, what it does, and what it is called. The kinds are listed in registry.go.
 package edit
 
 import (
@@ -43,8 +43,8 @@ func Read(w Wire) (Edit, error) {
 	return read(w)
 }
 
-// Apply returns the plan with the edits made, and whether groups have to be dealt: the caller deals and stores it. The plan it is made on stays
-// as it was.
+// Apply returns the plan with the edits made, and whether groups have to be dealt: the caller deals and stores it. The
+// plan it is made on stays as it was.
 func Apply(p doc.Plan, edits ...Edit) (doc.Plan, Needs, error) {
 	p = p.Clone()
 	needs := Nothing

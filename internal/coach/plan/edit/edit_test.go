@@ -25,7 +25,8 @@ func made(p doc.Plan, w edit.Wire) (doc.Plan, edit.Needs, error) {
 	return edit.Apply(p, e)
 }
 
-// Every edit that a button, a key or a field sends: what it does, whether groups have to be dealt, and that the plan before is untouched.
+// Every edit that a button, a key or a field sends: what it does, whether groups have to be dealt, and that the plan
+// before is untouched.
 func TestEveryEdit(t *testing.T) {
 	kinds := func(p doc.Plan) string {
 		var out []string
@@ -107,7 +108,8 @@ func TestEveryEdit(t *testing.T) {
 	}
 }
 
-// The stations can be taken out by hand and put in again, and seven players who are given station after station are never six groups of one.
+// The stations can be taken out by hand and put in again, and seven players who are given station after station are
+// never six groups of one.
 func TestStationsComeAndGo(t *testing.T) {
 	in := plantest.Tuesday(t)
 	apply := func(e edit.Edit) {
@@ -126,7 +128,10 @@ func TestStationsComeAndGo(t *testing.T) {
 	}
 	in.Plan.Blocks[circuit()].Drill, in.Plan.Blocks[circuit()].Edition = "wall", 1 // out of an older plan
 	if pic := check.Plan(in); pic.Blocks[circuit()].Task != nil {
-		t.Errorf("the block of the stations has a drill of its own that nobody sees: %s", pic.Blocks[circuit()].Task.Name)
+		t.Errorf(
+			"the block of the stations has a drill of its own that nobody sees: %s",
+			pic.Blocks[circuit()].Task.Name,
+		)
 	}
 	if _, _, err := edit.Apply(in.Plan, edit.Task{Block: "b3", Task: doc.Task{Drill: "wall", Edition: 1}}); err == nil {
 		t.Error("a drill was given to the block of the stations")
@@ -161,7 +166,11 @@ func TestBadEditsSayWhyAndChangeNothing(t *testing.T) {
 			t.Errorf("%+v: %v", e, err)
 		}
 	}
-	if pic := check.Plan(work.Input{Plan: doc.Start(time.Hour, coach.BallGames), Booked: time.Hour, Floor: floor.Of("hall", 10, 10)}); plantest.Says(pic, "No drill") == nil || plantest.Says(pic, "Nobody") == nil {
+	if pic := check.Plan(work.Input{Plan: doc.Start(time.Hour, coach.BallGames), Booked: time.Hour, Floor: floor.Of("hall", 10, 10)}); plantest.Says(
+		pic,
+		"No drill",
+	) == nil ||
+		plantest.Says(pic, "Nobody") == nil {
 		t.Error("an empty plan does not say what to do next")
 	}
 }

@@ -14,7 +14,10 @@ type Way struct {
 func readWay(w Wire) (Edit, error) {
 	e := Way{w.At, deal.Way(w.Value)}
 	if !e.Way.Known() {
-		return nil, doc.Input("way", "Groups are dealt near in level, mixed, by position, by what they lack or by chance.")
+		return nil, doc.Input(
+			"way",
+			"Groups are dealt near in level, mixed, by position, by what they lack or by chance.",
+		)
 	}
 	return e, nil
 }

@@ -30,14 +30,18 @@ type Standing struct {
 	Best        int
 }
 
-// PairTurns lists a partner block's turns as far as they are known: where the winner stays, up to the first turn without scores.
+// PairTurns lists a partner block's turns as far as they are known: where the winner stays, up to the first turn
+// without scores.
 func Turns(in work.Input, b doc.Block, from time.Duration) []Turn {
 	n := len(in.Players)
 	if n < 2 || b.Turn <= 0 {
 		return nil
 	}
 	players := slices.Clone(in.Players)
-	slices.SortFunc(players, func(x, y coach.Player) int { return cmp.Or(cmp.Compare(x.Name, y.Name), cmp.Compare(x.ID, y.ID)) })
+	slices.SortFunc(
+		players,
+		func(x, y coach.Player) int { return cmp.Or(cmp.Compare(x.Name, y.Name), cmp.Compare(x.ID, y.ID)) },
+	)
 	count := max(1, min(doc.MostTurns, b.Minutes*60/b.Turn))
 	var turns []rotate.Turn
 	var teams [][][]int
@@ -151,6 +155,9 @@ func Standings(turns []Turn) []Standing {
 			of(p).Rest++
 		}
 	}
-	slices.SortStableFunc(out, func(x, y Standing) int { return cmp.Or(y.Points-x.Points, cmp.Compare(x.Player.Name, y.Player.Name)) })
+	slices.SortStableFunc(
+		out,
+		func(x, y Standing) int { return cmp.Or(y.Points-x.Points, cmp.Compare(x.Player.Name, y.Player.Name)) },
+	)
 	return out
 }

@@ -17,9 +17,14 @@ import (
 	"gruppo/internal/coach/rotate"
 )
 
-// Nine adults, an odd number on purpose. Common practice, no source: about half a minute a pairing, eight play and one rests.
+// Nine adults, an odd number on purpose. Common practice, no source: about half a minute a pairing, eight play and one
+// rests.
 func TestNineInTheRingAllMeetAndRestOnce(t *testing.T) {
-	turns := partners.Turns(plantest.Adults(9), doc.Block{Kind: doc.Look, Minutes: 5, Turn: 33, Way: rotate.MoveOn}, 10*time.Minute)
+	turns := partners.Turns(
+		plantest.Adults(9),
+		doc.Block{Kind: doc.Look, Minutes: 5, Turn: 33, Way: rotate.MoveOn},
+		10*time.Minute,
+	)
 	if len(turns) != 9 || turns[0].At != 10*time.Minute || turns[8].At != 10*time.Minute+8*33*time.Second {
 		t.Fatalf("%d turns, the last at %v", len(turns), turns[len(turns)-1].At)
 	}
@@ -40,7 +45,13 @@ func TestNineInTheRingAllMeetAndRestOnce(t *testing.T) {
 
 func TestPointsAreThePlayersOwnAndALadderIsThePairs(t *testing.T) {
 	in := plantest.Adults(4)
-	b := doc.Block{Kind: doc.Pairs, Minutes: 3, Turn: 60, Way: rotate.OneStays, Scores: []doc.Made{{Pairs: [][2]int{{5, 3}, {2, 7}}}, {Pairs: [][2]int{{1, 4}}}}}
+	b := doc.Block{
+		Kind:    doc.Pairs,
+		Minutes: 3,
+		Turn:    60,
+		Way:     rotate.OneStays,
+		Scores:  []doc.Made{{Pairs: [][2]int{{5, 3}, {2, 7}}}, {Pairs: [][2]int{{1, 4}}}},
+	}
 	turns := partners.Turns(in, b, 0)
 	total, games := 0, 0
 	for _, s := range partners.Standings(turns) {
@@ -66,7 +77,8 @@ func TestPointsAreThePlayersOwnAndALadderIsThePairs(t *testing.T) {
 	}
 }
 
-// A score stays with who made it: when somebody is absent afterwards the pairs are others, and no child has another's points.
+// A score stays with who made it: when somebody is absent afterwards the pairs are others, and no child has another's
+// points.
 func TestScoresStayWithThePlayers(t *testing.T) {
 	in := plantest.Adults(6)
 	b := doc.Block{Kind: doc.Pairs, Minutes: 6, Turn: 60, Way: rotate.OneStays}
@@ -100,9 +112,14 @@ func TestScoresStayWithThePlayers(t *testing.T) {
 			}
 		}
 	}
-	old, err := json.Marshal(doc.Plan{Blocks: []doc.Block{{Scores: []doc.Made{{Pairs: [][2]int{{3, 5}}}, {}, {By: map[string]int{"p1": 4}}}}}})
+	old, err := json.Marshal(
+		doc.Plan{
+			Blocks: []doc.Block{{Scores: []doc.Made{{Pairs: [][2]int{{3, 5}}}, {}, {By: map[string]int{"p1": 4}}}}},
+		},
+	)
 	var read doc.Plan
-	if err != nil || json.Unmarshal(old, &read) != nil || fmt.Sprint(read.Blocks[0].Scores) != "[{map[] [[3 5]]} {map[] []} {map[p1:4] []}]" {
+	if err != nil || json.Unmarshal(old, &read) != nil ||
+		fmt.Sprint(read.Blocks[0].Scores) != "[{map[] [[3 5]]} {map[] []} {map[p1:4] []}]" {
 		t.Errorf("read %v from %s, %v", read.Blocks, old, err)
 	}
 }
@@ -158,17 +175,47 @@ func TestSmallTeamsChangeWithoutRepeats(t *testing.T) {
 	}
 }
 
-// A rally ladder's pair has one score together: nobody wins, so that they move on instead of waiting for a winner who never comes.
+// A rally ladder's pair has one score together: nobody wins, so that they move on instead of waiting for a winner who
+// never comes.
 func TestARallyLadderHasNoWinnerToStay(t *testing.T) {
 	in := plantest.Adults(8)
-	in.Drills = map[string]coach.Drill{"rally": {ID: "rally", Name: "Rally", Places: 4, Least: 2, Most: 20, Target: coach.Target{Kind: coach.RallyLadder, N: 7}}}
-	in.Plan = doc.Plan{Deals: []doc.Deal{{ID: "d1", Groups: 1}}, Blocks: []doc.Block{{Kind: doc.Pairs, Title: "Pairs", Minutes: 8, Turn: 60, Way: rotate.WinnerStays, Drill: "rally", Edition: 1}}}
+	in.Drills = map[string]coach.Drill{
+		"rally": {
+			ID:     "rally",
+			Name:   "Rally",
+			Places: 4,
+			Least:  2,
+			Most:   20,
+			Target: coach.Target{Kind: coach.RallyLadder, N: 7},
+		},
+	}
+	in.Plan = doc.Plan{
+		Deals: []doc.Deal{{ID: "d1", Groups: 1}},
+		Blocks: []doc.Block{
+			{
+				Kind:    doc.Pairs,
+				Title:   "Pairs",
+				Minutes: 8,
+				Turn:    60,
+				Way:     rotate.WinnerStays,
+				Drill:   "rally",
+				Edition: 1,
+			},
+		},
+	}
 	in.Booked = time.Hour
 	b := check.Plan(in).Blocks[0]
 	if turns := partners.Turns(in, b.Block, 0); b.Way != rotate.MoveOn || len(turns) != 8 {
 		t.Errorf("%s: %d turns of 8", b.Way, len(turns))
 	}
-	in.Drills["rally"] = coach.Drill{ID: "rally", Name: "Points", Places: 4, Least: 2, Most: 20, Target: coach.Target{Kind: coach.Race, N: 7}}
+	in.Drills["rally"] = coach.Drill{
+		ID:     "rally",
+		Name:   "Points",
+		Places: 4,
+		Least:  2,
+		Most:   20,
+		Target: coach.Target{Kind: coach.Race, N: 7},
+	}
 	if b := check.Plan(in).Blocks[0]; b.Way != rotate.WinnerStays {
 		t.Errorf("where points are played the winner %s", b.Way)
 	}

@@ -52,22 +52,62 @@ func List(pic check.Picture) string {
 
 // Hall is 30 players, 6 leaders and a shelf: the size that the plan has to be quick at.
 func Hall(players int) work.Input {
-	in := work.Input{Booked: 90 * time.Minute, Start: Start, Floor: floor.Of("handball", 0, 0), Stages: map[string]string{"s0": "Shore", "s1": "Reef"}, Missing: map[string][]coach.Criterion{},
-		Kit: []coach.Kit{{Name: "ball", Count: 40}, {Name: "cone", Count: 40}}, Plan: doc.Start(90*time.Minute, coach.BallGames)}
+	in := work.Input{
+		Booked:  90 * time.Minute,
+		Start:   Start,
+		Floor:   floor.Of("handball", 0, 0),
+		Stages:  map[string]string{"s0": "Shore", "s1": "Reef"},
+		Missing: map[string][]coach.Criterion{},
+		Kit: []coach.Kit{
+			{Name: "ball", Count: 40},
+			{Name: "cone", Count: 40},
+		},
+		Plan: doc.Start(90*time.Minute, coach.BallGames),
+	}
 	skills := []string{"passing", "catching", "shooting", "footwork", "balance", "defending", "dribbling"}
 	for i := range players {
-		p := coach.Player{ID: fmt.Sprintf("p%02d", i), Name: fmt.Sprintf("Player %02d", i), Level: float64(i%9) / 4, Stage: fmt.Sprint("s", i%2)}
+		p := coach.Player{
+			ID:    fmt.Sprintf("p%02d", i),
+			Name:  fmt.Sprintf("Player %02d", i),
+			Level: float64(i%9) / 4,
+			Stage: fmt.Sprint("s", i%2),
+		}
 		in.Players = append(in.Players, p)
 		for j := range 3 {
 			k := skills[(i+j)%5]
-			in.Missing[p.ID] = append(in.Missing[p.ID], coach.Criterion{ID: k + p.Stage, StageID: p.Stage, Wording: k, Skill: k, Keys: []string{"key of " + k}})
+			in.Missing[p.ID] = append(
+				in.Missing[p.ID],
+				coach.Criterion{ID: k + p.Stage, StageID: p.Stage, Wording: k, Skill: k, Keys: []string{"key of " + k}},
+			)
 		}
 	}
 	in.Tries = Marks(&in, "passing", 7, 10)
 	for i := range 40 {
-		d := coach.Drill{ID: fmt.Sprintf("d%02d", i), Edition: 1, Name: fmt.Sprintf("Drill %02d", i), Skills: []string{skills[i%7]}, Places: 1 + i%4, Least: 2, Most: 8, Pace: 4 + float64(i%9), Length: 6 + float64(i%4), Width: 5 + float64(i%3),
-			Clearance: 1, Chance: 0.6 + float64(i%4)/10, TrySeconds: 6, Fetch: 3, Leader: []coach.Leader{coach.SelfRun, coach.AnyHelper, coach.AnyCoach}[i%3], Kit: []string{"4 balls", "4 cones"}, Approach: "technique-first", Practice: "blocked",
-			Target: coach.Target{Kind: []coach.TargetKind{coach.RunOf, coach.Total, coach.RallyLadder}[i%3], N: 8}, Hard: i%6 == 5}
+		d := coach.Drill{
+			ID:         fmt.Sprintf("d%02d", i),
+			Edition:    1,
+			Name:       fmt.Sprintf("Drill %02d", i),
+			Skills:     []string{skills[i%7]},
+			Places:     1 + i%4,
+			Least:      2,
+			Most:       8,
+			Pace:       4 + float64(i%9),
+			Length:     6 + float64(i%4),
+			Width:      5 + float64(i%3),
+			Clearance:  1,
+			Chance:     0.6 + float64(i%4)/10,
+			TrySeconds: 6,
+			Fetch:      3,
+			Leader:     []coach.Leader{coach.SelfRun, coach.AnyHelper, coach.AnyCoach}[i%3],
+			Kit:        []string{"4 balls", "4 cones"},
+			Approach:   "technique-first",
+			Practice:   "blocked",
+			Target: coach.Target{
+				Kind: []coach.TargetKind{coach.RunOf, coach.Total, coach.RallyLadder}[i%3],
+				N:    8,
+			},
+			Hard: i%6 == 5,
+		}
 		switch {
 		case i%10 == 7:
 			d.Approach, d.Form, d.Most = "game-first", "live", 30
@@ -79,7 +119,10 @@ func Hall(players int) work.Input {
 		in.Shelf = append(in.Shelf, d)
 	}
 	for i, role := range []coach.Role{coach.RoleLead, coach.RoleCoach, coach.RoleCoach, coach.RoleHelper, coach.RoleHelper, coach.RoleHelper} {
-		in.Leaders = append(in.Leaders, work.Leader{ID: fmt.Sprint("l", i), Name: fmt.Sprintf("Leader%d X", i), Role: role})
+		in.Leaders = append(
+			in.Leaders,
+			work.Leader{ID: fmt.Sprint("l", i), Name: fmt.Sprintf("Leader%d X", i), Role: role},
+		)
 	}
 	return in
 }
@@ -101,15 +144,41 @@ func Proposed(t testing.TB, in work.Input, shape string, aim doc.Aim) work.Input
 // Tuesday is a hall of twelve with three stations, 90 minutes booked.
 func Tuesday(t *testing.T) work.Input {
 	t.Helper()
-	in := work.Input{Plan: doc.Start(90*time.Minute, coach.BallGames), Booked: 90 * time.Minute, Start: Start, Floor: floor.Of("handball", 0, 0), Drills: map[string]coach.Drill{},
-		Leaders: []work.Leader{{ID: "ines", Name: "Ines Okafor", Role: coach.RoleLead}, {ID: "bea", Name: "Bea Lindqvist", Role: coach.RoleHelper, Until: 30 * time.Minute},
-			{ID: "kofi", Name: "Kofi Mensah", Role: coach.RoleHelper}}}
+	in := work.Input{
+		Plan:   doc.Start(90*time.Minute, coach.BallGames),
+		Booked: 90 * time.Minute,
+		Start:  Start,
+		Floor:  floor.Of("handball", 0, 0),
+		Drills: map[string]coach.Drill{},
+		Leaders: []work.Leader{
+			{ID: "ines", Name: "Ines Okafor", Role: coach.RoleLead},
+			{ID: "bea", Name: "Bea Lindqvist", Role: coach.RoleHelper, Until: 30 * time.Minute},
+			{ID: "kofi", Name: "Kofi Mensah", Role: coach.RoleHelper},
+		},
+	}
 	for i := range 12 {
-		in.Players = append(in.Players, coach.Player{ID: fmt.Sprint("p", i), Name: fmt.Sprintf("Player %02d", i), Level: float64(i)})
+		in.Players = append(
+			in.Players,
+			coach.Player{ID: fmt.Sprint("p", i), Name: fmt.Sprintf("Player %02d", i), Level: float64(i)},
+		)
 	}
 	for i, name := range []string{"wall", "shot", "feint"} {
-		in.Drills[name] = coach.Drill{ID: name, Name: name, Skills: []string{name}, Places: 2, Least: 2, Most: 6, Pace: 8, Length: 8, Width: 6, Clearance: 1,
-			Chance: 0.8, TrySeconds: 8, Fetch: 4, Leader: coach.SelfRun}
+		in.Drills[name] = coach.Drill{
+			ID:         name,
+			Name:       name,
+			Skills:     []string{name},
+			Places:     2,
+			Least:      2,
+			Most:       6,
+			Pace:       8,
+			Length:     8,
+			Width:      6,
+			Clearance:  1,
+			Chance:     0.8,
+			TrySeconds: 8,
+			Fetch:      4,
+			Leader:     coach.SelfRun,
+		}
 		var err error
 		if in.Plan, _, err = edit.Apply(in.Plan, edit.AddStation{Task: doc.Task{Drill: name, Edition: i + 1}}); err != nil {
 			t.Fatal(err)

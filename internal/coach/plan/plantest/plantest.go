@@ -1,5 +1,5 @@
-// Package plantest makes sound plans of every kind for tests: with and without stations, split rounds, none to eight groups, nobody, one or
-// forty players.
+// Package plantest makes sound plans of every kind for tests: with and without stations, split rounds, none to eight
+// groups, nobody, one or forty players.
 package plantest
 
 import (
@@ -24,20 +24,43 @@ var Start = time.Date(2026, 11, 24, 18, 0, 0, 0, time.UTC)
 // Input is a session with a plan, the same for the same seed.
 func Input(seed uint64) work.Input {
 	r := rand.New(rand.NewPCG(seed, 12))
-	in := work.Input{Booked: time.Duration(30+15*r.IntN(7)) * time.Minute, Start: Start, Drills: map[string]coach.Drill{}, There: map[string]work.There{}, Stages: map[string]string{"s1": "First", "s2": "Second"},
-		Floor: floor.Of("hall", float64(10+r.IntN(40)), float64(8+r.IntN(20)))}
+	in := work.Input{
+		Booked: time.Duration(30+15*r.IntN(7)) * time.Minute,
+		Start:  Start,
+		Drills: map[string]coach.Drill{},
+		There:  map[string]work.There{},
+		Stages: map[string]string{"s1": "First", "s2": "Second"},
+		Floor:  floor.Of("hall", float64(10+r.IntN(40)), float64(8+r.IntN(20))),
+	}
 	for i := range pick(r, 0, 1, 2, 7, 12, 20, 40) {
-		p := coach.Player{ID: fmt.Sprintf("00000000-0000-4000-8000-%012d", i+1), Name: fmt.Sprintf("Player %02d", i), Stage: pick(r, "s1", "s2", "")}
+		p := coach.Player{
+			ID:    fmt.Sprintf("00000000-0000-4000-8000-%012d", i+1),
+			Name:  fmt.Sprintf("Player %02d", i),
+			Stage: pick(r, "s1", "s2", ""),
+		}
 		if r.IntN(6) == 0 {
 			p.Limits = []coach.Limit{{What: "jumping", Until: day.Of(Start).Add(r.IntN(3))}}
 		}
 		if r.IntN(8) == 0 {
-			in.There[p.ID] = pick(r, work.There{From: 20 * time.Minute}, work.There{Until: 30 * time.Minute}, work.There{No: "overhead"})
+			in.There[p.ID] = pick(
+				r,
+				work.There{From: 20 * time.Minute},
+				work.There{Until: 30 * time.Minute},
+				work.There{No: "overhead"},
+			)
 		}
 		in.Players = append(in.Players, p)
 	}
 	for i, role := range []coach.Role{coach.RoleLead, coach.RoleCoach, coach.RoleHelper}[:r.IntN(4)] {
-		in.Leaders = append(in.Leaders, work.Leader{ID: fmt.Sprintf("00000000-0000-4000-9000-%012d", i+1), Name: fmt.Sprintf("Leader %d", i), Role: role, Until: pick(r, 0, 0, 40*time.Minute)})
+		in.Leaders = append(
+			in.Leaders,
+			work.Leader{
+				ID:    fmt.Sprintf("00000000-0000-4000-9000-%012d", i+1),
+				Name:  fmt.Sprintf("Leader %d", i),
+				Role:  role,
+				Until: pick(r, 0, 0, 40*time.Minute),
+			},
+		)
 	}
 	for i := range 10 {
 		d := Drill(r, i)
@@ -57,12 +80,22 @@ const FirstWithTwo = 60
 // twice adds a second block of stations, with its own stations, rounds and deal, somewhere in the plan.
 func twice(r *rand.Rand, in work.Input) doc.Plan {
 	p := in.Plan
-	c := &doc.Circuit{Work: 60 * (1 + r.IntN(6)), Brief: pick(r, 0, 60), Rounds: pick(r, 0, 0, 2), Deal: "d2", Move: r.IntN(4) == 0}
+	c := &doc.Circuit{
+		Work:   60 * (1 + r.IntN(6)),
+		Brief:  pick(r, 0, 60),
+		Rounds: pick(r, 0, 0, 2),
+		Deal:   "d2",
+		Move:   r.IntN(4) == 0,
+	}
 	for range min(1+r.IntN(4), doc.Most-len(p.Stations())) {
 		c.Stations = append(c.Stations, doc.Station{Drill: in.Shelf[r.IntN(len(in.Shelf))].ID, Edition: 1})
 	}
 	p.Deals = append(p.Deals, doc.Deal{ID: "d2", Way: pick(r, deal.Near, deal.Mixed), Groups: 1 + r.IntN(4)})
-	p.Blocks = slices.Insert(p.Blocks, r.IntN(len(p.Blocks)+1), doc.Block{Kind: doc.Stations, Title: "More stations", Circuit: c})
+	p.Blocks = slices.Insert(
+		p.Blocks,
+		r.IntN(len(p.Blocks)+1),
+		doc.Block{Kind: doc.Stations, Title: "More stations", Circuit: c},
+	)
 	p.Name()
 	in.Plan = p
 	if len(in.Players) > 0 {
@@ -73,11 +106,40 @@ func twice(r *rand.Rand, in work.Input) doc.Plan {
 
 // Drill is one of the shelf: some with turns, roles, a target of some kind, balls that fly on, and what it asks.
 func Drill(r *rand.Rand, i int) coach.Drill {
-	d := coach.Drill{ID: fmt.Sprintf("00000000-0000-4000-a000-%012d", i+1), Edition: 1, Name: fmt.Sprintf("Drill %c", 'A'+i), Setup: "As it is said.", Skills: []string{pick(r, "throwing", "footwork", "catching")}, Approach: "technique-first", Practice: pick(r, "blocked", "varied", "random"), Form: "cooperative",
-		Places: 1 + r.IntN(4), Least: 1 + r.IntN(3), Most: 4 + r.IntN(12), Pace: float64(r.IntN(20)), Chance: 0.1 + 0.8*r.Float64(), TrySeconds: float64(r.IntN(8)), Fetch: float64(r.IntN(6)),
-		Leader: pick(r, coach.SelfRun, coach.AnyHelper, coach.AnyCoach, coach.Qualified), Length: float64(3 + r.IntN(12)), Width: float64(3 + r.IntN(8)), Clearance: float64(r.IntN(3)), Hard: r.IntN(3) == 0, Fire: pick(r, 0.0, 0, 6),
-		Keys: []string{"Soft hands", "Eyes up"}, Variants: []coach.Variant{{Name: "Nearer", Suits: "First"}}, Easier: 1}
-	d.Target = pick(r, coach.Target{}, coach.Target{Kind: coach.RunOf, N: 5}, coach.Target{Kind: coach.Total, N: 20}, coach.Target{Kind: coach.SetOfStreaks, N: 5, Skills: 4, Back: "all"}, coach.Target{Kind: coach.Race, N: 7, Against: 9})
+	d := coach.Drill{
+		ID:         fmt.Sprintf("00000000-0000-4000-a000-%012d", i+1),
+		Edition:    1,
+		Name:       fmt.Sprintf("Drill %c", 'A'+i),
+		Setup:      "As it is said.",
+		Skills:     []string{pick(r, "throwing", "footwork", "catching")},
+		Approach:   "technique-first",
+		Practice:   pick(r, "blocked", "varied", "random"),
+		Form:       "cooperative",
+		Places:     1 + r.IntN(4),
+		Least:      1 + r.IntN(3),
+		Most:       4 + r.IntN(12),
+		Pace:       float64(r.IntN(20)),
+		Chance:     0.1 + 0.8*r.Float64(),
+		TrySeconds: float64(r.IntN(8)),
+		Fetch:      float64(r.IntN(6)),
+		Leader:     pick(r, coach.SelfRun, coach.AnyHelper, coach.AnyCoach, coach.Qualified),
+		Length:     float64(3 + r.IntN(12)),
+		Width:      float64(3 + r.IntN(8)),
+		Clearance:  float64(r.IntN(3)),
+		Hard:       r.IntN(3) == 0,
+		Fire:       pick(r, 0.0, 0, 6),
+		Keys:       []string{"Soft hands", "Eyes up"},
+		Variants:   []coach.Variant{{Name: "Nearer", Suits: "First"}},
+		Easier:     1,
+	}
+	d.Target = pick(
+		r,
+		coach.Target{},
+		coach.Target{Kind: coach.RunOf, N: 5},
+		coach.Target{Kind: coach.Total, N: 20},
+		coach.Target{Kind: coach.SetOfStreaks, N: 5, Skills: 4, Back: "all"},
+		coach.Target{Kind: coach.Race, N: 7, Against: 9},
+	)
 	if r.IntN(4) == 0 {
 		d.Work, d.Rest, d.Series = 10+r.IntN(50), 10+r.IntN(90), 1+r.IntN(4)
 	}
@@ -92,7 +154,12 @@ func Drill(r *rand.Rand, i int) coach.Drill {
 
 func document(r *rand.Rand, in work.Input) doc.Plan {
 	d := doc.Deal{ID: "d1", Way: pick(r, deal.Near, deal.Mixed), Groups: 1 + r.IntN(doc.Most)}
-	c := &doc.Circuit{Work: 60 * (1 + r.IntN(9)), Change: pick(r, 0, 0, 30), Brief: pick(r, 0, 120), Rounds: pick(r, 0, 0, 1, 3, 6)}
+	c := &doc.Circuit{
+		Work:   60 * (1 + r.IntN(9)),
+		Change: pick(r, 0, 0, 30),
+		Brief:  pick(r, 0, 120),
+		Rounds: pick(r, 0, 0, 1, 3, 6),
+	}
 	p := doc.Plan{Seed: r.Uint64()}
 	c.Move = r.IntN(4) == 0
 	p.Key = pick(r, "", "soft hands")
@@ -111,9 +178,22 @@ func document(r *rand.Rand, in work.Input) doc.Plan {
 	}
 	for range r.IntN(doc.Most + 1) {
 		t := task()
-		s := doc.Station{Drill: t.Drill, Edition: 1, Leader: leader(), Double: r.IntN(5) == 0, Target: pick(r, 0, 0, 4), Side: sides()}
+		s := doc.Station{
+			Drill:   t.Drill,
+			Edition: 1,
+			Leader:  leader(),
+			Double:  r.IntN(5) == 0,
+			Target:  pick(r, 0, 0, 4),
+			Side:    sides(),
+		}
 		if r.IntN(5) == 0 {
-			s.Spot = &floor.Spot{X: float64(r.IntN(20)), Y: float64(r.IntN(10)), Length: 6, Width: 5, Turn: 90 * r.IntN(4)}
+			s.Spot = &floor.Spot{
+				X:      float64(r.IntN(20)),
+				Y:      float64(r.IntN(10)),
+				Length: 6,
+				Width:  5,
+				Turn:   90 * r.IntN(4),
+			}
 		}
 		c.Stations = append(c.Stations, s)
 	}
@@ -149,7 +229,11 @@ func document(r *rand.Rand, in work.Input) doc.Plan {
 		p.Blocks = append(p.Blocks, b)
 	}
 	if owner == "" && len(c.Stations) > 0 {
-		p.Blocks = slices.Insert(p.Blocks, p.BeforeTheEnd(), doc.Block{Kind: doc.Stations, Title: "Stations", Circuit: c})
+		p.Blocks = slices.Insert(
+			p.Blocks,
+			p.BeforeTheEnd(),
+			doc.Block{Kind: doc.Stations, Title: "Stations", Circuit: c},
+		)
 	}
 	p.Deals = []doc.Deal{d}
 	p.Name()

@@ -7,8 +7,8 @@ import (
 	"gruppo/internal/coach/plan/work"
 )
 
-// leaders puts everybody where they are needed: the lead where most can be marked, coaches and helpers where a drill asks for them, and
-// who leaves early where it matters least.
+// leaders puts everybody where they are needed: the lead where most can be marked, coaches and helpers where a drill
+// asks for them, and who leaves early where it matters least.
 func (pr *proposal) leaders() {
 	if pr.c.Move {
 		for i, l := range pr.in.Leaders {
@@ -72,7 +72,8 @@ func (pr *proposal) leaders() {
 			continue
 		}
 		give(i, func(l work.Leader) bool { // the least that is enough first
-			return need.Enough(l.Role) && pic.Covers(l) && (need != coach.AnyHelper || l.Role == coach.RoleHelper) && (need == coach.Qualified || l.Role != coach.RoleLead)
+			return need.Enough(l.Role) && pic.Covers(l) && (need != coach.AnyHelper || l.Role == coach.RoleHelper) &&
+				(need == coach.Qualified || l.Role != coach.RoleLead)
 		})
 		if pr.c.Stations[i].Leader == "" {
 			give(i, func(l work.Leader) bool { return need.Enough(l.Role) && pic.Covers(l) })

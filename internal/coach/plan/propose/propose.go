@@ -40,8 +40,8 @@ type proposal struct {
 	f      suggest.For
 }
 
-// Plan proposes a whole plan in a session shape for an aim. What is pinned in the input's plan stays; asked again for the same shape and aim, it
-// proposes another. The input's Drills are completed from its Shelf.
+// Plan proposes a whole plan in a session shape for an aim. What is pinned in the input's plan stays; asked again for
+// the same shape and aim, it proposes another. The input's Drills are completed from its Shelf.
 func Plan(in work.Input, shape string, aim doc.Aim) (doc.Plan, error) {
 	pr := proposal{in: in, shape: ShapeOf(shape, in.Family), seed: in.Plan.Seed, lacks: in.Lacks()}
 	if in.Plan.Shape == pr.shape.Key && in.Plan.Aim == aim {
@@ -121,15 +121,37 @@ func (pr *proposal) aimAt(aim doc.Aim) {
 	case pr.aim == "":
 		pr.p.Why["shape"] = "Nothing is known to be missing yet, so the plan gives a bit of everything."
 	case aim.Kind == "lack" || aim.Kind == "":
-		pr.p.Why["shape"] = fmt.Sprintf("Most are missing something in %s: %d of %d.", pr.aim, pr.lacks[pr.aim], len(in.Players))
+		pr.p.Why["shape"] = fmt.Sprintf(
+			"Most are missing something in %s: %d of %d.",
+			pr.aim,
+			pr.lacks[pr.aim],
+			len(in.Players),
+		)
 	default:
-		pr.p.Why["shape"] = fmt.Sprintf("For %s; %d of %d have something to show in it.", pr.aim, pr.lacks[pr.aim], len(in.Players))
+		pr.p.Why["shape"] = fmt.Sprintf(
+			"For %s; %d of %d have something to show in it.",
+			pr.aim,
+			pr.lacks[pr.aim],
+			len(in.Players),
+		)
 	}
-	if len(pr.keys) > 0 && pr.p.Key == "" || len(pr.keys) > 0 && !slices.ContainsFunc(in.Plan.Blocks, func(b doc.Block) bool { return b.Kind == doc.OneKey && b.Pinned }) {
+	if len(pr.keys) > 0 && pr.p.Key == "" ||
+		len(pr.keys) > 0 &&
+			!slices.ContainsFunc(in.Plan.Blocks, func(b doc.Block) bool { return b.Kind == doc.OneKey && b.Pinned }) {
 		pr.p.Key = pr.keys[0]
 	}
 	inside := in.Floor.Inside()
-	pr.f = suggest.For{Aim: pr.aim, Lacks: pr.lacks, Players: len(in.Players), Length: inside.Length, Width: inside.Width, Kit: in.Kit, Recent: in.Recent, Limits: map[string]int{}, Jitter: pr.jitter}
+	pr.f = suggest.For{
+		Aim:     pr.aim,
+		Lacks:   pr.lacks,
+		Players: len(in.Players),
+		Length:  inside.Length,
+		Width:   inside.Width,
+		Kit:     in.Kit,
+		Recent:  in.Recent,
+		Limits:  map[string]int{},
+		Jitter:  pr.jitter,
+	}
 	for _, l := range in.Leaders {
 		pr.f.Leaders = append(pr.f.Leaders, l.Role)
 	}
@@ -148,7 +170,8 @@ func (pr *proposal) aimAt(aim doc.Aim) {
 	}
 }
 
-// blocks lays the shape's blocks out; a pinned block of the same kind stands in for the shape's, others keep their place.
+// blocks lays the shape's blocks out; a pinned block of the same kind stands in for the shape's, others keep their
+// place.
 func (pr *proposal) blocks() {
 	f := min(1.3, max(0.5, pr.in.Booked.Minutes()/90))
 	var kept []doc.Block
@@ -158,7 +181,13 @@ func (pr *proposal) blocks() {
 		}
 	}
 	for _, s := range pr.shape.blocks {
-		b := doc.Block{Kind: s.kind, Title: s.title, Minutes: max(1, int(math.Round(s.minutes*f))), Way: s.way, Turn: s.turn}
+		b := doc.Block{
+			Kind:    s.kind,
+			Title:   s.title,
+			Minutes: max(1, int(math.Round(s.minutes*f))),
+			Way:     s.way,
+			Turn:    s.turn,
+		}
 		if s.minutes == 0 {
 			b.Minutes = 20
 		}
@@ -178,7 +207,10 @@ func (pr *proposal) blocks() {
 		if b.Kind == doc.Stations {
 			continue
 		}
-		at := slices.IndexFunc(pr.in.Plan.Blocks, func(o doc.Block) bool { return o.Kind == b.Kind && o.Title == b.Title })
+		at := slices.IndexFunc(
+			pr.in.Plan.Blocks,
+			func(o doc.Block) bool { return o.Kind == b.Kind && o.Title == b.Title },
+		)
 		pr.p.Blocks = slices.Insert(pr.p.Blocks, min(max(0, at), len(pr.p.Blocks)-1), b)
 	}
 }
@@ -216,7 +248,8 @@ func (pr *proposal) time() {
 	in.Plan = pr.p
 	pic = work.Out(in)
 	minutes := int(math.Floor((in.Booked - pic.Total).Minutes()))
-	for _, k := range []doc.Kind{doc.Ladder, doc.Pairs, doc.Game, doc.Look, doc.Together, doc.OneKey} { // the rest goes to, or comes from, these in turn
+	// the rest goes to, or comes from, these in turn
+	for _, k := range []doc.Kind{doc.Ladder, doc.Pairs, doc.Game, doc.Look, doc.Together, doc.OneKey} {
 		for i := len(pr.p.Blocks) - 1; i >= 0 && minutes != 0; i-- {
 			b := &pr.p.Blocks[i]
 			if b.Kind != k || b.Pinned {
@@ -224,7 +257,10 @@ func (pr *proposal) time() {
 			}
 			to := max(4, b.Minutes+minutes)
 			if minutes > 0 {
-				to = min(to, max(b.Minutes, map[doc.Kind]int{doc.Ladder: 60, doc.Pairs: 45, doc.Game: 40, doc.Together: 25}[k]))
+				to = min(
+					to,
+					max(b.Minutes, map[doc.Kind]int{doc.Ladder: 60, doc.Pairs: 45, doc.Game: 40, doc.Together: 25}[k]),
+				)
 			}
 			minutes -= to - b.Minutes
 			b.Minutes = to

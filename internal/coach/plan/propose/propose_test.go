@@ -26,8 +26,16 @@ func TestAPlanFromNothingHoldsInEveryShape(t *testing.T) {
 				if pic.Total > in.Booked || in.Booked-pic.Total > 15*time.Minute {
 					t.Errorf("%s for %d: %v of %v min", s.Name, n, pic.Total, minutes)
 				}
-				if len(pic.Undealt) > 0 || in.Plan.Why["shape"] == "" || in.Plan.Key == "" && s.Key != "parts" && s.Key != "intervals" && s.Key != "routine" {
-					t.Errorf("%s for %d: %d not dealt, why %q, key %q", s.Name, n, len(pic.Undealt), in.Plan.Why["shape"], in.Plan.Key)
+				if len(pic.Undealt) > 0 || in.Plan.Why["shape"] == "" ||
+					in.Plan.Key == "" && s.Key != "parts" && s.Key != "intervals" && s.Key != "routine" {
+					t.Errorf(
+						"%s for %d: %d not dealt, why %q, key %q",
+						s.Name,
+						n,
+						len(pic.Undealt),
+						in.Plan.Why["shape"],
+						in.Plan.Key,
+					)
 				}
 				for _, st := range in.Plan.First().Stations {
 					if st.Why == "" {
@@ -46,7 +54,8 @@ func TestAPlanFromNothingHoldsInEveryShape(t *testing.T) {
 
 func TestAgainKeepsWhatIsPinned(t *testing.T) {
 	in := plantest.Proposed(t, plantest.Hall(17), "circuit", doc.Aim{Kind: "skill", Value: "catching"})
-	if d := in.Drills[in.Plan.First().Stations[0].Drill]; d.Skills[0] != "catching" || in.Plan.Key != "key of catching" {
+	if d := in.Drills[in.Plan.First().Stations[0].Drill]; d.Skills[0] != "catching" ||
+		in.Plan.Key != "key of catching" {
 		t.Errorf("for catching: %v, key %q", d.Skills, in.Plan.Key)
 	}
 	in.Plan.First().Stations[2].Pinned, in.Plan.Blocks[3].Pinned, in.Plan.Blocks[3].Title = true, true, "Our own game"
@@ -55,7 +64,8 @@ func TestAgainKeepsWhatIsPinned(t *testing.T) {
 	changed := 0
 	for range 4 {
 		next := plantest.Proposed(t, in, "circuit", doc.Aim{Kind: "skill", Value: "catching"})
-		if next.Plan.First().Stations[2].Drill != kept || next.Plan.Blocks[3].Title != "Our own game" || fmt.Sprint(next.Plan.Deals[0].Players) != dealt {
+		if next.Plan.First().Stations[2].Drill != kept || next.Plan.Blocks[3].Title != "Our own game" ||
+			fmt.Sprint(next.Plan.Deals[0].Players) != dealt {
 			t.Fatalf("a pinned choice changed: %+v", next.Plan)
 		}
 		for i, s := range next.Plan.First().Stations {

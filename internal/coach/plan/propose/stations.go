@@ -88,7 +88,10 @@ func (pr *proposal) stations() {
 			}
 			coaches, helpers = c, h
 			pr.chosen = append(pr.chosen, *s.Drill)
-			pr.c.Stations = append(pr.c.Stations, doc.Station{Drill: s.Drill.ID, Edition: max(1, s.Drill.Edition), Why: reason(s)})
+			pr.c.Stations = append(
+				pr.c.Stations,
+				doc.Station{Drill: s.Drill.ID, Edition: max(1, s.Drill.Edition), Why: reason(s)},
+			)
 			break
 		}
 	}
@@ -131,7 +134,8 @@ func (pr *proposal) fitFloor() {
 			return
 		}
 		for j := len(fits) - 1; j >= 0; j-- { // the largest that has no place and is not pinned
-			if !fits[j] && !pr.c.Stations[j].Pinned && (pr.c.Stations[i].Pinned || sizes[j].Length*sizes[j].Width > sizes[i].Length*sizes[i].Width) {
+			if !fits[j] && !pr.c.Stations[j].Pinned &&
+				(pr.c.Stations[i].Pinned || sizes[j].Length*sizes[j].Width > sizes[i].Length*sizes[i].Width) {
 				i = j
 			}
 		}

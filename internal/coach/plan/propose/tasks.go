@@ -66,11 +66,15 @@ func (pr *proposal) tasks() {
 func (pr *proposal) task(b *doc.Block, use suggest.Use, enough float64) {
 	pr.f.Use = use
 	for _, s := range suggest.Drills(pr.in.Shelf, pr.f) {
-		blocked := slices.ContainsFunc(pr.in.Players, func(p coach.Player) bool { return pr.in.Forbids(p, *s.Drill) != "" })
+		blocked := slices.ContainsFunc(
+			pr.in.Players,
+			func(p coach.Player) bool { return pr.in.Forbids(p, *s.Drill) != "" },
+		)
 		if s.Score < enough {
 			return
 		}
-		if blocked || b.Kind.Partners() && s.Drill.Least > 2 || !b.Kind.Partners() && s.Drill.Most < len(pr.in.Players) && use == suggest.WarmUp {
+		if blocked || b.Kind.Partners() && s.Drill.Least > 2 ||
+			!b.Kind.Partners() && s.Drill.Most < len(pr.in.Players) && use == suggest.WarmUp {
 			continue
 		}
 		b.Drill, b.Edition = s.Drill.ID, max(1, s.Drill.Edition)
@@ -87,7 +91,8 @@ func (pr *proposal) ladder(b *doc.Block) {
 	pr.f.Use = suggest.Parts
 	var steps []coach.Drill
 	for _, s := range suggest.Drills(pr.in.Shelf, pr.f) {
-		if _, counts := target.For(s.Drill.Target, 0.5); counts && s.Score > -20 && len(steps) < 4 && (pr.aim == "" || slices.Contains(s.Drill.Skills, pr.aim) || len(steps) < 2) {
+		if _, counts := target.For(s.Drill.Target, 0.5); counts && s.Score > -20 && len(steps) < 4 &&
+			(pr.aim == "" || slices.Contains(s.Drill.Skills, pr.aim) || len(steps) < 2) {
 			steps = append(steps, *s.Drill)
 		}
 	}

@@ -120,9 +120,13 @@ type Given struct {
 	Planned               float64 // tries each
 }
 
-// Gave works out what each round gave, from how the plan went and the tries counted in a round of each player. Rounds that were left out
-// or lasted less than half a minute gave nothing.
-func Gave(pic work.Picture, t Timeline, tries func(round int, drill, player string) (n int, counted bool)) (out []Given) {
+// Gave works out what each round gave, from how the plan went and the tries counted in a round of each player. Rounds
+// that were left out or lasted less than half a minute gave nothing.
+func Gave(
+	pic work.Picture,
+	t Timeline,
+	tries func(round int, drill, player string) (n int, counted bool),
+) (out []Given) {
 	for i, s := range pic.Segments() {
 		if s.Kind != "work" || i+1 >= len(t.Bounds) {
 			continue
@@ -140,7 +144,16 @@ func Gave(pic work.Picture, t Timeline, tries func(round int, drill, player stri
 			}
 			g := pic.Groups[st.Visits[s.Round-1]]
 			at := load.Of(st.Drill)
-			given := Given{Round: s.Round, Station: st.Index, Group: g.Index, Drill: st.Drill.ID, Time: to.Sub(from), Players: len(g.Players), AtOnce: at.At(len(g.Players), time.Minute).AtOnce, Planned: at.At(len(g.Players), s.Duration).Reps}
+			given := Given{
+				Round:   s.Round,
+				Station: st.Index,
+				Group:   g.Index,
+				Drill:   st.Drill.ID,
+				Time:    to.Sub(from),
+				Players: len(g.Players),
+				AtOnce:  at.At(len(g.Players), time.Minute).AtOnce,
+				Planned: at.At(len(g.Players), s.Duration).Reps,
+			}
 			for _, p := range g.Players {
 				if n, counted := tries(s.Round, st.Drill.ID, p.ID); counted {
 					given.Counted++

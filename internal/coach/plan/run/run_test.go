@@ -52,7 +52,8 @@ func TestRunFollowsTheLeader(t *testing.T) {
 		for _, b := range tl.Bounds {
 			got = append(got, b.Sub(plantest.Start).Minutes())
 		}
-		if !slices.Equal(got, c.Bounds) || tl.Ended != c.Ended || !tl.PausedAt.Equal(map[bool]time.Time{true: plantest.Start.Add(minutes(c.Paused))}[c.Paused > 0]) {
+		if !slices.Equal(got, c.Bounds) || tl.Ended != c.Ended ||
+			!tl.PausedAt.Equal(map[bool]time.Time{true: plantest.Start.Add(minutes(c.Paused))}[c.Paused > 0]) {
 			t.Errorf("%s: %v, ended %v, paused at %v", c.Name, got, tl.Ended, tl.PausedAt)
 		}
 	}
@@ -73,7 +74,16 @@ func TestWhatARoundReallyGave(t *testing.T) {
 	}
 	// The first round lasts two minutes more; the second is cut to ten seconds and says nothing.
 	second := at.Add(segs[first].Duration + 2*time.Minute + segs[first+1].Duration)
-	tl := run.Fold(segs, []run.Event{{Do: "start", At: plantest.Start}, {Do: "more", At: at.Add(time.Minute)}, {Do: "more", At: at.Add(time.Minute)}, {Do: "change", At: second.Add(10 * time.Second)}, {Do: "end", At: second.Add(20 * time.Second)}})
+	tl := run.Fold(
+		segs,
+		[]run.Event{
+			{Do: "start", At: plantest.Start},
+			{Do: "more", At: at.Add(time.Minute)},
+			{Do: "more", At: at.Add(time.Minute)},
+			{Do: "change", At: second.Add(10 * time.Second)},
+			{Do: "end", At: second.Add(20 * time.Second)},
+		},
+	)
 	one := pic.Groups[pic.Stations[0].Visits[0]].Players
 	given := run.Gave(pic.Picture, tl, func(round int, drill, player string) (int, bool) {
 		return 12, drill == pic.Stations[0].Drill.ID && player == one[0].ID
@@ -82,7 +92,9 @@ func TestWhatARoundReallyGave(t *testing.T) {
 		t.Fatalf("%d rounds at stations; the cut one gives nothing: %+v", len(given), given)
 	}
 	g := given[0]
-	if g.Round != 1 || g.Time != segs[first].Duration+2*time.Minute || g.Players != len(one) || g.Counted != 1 || g.Tries != 12 || g.Planned <= 0 {
+	if g.Round != 1 || g.Time != segs[first].Duration+2*time.Minute || g.Players != len(one) || g.Counted != 1 ||
+		g.Tries != 12 ||
+		g.Planned <= 0 {
 		t.Errorf("the first: %+v", g)
 	}
 }

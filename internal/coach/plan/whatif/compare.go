@@ -73,7 +73,9 @@ func Compare(a, b check.Picture) (d Difference) {
 		}
 	}
 	for _, f := range a.Findings {
-		if !has(b.Findings, f.Key()) && !slices.ContainsFunc(f.About(), func(s check.Subject) bool { return !b.Has(s) }) { // what it is about is gone: nothing is settled by that
+		// what it is about is gone: nothing is settled by that
+		if !has(b.Findings, f.Key()) &&
+			!slices.ContainsFunc(f.About(), func(s check.Subject) bool { return !b.Has(s) }) {
 			d.Settled = append(d.Settled, f)
 		}
 	}

@@ -9,9 +9,9 @@ import (
 	"gruppo/internal/coach/plan/work"
 )
 
-// Fit makes a plan from elsewhere (another class, another day, a file) fit the input's players, leaders and floor: the groups are dealt to who
-// comes, a leader who is not there is replaced by one who may, a station that does not hold its place is laid out. What still does not
-// hold is found by working it out.
+// Fit makes a plan from elsewhere (another class, another day, a file) fit the input's players, leaders and floor: the
+// groups are dealt to who comes, a leader who is not there is replaced by one who may, a station that does not hold its
+// place is laid out. What still does not hold is found by working it out.
 func Fit(p doc.Plan, in work.Input) (doc.Plan, error) {
 	p = p.Clone()
 	for _, c := range p.Circuits() {
@@ -53,7 +53,8 @@ func fitCircuit(c *doc.Circuit, in work.Input) {
 			continue
 		}
 		for _, l := range in.Leaders {
-			if need.Enough(l.Role) && !slices.ContainsFunc(c.Stations, func(o doc.Station) bool { return o.Leader == l.ID }) {
+			if need.Enough(l.Role) &&
+				!slices.ContainsFunc(c.Stations, func(o doc.Station) bool { return o.Leader == l.ID }) {
 				s.Leader = l.ID
 				break
 			}

@@ -10,8 +10,8 @@ import (
 	"gruppo/internal/coach/plan/work"
 )
 
-// Gives are what could still give when the running plan ends so much after the booked time: offers for what has not begun. Now is the segment
-// that is running.
+// Gives are what could still give when the running plan ends so much after the booked time: offers for what has not
+// begun. Now is the segment that is running.
 func Gives(pic *work.Picture, over time.Duration, now int) (out []check.Mend) {
 	segments := pic.Segments()
 	for _, m := range check.Offers(pic, over) {

@@ -1,5 +1,5 @@
-// Package whatif fits a plan to what comes between: somebody absent, late or hurt, a leader gone, time or a station lost, another place; or to
-// another session altogether. And it says what is different then.
+// Package whatif fits a plan to what comes between: somebody absent, late or hurt, a leader gone, time or a station
+// lost, another place; or to another session altogether. And it says what is different then.
 package whatif
 
 import (
@@ -45,8 +45,8 @@ const (
 	Moved  HappensKind = "moved"
 )
 
-// Plan fits the plan to what happens: the groups with the fewest moves, the stations, leaders and rounds to what is left. It returns
-// the input as it then is, its plan included. What still does not hold is found by working it out.
+// Plan fits the plan to what happens: the groups with the fewest moves, the stations, leaders and rounds to what is
+// left. It returns the input as it then is, its plan included. What still does not hold is found by working it out.
 func Plan(in work.Input, what []Happens) (work.Input, error) {
 	p := in.Plan.Clone()
 	in.Players, in.Leaders = slices.Clone(in.Players), slices.Clone(in.Leaders)
@@ -135,7 +135,8 @@ func Plan(in work.Input, what []Happens) (work.Input, error) {
 	return in, nil
 }
 
-// fewer makes one group less: a station that is to be shared by two rather, where it has room, is the coach's own choice.
+// fewer makes one group less: a station that is to be shared by two rather, where it has room, is the coach's own
+// choice.
 func fewer(p doc.Plan, c *doc.Circuit) {
 	p.DealOf(c).Groups = max(1, len(c.Stations))
 	if c.Rounds > len(c.Stations) {
@@ -157,7 +158,9 @@ func games(in *work.Input) {
 		if b.Game == nil || b.Game.Players() == n {
 			continue
 		}
-		if games := rotate.Games(n, in.Floor.Inside().Length, in.Floor.Inside().Width, max(1, b.Game.A-b.Game.B)); len(games) > 0 {
+		if games := rotate.Games(n, in.Floor.Inside().Length, in.Floor.Inside().Width, max(1, b.Game.A-b.Game.B)); len(
+			games,
+		) > 0 {
 			g := games[0]
 			b.Game, b.Note = &g, say.Upper(g.String())
 		}

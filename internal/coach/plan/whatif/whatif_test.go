@@ -55,7 +55,15 @@ func TestWhatIfMovesFewAndFits(t *testing.T) {
 			}
 		}
 		if moved > c.moves || !c.holds(after, pic) {
-			t.Errorf("%s: %d move, %d stations, %v of %v: %s", c.name, moved, len(pic.Stations), pic.Total, pic.Booked, plantest.List(pic))
+			t.Errorf(
+				"%s: %d move, %d stations, %v of %v: %s",
+				c.name,
+				moved,
+				len(pic.Stations),
+				pic.Total,
+				pic.Booked,
+				plantest.List(pic),
+			)
 		}
 		if fmt.Sprint(check.Plan(before).Total) != fmt.Sprint(was.Total) {
 			t.Fatalf("%s changed the plan before it was taken", c.name)
@@ -69,7 +77,17 @@ func TestWhatIfMovesFewAndFits(t *testing.T) {
 func TestAPlanFromElsewhereIsFitted(t *testing.T) {
 	from := plantest.Tuesday(t)
 	from.Plan.First().Stations[0].Leader, from.Plan.First().Stations[1].Leader = "ines", "tomasz"
-	from.Plan.First().Stations[0].Spot, from.Plan.First().Stations[2].Spot = &floor.Spot{X: 30, Y: 2, Length: 8, Width: 6}, &floor.Spot{X: 2, Y: 2, Length: 8, Width: 6}
+	from.Plan.First().Stations[0].Spot, from.Plan.First().Stations[2].Spot = &floor.Spot{
+		X:      30,
+		Y:      2,
+		Length: 8,
+		Width:  6,
+	}, &floor.Spot{
+		X:      2,
+		Y:      2,
+		Length: 8,
+		Width:  6,
+	}
 	from.Plan.Blocks[3].Game = &rotate.Game{Areas: 2, A: 3, B: 3}
 	shot := from.Drills["shot"]
 	shot.Leader = coach.AnyCoach
@@ -124,7 +142,11 @@ func TestWhoLeavesIsReplacedInAChain(t *testing.T) {
 		d.Leader = who
 		in.Drills[id] = d
 	}
-	in.Leaders = []work.Leader{{ID: "ines", Name: "Ines", Role: coach.RoleLead}, {ID: "tomasz", Name: "Tomasz", Role: coach.RoleCoach}, {ID: "kofi", Name: "Kofi", Role: coach.RoleHelper}}
+	in.Leaders = []work.Leader{
+		{ID: "ines", Name: "Ines", Role: coach.RoleLead},
+		{ID: "tomasz", Name: "Tomasz", Role: coach.RoleCoach},
+		{ID: "kofi", Name: "Kofi", Role: coach.RoleHelper},
+	}
 	in.Plan.First().Stations[0].Leader, in.Plan.First().Stations[1].Leader, in.Plan.First().Stations[2].Leader = "tomasz", "ines", "kofi"
 	after, err := whatif.Plan(in, []whatif.Happens{{Kind: whatif.Gone, Leader: "ines"}})
 	if err != nil {
@@ -135,7 +157,8 @@ func TestWhoLeavesIsReplacedInAChain(t *testing.T) {
 	}
 	in.Plan.First().Move, in.Plan.First().With = true, []string{"ines", "", "kofi"}
 	after, err = whatif.Plan(in, []whatif.Happens{{Kind: whatif.Gone, Leader: "ines"}})
-	if err != nil || !strings.Contains(fmt.Sprint(after.Plan.First().With), "tomasz") || strings.Contains(fmt.Sprint(after.Plan.First().With), "ines") {
+	if err != nil || !strings.Contains(fmt.Sprint(after.Plan.First().With), "tomasz") ||
+		strings.Contains(fmt.Sprint(after.Plan.First().With), "ines") {
 		t.Errorf("where leaders go with groups: %v, %v", after.Plan.First().With, err)
 	}
 }
@@ -155,7 +178,8 @@ func TestNothingIsSettledByVanishing(t *testing.T) {
 			t.Fatal(err)
 		}
 		for _, f := range whatif.Compare(was, check.Plan(after)).Settled {
-			if strings.Contains(f.Says(), "jumping") || strings.Contains(f.Says(), "shot") && name == "the station is lost" {
+			if strings.Contains(f.Says(), "jumping") ||
+				strings.Contains(f.Says(), "shot") && name == "the station is lost" {
 				t.Errorf("%s, and that settles %q", name, f.Says())
 			}
 		}

@@ -30,14 +30,19 @@ func (pic *Picture) criteria(in Input) {
 			if !known {
 				i = len(pic.Criteria)
 				at[c.ID] = i
-				row := CriterionRow{Criterion: c, Stage: in.Stages[c.StageID], Weeks: suggest.Last(in.Shelf, in.Recent, c.Skill)}
+				row := CriterionRow{
+					Criterion: c,
+					Stage:     in.Stages[c.StageID],
+					Weeks:     suggest.Last(in.Shelf, in.Recent, c.Skill),
+				}
 				for _, s := range pic.Stations {
 					if !in.Shows.Shows(c, s.Drill) {
 						continue
 					}
 					row.Stations = append(row.Stations, s.Index)
 					for r := range pic.Rounds {
-						if l := pic.LeaderIn(s, r); l != nil && l.Role != coach.RoleHelper && !slices.Contains(row.By, say.First(l.Name)) {
+						if l := pic.LeaderIn(s, r); l != nil && l.Role != coach.RoleHelper &&
+							!slices.Contains(row.By, say.First(l.Name)) {
 							row.By = append(row.By, say.First(l.Name))
 						}
 					}
@@ -51,15 +56,20 @@ func (pic *Picture) criteria(in Input) {
 		}
 	}
 	slices.SortStableFunc(pic.Criteria, func(a, b CriterionRow) int {
-		return cmp.Or(min(1, len(b.Asked))-min(1, len(a.Asked)), min(1, len(a.Stations))-min(1, len(b.Stations)), len(b.Players)-len(a.Players), cmp.Compare(a.Criterion.Wording, b.Criterion.Wording))
+		return cmp.Or(
+			min(1, len(b.Asked))-min(1, len(a.Asked)),
+			min(1, len(a.Stations))-min(1, len(b.Stations)),
+			len(b.Players)-len(a.Players),
+			cmp.Compare(a.Criterion.Wording, b.Criterion.Wording),
+		)
 	})
 }
 
 // OwnGuess is where a chance comes from when no mark says anything: the drill.
 const OwnGuess = "the drill's own guess"
 
-// Chance is how often a player's try at the drill is good: from the player's own marks of the drill, else of its skills, else from those of
-// players of the same stage, else the drill's own guess. from says which.
+// Chance is how often a player's try at the drill is good: from the player's own marks of the drill, else of its
+// skills, else from those of players of the same stage, else the drill's own guess. from says which.
 func (in Input) Chance(p coach.Player, d coach.Drill) (r target.Rate, from string) {
 	if own := in.Tries[p.ID]["drill "+d.ID]; len(own) > 0 {
 		return target.Estimate(own), "own marks on this drill"

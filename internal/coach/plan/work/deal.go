@@ -7,8 +7,8 @@ import (
 	"gruppo/internal/coach/plan/doc"
 )
 
-// DealOut deals the players wherever the plan has not dealt them yet, by its way and seed, and keeps the result in the plan. Those who are
-// pinned by keep, the plan's positions and how lately who was together count.
+// DealOut deals the players wherever the plan has not dealt them yet, by its way and seed, and keeps the result in the
+// plan. Those who are pinned by keep, the plan's positions and how lately who was together count.
 func (in *Input) DealOut() error {
 	for i := range in.Plan.Deals {
 		if d := &in.Plan.Deals[i]; d.Players == nil {
@@ -55,7 +55,8 @@ func (in *Input) deal(d *doc.Deal, now [][]string) error {
 	return nil
 }
 
-// Stay is the plan with every station that has its room kept where the picture shows it, so that moving one moves no other.
+// Stay is the plan with every station that has its room kept where the picture shows it, so that moving one moves no
+// other.
 func (pic Picture) Stay() doc.Plan {
 	p := pic.Plan.Clone()
 	for _, s := range pic.Stations {
@@ -67,8 +68,9 @@ func (pic Picture) Stay() doc.Plan {
 	return p
 }
 
-// Met says how lately two players were in a group, from the deals of the sessions before, the newest first: last time counts fully and each
-// session before three quarters of the one after it, so that four ago counts a third. Our choice, no source.
+// Met says how lately two players were in a group, from the deals of the sessions before, the newest first: last time
+// counts fully and each session before three quarters of the one after it, so that four ago counts a third. Our choice,
+// no source.
 func Met(deals [][][]string) map[[2]string]float64 {
 	out, counts := map[[2]string]float64{}, 1.0
 	for _, groups := range deals {
@@ -84,7 +86,8 @@ func Met(deals [][][]string) map[[2]string]float64 {
 	return out
 }
 
-// Lacks counts for each skill the players who have something in it still to show. Somebody who is to be marked on it in this session counts three times.
+// Lacks counts for each skill the players who have something in it still to show. Somebody who is to be marked on it in
+// this session counts three times.
 func (in Input) Lacks() map[string]int {
 	out := map[string]int{}
 	for _, p := range in.Players {

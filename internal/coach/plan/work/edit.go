@@ -2,8 +2,8 @@ package work
 
 import "gruppo/internal/coach/plan/edit"
 
-// Edit makes edits to the input's plan, one after the other, and deals the groups where one asks for it. The plan it was is not touched. Errors
-// are of type *doc.ErrInput, or *deal.Clash where wishes about groups cannot all be kept.
+// Edit makes edits to the input's plan, one after the other, and deals the groups where one asks for it. The plan it
+// was is not touched. Errors are of type *doc.ErrInput, or *deal.Clash where wishes about groups cannot all be kept.
 func (in *Input) Edit(edits ...edit.Edit) error {
 	now := *in
 	for _, e := range edits {

@@ -41,7 +41,8 @@ func (pic *Picture) group(in Input) {
 			pic.Groups = append(pic.Groups, g)
 		}
 		for _, p := range in.Players {
-			if _, left := byID[p.ID]; left && !slices.ContainsFunc(pic.Undealt, func(o coach.Player) bool { return o.ID == p.ID }) {
+			if _, left := byID[p.ID]; left &&
+				!slices.ContainsFunc(pic.Undealt, func(o coach.Player) bool { return o.ID == p.ID }) {
 				pic.Undealt = append(pic.Undealt, p)
 			}
 		}

@@ -62,5 +62,8 @@ func (pic *Picture) kit(in Input) {
 			}
 		}
 	}
-	slices.SortStableFunc(pic.Kit, func(a, b KitRow) int { return cmp.Or(b.Short-a.Short, cmp.Compare(a.Name, b.Name)) })
+	slices.SortStableFunc(
+		pic.Kit,
+		func(a, b KitRow) int { return cmp.Or(b.Short-a.Short, cmp.Compare(a.Name, b.Name)) },
+	)
 }

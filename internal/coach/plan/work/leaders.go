@@ -46,7 +46,8 @@ func (pic *Picture) leaderRows(in Input) {
 			switch m.Kind {
 			case "work":
 				for _, s := range pic.Stations {
-					if at := pic.LeaderIn(s, m.Round-1); at != nil && at.ID == l.ID && s.Visits[m.Round-1] != rotate.Rest {
+					if at := pic.LeaderIn(s, m.Round-1); at != nil && at.ID == l.ID &&
+						s.Visits[m.Round-1] != rotate.Rest {
 						c.Where = fmt.Sprintf("%d %s", s.Index+1, s.Drill.Name)
 					}
 				}

@@ -115,7 +115,12 @@ func (pic *Picture) ledger(in Input) {
 		pic.Ledger = append(pic.Ledger, row)
 	}
 	slices.SortStableFunc(pic.Ledger, func(a, b Row) int { // the least served on top
-		return cmp.Or(cmp.Compare(math.Round(a.Reps), math.Round(b.Reps)), cmp.Compare(a.Active, b.Active), a.Group-b.Group, cmp.Compare(a.Player.Name, b.Player.Name))
+		return cmp.Or(
+			cmp.Compare(math.Round(a.Reps), math.Round(b.Reps)),
+			cmp.Compare(a.Active, b.Active),
+			a.Group-b.Group,
+			cmp.Compare(a.Player.Name, b.Player.Name),
+		)
 	})
 	if n := float64(len(pic.Ledger)); n > 0 && pic.Total > 0 {
 		pic.Reps, pic.Active = reps/n, active/n/float64(pic.Total)

@@ -99,7 +99,8 @@ type Span struct {
 	Count    int // and how many it holds
 }
 
-// Does names what everybody does in the block, and says how: the drill's own words, else what this kind of block is for.
+// Does names what everybody does in the block, and says how: the drill's own words, else what this kind of block is
+// for.
 func (b Span) Does() (what, how string) {
 	usual := map[doc.Kind]string{
 		doc.OneKey: "Show the whole skill. Look. Show it again with the key alone, and speak of nothing else. Let them say it back.",
@@ -122,7 +123,8 @@ func (b Span) Does() (what, how string) {
 // RallyLadder reports whether the block's pairs have one score together, so that nobody wins.
 func (b Span) RallyLadder() bool { return b.Task != nil && b.Task.Target.Kind == coach.RallyLadder }
 
-// Changed says what the drill asks for where the plan asks for something else at the station, and nothing where they agree.
+// Changed says what the drill asks for where the plan asks for something else at the station, and nothing where they
+// agree.
 func (s StationAt) Changed() string {
 	if asks := s.Drill.Target.String(); asks != s.Target.String() {
 		return asks

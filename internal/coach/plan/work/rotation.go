@@ -126,7 +126,15 @@ func (pic *Picture) musts(in Input, c Circuit, ask rotate.Asked) (out []rotate.M
 			}
 			for j, o := range stations {
 				if i != j && (o.Drill.Name == what || slices.Contains(o.Drill.Warms, what)) {
-					out = append(out, rotate.Must{Kind: rotate.Before, Station: j, Other: i, Says: fmt.Sprintf("%d %s comes before %s", o.Index+1, o.Drill.Name, where)})
+					out = append(
+						out,
+						rotate.Must{
+							Kind:    rotate.Before,
+							Station: j,
+							Other:   i,
+							Says:    fmt.Sprintf("%d %s comes before %s", o.Index+1, o.Drill.Name, where),
+						},
+					)
 					break
 				}
 			}
@@ -140,7 +148,20 @@ func (pic *Picture) musts(in Input, c Circuit, ask rotate.Asked) (out []rotate.M
 		if choice && s.Drill.Leader != coach.SelfRun && s.Drill.Leader != "" {
 			for r, round := range pic.RoundsOf(c) {
 				if !s.Leader.Covers(round.From, round.To) {
-					out = append(out, rotate.Must{Kind: rotate.Closed, Station: i, Round: r, Says: fmt.Sprintf("%s is not at %s in round %d", say.First(s.Leader.Name), where, round.Number)})
+					out = append(
+						out,
+						rotate.Must{
+							Kind:    rotate.Closed,
+							Station: i,
+							Round:   r,
+							Says: fmt.Sprintf(
+								"%s is not at %s in round %d",
+								say.First(s.Leader.Name),
+								where,
+								round.Number,
+							),
+						},
+					)
 				}
 			}
 		}
@@ -153,7 +174,21 @@ func (pic *Picture) musts(in Input, c Circuit, ask rotate.Asked) (out []rotate.M
 			for i, s := range stations {
 				for _, p := range groups[g].Players {
 					if what := in.Forbidden(s.Side, p, s.Drill); what != "" {
-						out = append(out, rotate.Must{Kind: rotate.Never, Group: g, Station: i, Says: fmt.Sprintf("%s, no %s, keeps away from %d %s", p.Name, what, s.Index+1, s.Drill.Name)})
+						out = append(
+							out,
+							rotate.Must{
+								Kind:    rotate.Never,
+								Group:   g,
+								Station: i,
+								Says: fmt.Sprintf(
+									"%s, no %s, keeps away from %d %s",
+									p.Name,
+									what,
+									s.Index+1,
+									s.Drill.Name,
+								),
+							},
+						)
 						break // the group keeps away for one as for several
 					}
 				}

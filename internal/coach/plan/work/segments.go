@@ -20,7 +20,17 @@ type Segment struct {
 func (pic Picture) Segments() []Segment {
 	var out []Segment
 	for _, m := range pic.Moments {
-		out = append(out, Segment{Kind: m.Kind, Label: m.Label, Round: m.Round, Duration: m.To - m.From, Block: m.Block, What: pic.Plan.Blocks[m.Block].Kind})
+		out = append(
+			out,
+			Segment{
+				Kind:     m.Kind,
+				Label:    m.Label,
+				Round:    m.Round,
+				Duration: m.To - m.From,
+				Block:    m.Block,
+				What:     pic.Plan.Blocks[m.Block].Kind,
+			},
+		)
 	}
 	return out
 }

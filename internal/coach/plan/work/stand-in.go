@@ -8,8 +8,9 @@ import (
 	"gruppo/internal/coach"
 )
 
-// StandIn gives the places of those who leave to who stays: every station that asks for somebody has one who may, if that can be, and as few as
-// possible change places. A coach may take the leaver's place and a helper the coach's. Where leaders go with groups, a group is a place.
+// StandIn gives the places of those who leave to who stays: every station that asks for somebody has one who may, if
+// that can be, and as few as possible change places. A coach may take the leaver's place and a helper the coach's.
+// Where leaders go with groups, a group is a place.
 func (in *Input) StandIn(left []string) {
 	if !slices.ContainsFunc(left, in.Plan.Leads) {
 		return
@@ -67,7 +68,8 @@ func (pic *Picture) standIn(leaders []Leader, places []leaderPlace) {
 					to |= 1 << l
 				}
 				cost := w.cost + pic.cost(place, leaders, l)
-				if o, known := next[to]; !known || cost < o.cost || cost == o.cost && slices.Compare(append(slices.Clone(w.at), l), o.at) > 0 {
+				if o, known := next[to]; !known || cost < o.cost ||
+					cost == o.cost && slices.Compare(append(slices.Clone(w.at), l), o.at) > 0 {
 					next[to] = way{cost, append(slices.Clone(w.at), l)}
 				}
 			}
@@ -93,7 +95,8 @@ type leaderPlace struct {
 	needs []coach.Leader
 }
 
-// cost of a leader at a place, −1 for nobody: nobody where one is asked for weighs most, then one who may not or who leaves, then a change.
+// cost of a leader at a place, −1 for nobody: nobody where one is asked for weighs most, then one who may not or who
+// leaves, then a change.
 func (pic *Picture) cost(p leaderPlace, leaders []Leader, l int) (cost int) {
 	for _, need := range p.needs {
 		switch {

@@ -29,7 +29,8 @@ type Moment struct {
 	Round    int // from 1 for work and change
 }
 
-// ChangeFor is the time a change takes for a walk of so many metres: at 1.2 m/s, plus 15 s to settle, up to the next 5 s.
+// ChangeFor is the time a change takes for a walk of so many metres: at 1.2 m/s, plus 15 s to settle, up to the next 5
+// s.
 func ChangeFor(metres float64) time.Duration {
 	s := metres/walkingPace + settle
 	return time.Duration(math.Ceil(s/5-1e-9)) * 5 * time.Second
@@ -54,7 +55,10 @@ func (pic *Picture) timetable(in Input) {
 		}
 		owner := pic.Plan.Owner(&b)
 		if owner == nil {
-			pic.Moments = append(pic.Moments, Moment{From: span.From, To: span.To, Kind: "block", Label: b.Title, Block: i})
+			pic.Moments = append(
+				pic.Moments,
+				Moment{From: span.From, To: span.To, Kind: "block", Label: b.Title, Block: i},
+			)
 		} else {
 			c := slices.IndexFunc(pic.Circuits, func(c Circuit) bool { return c.Block == owner.ID })
 			span.First, span.Count = len(pic.Rounds), shares[owner.ID][i]
@@ -71,21 +75,38 @@ func (pic *Picture) part(c *Circuit, span *Span) {
 	t := span.From
 	if len(c.At) == 0 && span.Count > 0 && c.Brief > 0 {
 		t += time.Duration(c.Brief) * time.Second
-		pic.Moments = append(pic.Moments, Moment{From: span.From, To: t, Kind: "brief", Label: "Explain the stations", Block: span.Index})
+		pic.Moments = append(
+			pic.Moments,
+			Moment{From: span.From, To: t, Kind: "brief", Label: "Explain the stations", Block: span.Index},
+		)
 	}
 	for n := range span.Count {
 		r := Round{Number: span.First + n + 1, From: t, To: t + c.Round(), Block: span.Index}
 		pic.Rounds, c.At = append(pic.Rounds, r), append(c.At, r.Number-1)
-		pic.Moments = append(pic.Moments, Moment{From: r.From, To: r.To, Kind: "work", Label: fmt.Sprint("Round ", r.Number), Block: span.Index, Round: r.Number})
+		pic.Moments = append(
+			pic.Moments,
+			Moment{
+				From:  r.From,
+				To:    r.To,
+				Kind:  "work",
+				Label: fmt.Sprint("Round ", r.Number),
+				Block: span.Index,
+				Round: r.Number,
+			},
+		)
 		if t = r.To; n+1 < span.Count {
 			t += c.Change
-			pic.Moments = append(pic.Moments, Moment{From: r.To, To: t, Kind: "change", Label: "Change", Block: span.Index, Round: r.Number})
+			pic.Moments = append(
+				pic.Moments,
+				Moment{From: r.To, To: t, Kind: "change", Label: "Change", Block: span.Index, Round: r.Number},
+			)
 		}
 	}
 	span.To = t
 }
 
-// StepTime is how long a player with an even chance of keeping up needs for a ladder's step: the time by which four in five of the middle players are done.
+// StepTime is how long a player with an even chance of keeping up needs for a ladder's step: the time by which four in
+// five of the middle players are done.
 func (in Input) StepTime(d coach.Drill) time.Duration {
 	var chances []float64
 	for _, p := range in.Players {

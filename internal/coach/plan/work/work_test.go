@@ -22,9 +22,16 @@ func TestSplitRoundsAndTheLateComer(t *testing.T) {
 	in := plantest.Tuesday(t)
 	whole := check.Plan(in)
 	const at = 2
-	in = plantest.Mended(t, in, check.Mend{Edits: []edit.Edit{edit.SplitBlock{Block: "b3", After: 2}, edit.AddBlock{Kind: doc.Break, After: "b3"}}})
+	in = plantest.Mended(
+		t,
+		in,
+		check.Mend{
+			Edits: []edit.Edit{edit.SplitBlock{Block: "b3", After: 2}, edit.AddBlock{Kind: doc.Break, After: "b3"}},
+		},
+	)
 	pic := check.Plan(in)
-	if pic.Rounds[2].Block != at+2 || pic.Blocks[at].Count != 2 || pic.Blocks[at+2].Count != 1 || pic.Total != whole.Total+3*time.Minute-whole.Main().Change {
+	if pic.Rounds[2].Block != at+2 || pic.Blocks[at].Count != 2 || pic.Blocks[at+2].Count != 1 ||
+		pic.Total != whole.Total+3*time.Minute-whole.Main().Change {
 		t.Errorf("two rounds, a drink, one round: %+v, %v", pic.Rounds, pic.Total)
 	}
 	moments := time.Duration(0)
@@ -48,8 +55,16 @@ func TestSplitRoundsAndTheLateComer(t *testing.T) {
 		t.Fatal(id)
 		return work.Row{}
 	}
-	if a, b := row(pic, "p0"), row(late, "p0"); b.Reps >= a.Reps || b.Away != pic.Rounds[1].From-2*time.Minute-pic.Main().Change && b.Away == 0 || late.Ledger[0].Player.ID != "p0" {
-		t.Errorf("late: %.0f of %.0f repetitions, away %v; on top is %s", b.Reps, a.Reps, b.Away, late.Ledger[0].Player.ID)
+	if a, b := row(pic, "p0"), row(late, "p0"); b.Reps >= a.Reps ||
+		b.Away != pic.Rounds[1].From-2*time.Minute-pic.Main().Change && b.Away == 0 ||
+		late.Ledger[0].Player.ID != "p0" {
+		t.Errorf(
+			"late: %.0f of %.0f repetitions, away %v; on top is %s",
+			b.Reps,
+			a.Reps,
+			b.Away,
+			late.Ledger[0].Player.ID,
+		)
 	}
 }
 
@@ -63,7 +78,8 @@ func TestLeadersMoveWithTheirGroup(t *testing.T) {
 			t.Errorf("%s of group %d is seen by the lead in %v", row.Player.Name, row.Group, row.LeadSees)
 		}
 	}
-	if c := pic.Leaders[0].Cells; !strings.HasPrefix(c[len(c)-1].Where, "Close") || pic.Leaders[1].Cells[len(pic.Leaders[1].Cells)-1].To != 30*time.Minute {
+	if c := pic.Leaders[0].Cells; !strings.HasPrefix(c[len(c)-1].Where, "Close") ||
+		pic.Leaders[1].Cells[len(pic.Leaders[1].Cells)-1].To != 30*time.Minute {
 		t.Errorf("minute by minute: %+v", pic.Leaders)
 	}
 }
@@ -89,7 +105,14 @@ func TestWhoMetFadesAndWhoLacksCountsOnce(t *testing.T) {
 			t.Errorf("%v: %v, want %v", pair, met[pair], want)
 		}
 	}
-	in := work.Input{Players: []coach.Player{{ID: "a"}, {ID: "b"}}, Missing: map[string][]coach.Criterion{"a": {{Skill: "passing"}, {Skill: "passing"}}, "b": {{Skill: "passing"}, {Skill: "balance"}}, "gone": {{Skill: "balance"}}}}
+	in := work.Input{
+		Players: []coach.Player{{ID: "a"}, {ID: "b"}},
+		Missing: map[string][]coach.Criterion{
+			"a":    {{Skill: "passing"}, {Skill: "passing"}},
+			"b":    {{Skill: "passing"}, {Skill: "balance"}},
+			"gone": {{Skill: "balance"}},
+		},
+	}
 	if got := in.Lacks(); got["passing"] != 2 || got["balance"] != 1 {
 		t.Errorf("%v", got)
 	}
@@ -180,7 +203,12 @@ func TestPartsKeepTheRounds(t *testing.T) {
 		return p
 	}
 	two := apply(in.Plan, edit.Rounds{Count: 4}, edit.SplitBlock{Block: "b3", After: 2})
-	three := apply(in.Plan, edit.Rounds{Count: 6}, edit.SplitBlock{Block: "b3", After: 2}, edit.SplitBlock{Block: "b6", After: 2})
+	three := apply(
+		in.Plan,
+		edit.Rounds{Count: 6},
+		edit.SplitBlock{Block: "b3", After: 2},
+		edit.SplitBlock{Block: "b6", After: 2},
+	)
 	for _, c := range []struct {
 		name string
 		plan doc.Plan
@@ -253,7 +281,9 @@ func TestOneChangeMovesAllThreeViews(t *testing.T) {
 	if in.Plan, _, err = edit.Apply(in.Plan, edit.Drill{Station: "s2", Task: doc.Task{Drill: "quick", Edition: 1}}); err != nil {
 		t.Fatal(err)
 	}
-	if swapped := check.Plan(in); swapped.Stations[1].Spot.Length != 12 || swapped.Ledger[0].Reps <= two.Ledger[0].Reps || swapped.Main().Change < two.Main().Change {
+	if swapped := check.Plan(in); swapped.Stations[1].Spot.Length != 12 ||
+		swapped.Ledger[0].Reps <= two.Ledger[0].Reps ||
+		swapped.Main().Change < two.Main().Change {
 		t.Error("another drill did not reach the floor and the ledger")
 	}
 	if len(two.Groups[0].Players) != 6 || two.Ledger[0].Reps >= after.Ledger[0].Reps {
@@ -275,14 +305,18 @@ func TestChanceComesFromTheNearestMarks(t *testing.T) {
 	}
 }
 
-// A session of two halves: three stations for groups near in level, then two others for mixed groups that lead themselves. Every player is in one
-// group of each, comes to every station of both, and nothing of one half is in the other.
+// A session of two halves: three stations for groups near in level, then two others for mixed groups that lead
+// themselves. Every player is in one group of each, comes to every station of both, and nothing of one half is in the
+// other.
 func TestTwoBlocksOfStationsHaveTheirOwnGroups(t *testing.T) {
 	in := plantest.Tuesday(t)
 	one := check.Plan(in)
 	in.Plan.Deals = append(in.Plan.Deals, doc.Deal{ID: "d2", Way: deal.Mixed, Groups: 2})
 	in.Plan.Blocks[3] = doc.Block{ID: "b4", Kind: doc.Stations, Title: "Second half", Circuit: &doc.Circuit{
-		Stations: []doc.Station{{Drill: "wall", Edition: 1}, {Drill: "feint", Edition: 3}}, Work: 300, Brief: 60, Deal: "d2",
+		Stations: []doc.Station{
+			{Drill: "wall", Edition: 1},
+			{Drill: "feint", Edition: 3},
+		}, Work: 300, Brief: 60, Deal: "d2",
 	}}
 	in.Plan.Name()
 	if err := in.DealOut(); err != nil {
@@ -292,11 +326,20 @@ func TestTwoBlocksOfStationsHaveTheirOwnGroups(t *testing.T) {
 		t.Fatal(err)
 	}
 	pic := check.Plan(in)
-	if len(pic.Circuits) != 2 || len(pic.Stations) != 5 || len(pic.Groups) != 5 || len(pic.Rounds) != 5 || len(pic.Ledger) != 12 {
-		t.Fatalf("%d circuits, %d stations, %d groups, %d rounds, %d players", len(pic.Circuits), len(pic.Stations), len(pic.Groups), len(pic.Rounds), len(pic.Ledger))
+	if len(pic.Circuits) != 2 || len(pic.Stations) != 5 || len(pic.Groups) != 5 || len(pic.Rounds) != 5 ||
+		len(pic.Ledger) != 12 {
+		t.Fatalf(
+			"%d circuits, %d stations, %d groups, %d rounds, %d players",
+			len(pic.Circuits),
+			len(pic.Stations),
+			len(pic.Groups),
+			len(pic.Rounds),
+			len(pic.Ledger),
+		)
 	}
 	second := pic.RoundsOf(pic.Circuits[1])
-	if from := pic.Blocks[3].From; second[0].From != from+time.Minute || second[1].To != pic.Blocks[3].To || second[0].To-second[0].From != 5*time.Minute {
+	if from := pic.Blocks[3].From; second[0].From != from+time.Minute || second[1].To != pic.Blocks[3].To ||
+		second[0].To-second[0].From != 5*time.Minute {
 		t.Errorf("the second half begins at %v: %+v", from, second)
 	}
 	seen := map[string]map[int]bool{} // the stations each player came to
@@ -323,7 +366,11 @@ func TestTwoBlocksOfStationsHaveTheirOwnGroups(t *testing.T) {
 		}
 	}
 	if len(shapes) != 5 || pic.Stations[3].Spot != pic.Stations[0].Spot && !pic.Stations[3].Fits {
-		t.Errorf("%d shapes for 5 groups; the first station of the second half stands at %+v", len(shapes), pic.Stations[3].Spot)
+		t.Errorf(
+			"%d shapes for 5 groups; the first station of the second half stands at %+v",
+			len(shapes),
+			pic.Stations[3].Spot,
+		)
 	}
 	if pic.Reps <= one.Reps {
 		t.Errorf("two halves of stations give %.0f tries, one gave %.0f", pic.Reps, one.Reps)
@@ -334,7 +381,9 @@ func TestTwoBlocksOfStationsHaveTheirOwnGroups(t *testing.T) {
 		t.Fatal(err)
 	}
 	after := check.Plan(mended)
-	if after.Rounds[0] != pic.Rounds[0] || after.Circuits[0].Rotation != pic.Circuits[0].Rotation || len(after.GroupsOf(after.Circuits[1])) != 3 || after.Stations[4].Leader == nil {
+	if after.Rounds[0] != pic.Rounds[0] || after.Circuits[0].Rotation != pic.Circuits[0].Rotation ||
+		len(after.GroupsOf(after.Circuits[1])) != 3 ||
+		after.Stations[4].Leader == nil {
 		t.Errorf("an edit of the second half: %+v", after.Circuits)
 	}
 }
