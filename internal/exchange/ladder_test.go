@@ -14,8 +14,12 @@ import (
 
 func ladderFile(t testing.TB) []byte {
 	t.Helper()
+	stages, err := Starter(coach.BallGames)
+	if err != nil {
+		t.Fatal(err)
+	}
 	var b bytes.Buffer
-	if err := WriteLadder(&b, "Judo", coach.BallGames.Ladder()); err != nil {
+	if err := WriteLadder(&b, "Judo", stages); err != nil {
 		t.Fatal(err)
 	}
 	return b.Bytes()

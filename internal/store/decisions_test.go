@@ -10,6 +10,7 @@ import (
 
 	"gruppo/internal/coach/deciding"
 	"gruppo/internal/day"
+	"gruppo/internal/exchange"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/demo"
@@ -40,7 +41,11 @@ func TestAStepUpWaitsForItsDayInTheClubsZone(t *testing.T) {
 			if err := tx.AddMember(ctx, store.Member{ID: member, Name: "Lead", Email: zone + "@club.example", Role: "lead", PasswordHash: "x"}); err != nil {
 				return err
 			}
-			if program, err = tx.AddLadder(ctx, "Judo", coach.BallGames, coach.BallGames.Ladder(), today); err != nil {
+			stages, err := exchange.Starter(coach.BallGames)
+			if err != nil {
+				return err
+			}
+			if program, err = tx.AddLadder(ctx, "Judo", coach.BallGames, stages, today); err != nil {
 				return err
 			}
 			ladders, err := tx.Ladders(ctx)

@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -101,6 +102,10 @@ func start(c *shell.Ctx) error {
 	if m.PasswordHash, err = shell.HashPassword(c.Ctx(), f.Values.Get("password")); err != nil {
 		return err
 	}
+	ladder, err := exchange.Starter(family)
+	if err != nil {
+		return err
+	}
 	err = c.S.Store.In(c.Ctx(), club.ID, func(tx *store.Tx) error {
 		if err := tx.AddClub(c.Ctx(), club); err != nil {
 			return err
@@ -108,7 +113,7 @@ func start(c *shell.Ctx) error {
 		if err := tx.AddMember(c.Ctx(), m); err != nil {
 			return err
 		}
-		_, err := tx.AddLadder(c.Ctx(), program, family, family.Ladder(), c.S.Now())
+		_, err := tx.AddLadder(c.Ctx(), program, family, ladder, c.S.Now())
 		return err
 	})
 	if err != nil {

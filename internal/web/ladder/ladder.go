@@ -278,7 +278,9 @@ func bringLadder(c *shell.Ctx) error {
 		if name = strings.TrimSpace(c.PostForm("name")); name == "" || len([]rune(name)) > 40 {
 			return again("name", "Choose a file, or give a new ladder a name of at most 40 characters.")
 		}
-		stages = family.Ladder()
+		if stages, err = exchange.Starter(family); err != nil {
+			return err
+		}
 	}
 	if err := c.Change("", "Brought the ladder "+name, func(tx *store.Tx) error {
 		_, err := tx.AddLadder(c.Ctx(), name, family, stages, c.S.Now())
