@@ -42,6 +42,7 @@ func player(t testing.TB, s site, name string) store.Player {
 }
 
 func TestThePlayerFormKeepsWhatWasTyped(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	for says, v := range map[string]url.Values{
@@ -80,6 +81,7 @@ func TestThePlayerFormKeepsWhatWasTyped(t *testing.T) {
 }
 
 func TestUndoOverTheWeb(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	p := player(t, s, "Bo Lindahl")
@@ -112,6 +114,7 @@ func TestUndoOverTheWeb(t *testing.T) {
 }
 
 func TestTheLadderRefusesWhatCannotBe(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	_, body := b.get("/stairs/ladder")
@@ -168,6 +171,7 @@ func TestTheLadderRefusesWhatCannotBe(t *testing.T) {
 }
 
 func TestAPlanByTheWeb(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "tomasz")
 	tuesday := s.session(t, "Tuesday hall")
@@ -273,6 +277,7 @@ func (p *onPlan) edit(do, at, value string) string {
 }
 
 func TestAPlanIsProposedPinnedMendedAndTakenBack(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	p := &onPlan{s.as(t, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
@@ -342,6 +347,7 @@ func TestAPlanIsProposedPinnedMendedAndTakenBack(t *testing.T) {
 
 // Whoever has the plan open hears of a change, with the version it has then, on any instance of the program.
 func TestAnOpenPlanHearsOfChanges(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	tomasz := s.as(t, "tomasz")
@@ -386,6 +392,7 @@ func TestAnOpenPlanHearsOfChanges(t *testing.T) {
 }
 
 func TestLeadersComeAndGo(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	p := &onPlan{s.as(t, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
@@ -413,6 +420,7 @@ func TestLeadersComeAndGo(t *testing.T) {
 }
 
 func TestWhatIfIsShownAndTaken(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	b := s.as(t, "ines")
@@ -473,6 +481,7 @@ func TestWhatIfIsShownAndTaken(t *testing.T) {
 }
 
 func TestPlansTravel(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	b := s.as(t, "tomasz")
@@ -557,6 +566,7 @@ func TestPlansTravel(t *testing.T) {
 }
 
 func TestScoresAreCarriedOn(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "tomasz")
 	at := "/sessions/" + s.session(t, "Tuesday hall").ID + "/partners/1"
@@ -582,6 +592,7 @@ func TestScoresAreCarriedOn(t *testing.T) {
 }
 
 func TestPlacesKitAndCare(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	venue := url.Values{
@@ -634,6 +645,7 @@ func TestPlacesKitAndCare(t *testing.T) {
 }
 
 func TestALeadBringsPeopleIn(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines := s.as(t, "ines")
 	if code, body := ines.post("/account/people", url.Values{"name": {"Noor"}, "email": {"bea@saltmarsh.example"}, "role": {"helper"}}); code != http.StatusUnprocessableEntity ||
@@ -766,6 +778,7 @@ func (h hall) item(item map[string]any) bool {
 }
 
 func TestTheHallFromStartToEnd(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	ines, bea := hall{s.as(t, "ines"), tuesday.ID}, hall{s.as(t, "bea"), tuesday.ID}
@@ -860,6 +873,7 @@ func TestTheHallFromStartToEnd(t *testing.T) {
 
 // The live stream says when something changed; the page then reads the state.
 func TestTheStreamWakesThePage(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	b := hall{s.as(t, "ines"), tuesday.ID}
@@ -889,6 +903,7 @@ func TestTheStreamWakesThePage(t *testing.T) {
 
 // Plans of every size hold together: nobody is forgotten, no two groups share a station, and the minutes add up.
 func TestEveryDemoPlanAddsUp(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	for _, class := range []string{"Tuesday hall", "Thursday hall", "Saturday Shore", "Saturday squad", "Adult beginners"} {
@@ -917,6 +932,7 @@ func TestEveryDemoPlanAddsUp(t *testing.T) {
 
 // Going back in the browser's history asks for the whole page, where a filter had asked for a part of it.
 func TestGoingBackBringsTheWholePage(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines := s.as(t, "ines")
 	for _, page := range []string{"/roster?q=bo", "/shelf?q=wall", "/stairs?weeks=8", "/sessions/" + s.session(t, "Tuesday hall").ID} {

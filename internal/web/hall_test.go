@@ -28,6 +28,7 @@ func item(kind, player string, more ...any) map[string]any {
 }
 
 func TestWhatArrivesAfterTheEndCounts(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	ines, bea := hall{s.as(t, "ines"), tuesday.ID}, hall{s.as(t, "bea"), tuesday.ID}
@@ -61,6 +62,7 @@ func TestWhatArrivesAfterTheEndCounts(t *testing.T) {
 }
 
 func TestWhatTheOthersHear(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	listen := func(who string) <-chan string {
@@ -126,6 +128,7 @@ func TestWhatTheOthersHear(t *testing.T) {
 }
 
 func TestTheDoorToTheHall(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tuesday, squad := s.session(t, "Tuesday hall"), s.session(t, "Saturday squad")
 	_, me, err := accountOf(s.st, "ines@saltmarsh.example")
@@ -184,6 +187,7 @@ func TestTheDoorToTheHall(t *testing.T) {
 }
 
 func TestMarksAreEnteredAtTheDesk(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "tomasz")
 	ladder := in(t, s, func(tx *store.Tx) ([]store.Program, error) { return tx.Ladders(ctx) })
@@ -249,6 +253,7 @@ func TestMarksAreEnteredAtTheDesk(t *testing.T) {
 }
 
 func TestNotesComeBackUntilTheyAreDone(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	_, today := b.get("/")

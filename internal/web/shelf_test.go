@@ -111,6 +111,7 @@ func mustHave(t testing.TB, body string, words ...string) {
 }
 
 func TestADrillPageDoesTheArithmetic(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	page := b.at("/shelf/new", written())
@@ -144,6 +145,7 @@ func TestADrillPageDoesTheArithmetic(t *testing.T) {
 }
 
 func TestADrillIsWrittenKeptAndShared(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines, tomasz := s.as(t, "ines"), s.as(t, "tomasz")
 	for says, v := range map[string]url.Values{
@@ -240,6 +242,7 @@ func TestADrillIsWrittenKeptAndShared(t *testing.T) {
 }
 
 func TestLinksRefuseALoopByName(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	first, second := b.at("/shelf/new", written("name", "First steps")), b.at(
@@ -267,6 +270,7 @@ func TestLinksRefuseALoopByName(t *testing.T) {
 }
 
 func TestADrillInUseCannotVanish(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	tuesday := s.session(t, "Tuesday hall")
@@ -304,6 +308,7 @@ func sendPack(b browser, path string, data []byte, fields ...string) (int, strin
 }
 
 func TestDrillsTravelFromOneClubToAnother(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines := s.as(t, "ines")
 	ola := s.browser(t)
@@ -389,6 +394,7 @@ func TestDrillsTravelFromOneClubToAnother(t *testing.T) {
 }
 
 func TestADrawingIsCheckedBeforeItIsKept(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	page := b.at("/shelf/new", written())

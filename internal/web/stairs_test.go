@@ -48,6 +48,7 @@ func decidedOf(t testing.TB, s site, player string) []deciding.Recorded {
 }
 
 func TestAStricterCriterionShowsWhoDropsBack(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines := s.as(t, "ines")
 	k := reef(t, s, "Catches on the move")
@@ -117,6 +118,7 @@ func TestAStricterCriterionShowsWhoDropsBack(t *testing.T) {
 }
 
 func TestAnotherRuleForSteppingUpIsShownFirst(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines := s.as(t, "ines")
 	reef := handball(t, s).Stages[1]
@@ -141,6 +143,7 @@ func TestAnotherRuleForSteppingUpIsShownFirst(t *testing.T) {
 }
 
 func TestManyAreDecidedAtOnceAndOneAgainstTheEvidence(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines := s.as(t, "ines")
 	p := handball(t, s)
@@ -197,6 +200,7 @@ func TestManyAreDecidedAtOnceAndOneAgainstTheEvidence(t *testing.T) {
 }
 
 func TestTheSecondSignature(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines, tomasz := s.as(t, "ines"), s.as(t, "tomasz")
 	p := handball(t, s)
@@ -252,6 +256,7 @@ func TestTheSecondSignature(t *testing.T) {
 }
 
 func TestATryOutIsAGuestForSoManyVisits(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines := s.as(t, "ines")
 	p := handball(t, s)
@@ -307,6 +312,7 @@ func TestATryOutIsAGuestForSoManyVisits(t *testing.T) {
 }
 
 func TestPlacesAreFilledOverriddenTakenOverAndUndone(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines := s.as(t, "ines")
 	p := handball(t, s)
@@ -371,6 +377,7 @@ func TestPlacesAreFilledOverriddenTakenOverAndUndone(t *testing.T) {
 }
 
 func TestAGuardianReadsOneChildUntilTheLinkIsWithdrawn(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines, stranger := s.as(t, "ines"), s.browser(t)
 	umar := player(t, s, "Umar Farouk")
@@ -435,6 +442,7 @@ func TestAGuardianReadsOneChildUntilTheLinkIsWithdrawn(t *testing.T) {
 }
 
 func TestLooksArePlannedIntoTheComingSessions(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines := s.as(t, "ines")
 	p := handball(t, s)
@@ -483,6 +491,7 @@ func TestLooksArePlannedIntoTheComingSessions(t *testing.T) {
 }
 
 func TestALadderTravelsAsAFile(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines := s.as(t, "ines")
 	p := handball(t, s)
@@ -585,6 +594,7 @@ func BenchmarkFiveHundredOnTheStairs(b *testing.B) {
 }
 
 func TestTheStairsHoldFiveHundredAndFive(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines := s.as(t, "ines")
 	p := fiveHundred(t, s)
@@ -623,6 +633,7 @@ func TestTheStairsHoldFiveHundredAndFive(t *testing.T) {
 }
 
 func TestThePlayersPageAnswersWhatIsMissing(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines := s.as(t, "ines")
 	yara := player(t, s, "Yara Haddad") // one mark short
@@ -683,6 +694,7 @@ func TestThePlayersPageAnswersWhatIsMissing(t *testing.T) {
 }
 
 func TestMarkersAreComparedAndAClassIsHandedOn(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tomasz := s.as(t, "tomasz")
 	p := handball(t, s)
@@ -715,6 +727,7 @@ func TestMarkersAreComparedAndAClassIsHandedOn(t *testing.T) {
 }
 
 func TestEveryMeasureIsWrittenTriedAndKept(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	ines := s.as(t, "ines")
 	shore := handball(t, s).Stages[0]
