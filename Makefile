@@ -22,11 +22,12 @@ test: install-all check test-go test-race test-browser
 install-all:
 	@scripts/install go postgresql node chromium gcc
 
-check: e2e/node_modules/.made ## formatting, vet, staticcheck, prettier; templates have a layout test of their own
+check: e2e/node_modules/.made ## formatting, vet, staticcheck, prettier, eslint; templates have a layout test of their own
 	@test -z "$$(gofmt -l cmd internal)" || { echo "gofmt would change:"; gofmt -l cmd internal; exit 1; }
 	go vet ./...
 	go tool staticcheck ./...
 	e2e/node_modules/.bin/prettier --check --log-level warn internal/web/shell/styles internal/web/shell/assets/scripts 'e2e/*.js' 'e2e/*.mjs'
+	e2e/node_modules/.bin/eslint -c e2e/eslint.config.js internal/web/shell/assets/scripts 'e2e/*.js' 'e2e/*.mjs'
 
 test-go:
 	go test ./...

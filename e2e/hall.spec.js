@@ -7,7 +7,7 @@ import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { accessible, password, signIn, watch } from './steps.js'
+import { accessible, signIn, watch } from './steps.js'
 
 // The phone's own outbox, as it ships (Playwright would take it for another kind of module).
 const { Outbox, newID } = await import(
@@ -312,7 +312,6 @@ test('a phone without the server for a session, loaded again twice, with 300 mar
   await phone.locator('.court-task h2').click() // the keys are the page's, not a button's
   const before = (await (await phone.request.get(`/courtside/${session}/state`)).json()).marks.length
   await gone(two)
-  const names = new Set()
   for (let i = 0; i < 300; i++) {
     if (i === 100 || i === 200) {
       await phone.reload()

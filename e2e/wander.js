@@ -57,7 +57,6 @@ const keys = [
 ]
 
 // pick gives one of the things on the page that can be used, by two numbers from 0 to 1: the first says whether it may be a link, the second which it is. It says how to find it again and what it is.
-/* global document, innerWidth, innerHeight, location, CSS, getComputedStyle */
 function pick([leaveAlone, links, which]) {
   const path = (el) => {
     const parts = []
@@ -96,7 +95,7 @@ function pick([leaveAlone, links, which]) {
   const forms = links < 0.65 ? usable.filter((u) => !u.href) : [],
     among = forms.length ? forms : usable
   if (!among.length) return null
-  const { el, href } = among[Math.floor(which * among.length)]
+  const { el } = among[Math.floor(which * among.length)]
   const kind =
     el.localName === 'select'
       ? 'select'

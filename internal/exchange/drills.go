@@ -18,22 +18,20 @@ var DrillColumns = []struct {
 	Name     string
 	Headings []string
 }{
-	{
-		"name",
-		[]string{"name", "drill", "exercise", "title"},
-	}, {"purpose", []string{"purpose", "aim", "what for", "description"}}, {"setup", []string{"setup", "setting up", "organisation", "organization"}},
-	{
-		"skills",
-		[]string{"skills", "skill"},
-	}, {"least", []string{"least", "players from", "min players", "players"}}, {"most", []string{"most", "players to", "max players"}},
-	{
-		"places",
-		[]string{"places", "at once"},
-	}, {"length", []string{"length"}}, {"width", []string{"width"}}, {"minutes", []string{"minutes", "time", "duration"}},
-	{
-		"leader",
-		[]string{"leader", "who"},
-	}, {"keys", []string{"keys", "coaching points", "points"}}, {"kit", []string{"kit", "equipment", "material"}}, {"cautions", []string{"cautions", "mind", "safety"}},
+	{"name", []string{"name", "drill", "exercise", "title"}},
+	{"purpose", []string{"purpose", "aim", "what for", "description"}},
+	{"setup", []string{"setup", "setting up", "organisation", "organization"}},
+	{"skills", []string{"skills", "skill"}},
+	{"least", []string{"least", "players from", "min players", "players"}},
+	{"most", []string{"most", "players to", "max players"}},
+	{"places", []string{"places", "at once"}},
+	{"length", []string{"length"}},
+	{"width", []string{"width"}},
+	{"minutes", []string{"minutes", "time", "duration"}},
+	{"leader", []string{"leader", "who"}},
+	{"keys", []string{"keys", "coaching points", "points"}},
+	{"kit", []string{"kit", "equipment", "material"}},
+	{"cautions", []string{"cautions", "mind", "safety"}},
 }
 
 func drillField(heading string) string {

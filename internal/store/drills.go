@@ -136,10 +136,26 @@ func (tx *Tx) PutDrill(ctx context.Context, d coach.Drill) error {
 				approach = excluded.approach, practice = excluded.practice, minutes = excluded.minutes,
 			kit = excluded.kit, suits = excluded.suits, words = excluded.words, off_at = null
 			where drill.shared <> 'private' or drill.owner_id = @owner -- a colleague's own stays theirs
-		returning edition`, pgx.NamedArgs{"club": tx.Club, "id": d.ID, "name": d.Name, "owner": null(tx.Member), "purpose": d.Purpose, "skills": list(d.Skills), "least": d.Least, "most": d.Most,
-		"leader": string(
-			d.Leader,
-		), "length": d.Length, "width": d.Width, "form": d.Form, "approach": d.Approach, "practice": d.Practice, "minutes": d.Minutes[:], "kit": list(d.Kit), "suits": suits, "words": words}).Scan(&d.Edition)
+		returning edition`, pgx.NamedArgs{
+		"club":     tx.Club,
+		"id":       d.ID,
+		"name":     d.Name,
+		"owner":    null(tx.Member),
+		"purpose":  d.Purpose,
+		"skills":   list(d.Skills),
+		"least":    d.Least,
+		"most":     d.Most,
+		"leader":   string(d.Leader),
+		"length":   d.Length,
+		"width":    d.Width,
+		"form":     d.Form,
+		"approach": d.Approach,
+		"practice": d.Practice,
+		"minutes":  d.Minutes[:],
+		"kit":      list(d.Kit),
+		"suits":    suits,
+		"words":    words,
+	}).Scan(&d.Edition)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = ErrNone
 	}

@@ -88,17 +88,8 @@ func TestAGuestStaysWhateverIsSaid(t *testing.T) {
 			t.Errorf("an older word (%q) stands over a newer one", p.Said)
 		}
 	}
-	list, plan := count(
-		t,
-		s.as(t, "ines"),
-		"/",
-		`(\d+) of (\d+)`,
-	), count(
-		t,
-		ines.browser,
-		"/sessions/"+tuesday.ID,
-		`(\d+) of (\d+) coming`,
-	)
+	list := count(t, s.as(t, "ines"), "/", `(\d+) of (\d+)`)
+	plan := count(t, ines.browser, "/sessions/"+tuesday.ID, `(\d+) of (\d+) coming`)
 	if len(plan) == 0 || !strings.Contains(strings.Join(list, " "), plan[0]) {
 		t.Errorf("Today says %v, the plan %v", list, plan)
 	}

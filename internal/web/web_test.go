@@ -174,10 +174,9 @@ func (b browser) do(method, path, kind string, body io.Reader, headers ...string
 	return res.StatusCode, string(out)
 }
 
-var besideTag, lineEnd = regexp.MustCompile(
-	`(>)\s*\n\s*|\s*\n\s*(<)`,
-), regexp.MustCompile(
-	`(<textarea[^>]*>[^<]*</textarea>)|\n`,
+var (
+	besideTag = regexp.MustCompile(`(>)\s*\n\s*|\s*\n\s*(<)`)
+	lineEnd   = regexp.MustCompile(`(<textarea[^>]*>[^<]*</textarea>)|\n`)
 )
 
 func (b browser) get(path string) (int, string) { b.t.Helper(); return b.do("GET", path, "", nil) }

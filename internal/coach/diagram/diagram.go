@@ -23,26 +23,28 @@ type Kind struct {
 // Kinds in the order of the legend. The sizes are usual ones (common practice, no source), but for the goal's width and
 // the beam, which are those of their floors.
 var Kinds = []Kind{
-	{
-		"player",
-		0,
-		0,
-		"player",
-	}, {"coach", 0, 0, "coach"}, {"ball", 0, 0, "ball"}, {"cone", 0, 0, "cone"}, {"hoop", 0.8, 0.8, "hoop"}, {"mat", 2, 1, "mat"},
-	{
-		"goal",
-		1,
-		3,
-		"goal",
-	}, {"beam", 5, 0.1, "beam"}, {"target", 0, 0, "target"}, {"box", 0.9, 0.6, "box"}, {"area", 4, 4, "area"},
+	{"player", 0, 0, "player"},
+	{"coach", 0, 0, "coach"},
+	{"ball", 0, 0, "ball"},
+	{"cone", 0, 0, "cone"},
+	{"hoop", 0.8, 0.8, "hoop"},
+	{"mat", 2, 1, "mat"},
+	{"goal", 1, 3, "goal"},
+	{"beam", 5, 0.1, "beam"},
+	{"target", 0, 0, "target"},
+	{"box", 0.9, 0.6, "box"},
+	{"area", 4, 4, "area"},
 }
 
 // Ways are the traces in the order of the legend: the first five are steps, the last two marks.
 var Ways = []struct{ Name, Words string }{
-	{
-		"run",
-		"moves without the ball",
-	}, {"carry", "moves with the ball"}, {"pass", "pass"}, {"shot", "shot or throw at a target"}, {"lift", "lifted ball"}, {"line", "line on the floor"}, {"distance", "distance"},
+	{"run", "moves without the ball"},
+	{"carry", "moves with the ball"},
+	{"pass", "pass"},
+	{"shot", "shot or throw at a target"},
+	{"lift", "lifted ball"},
+	{"line", "line on the floor"},
+	{"distance", "distance"},
 }
 
 // KindOf finds a kind by its name.

@@ -201,9 +201,8 @@ func twoSign(c *shell.Ctx) error {
 func saveClub(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	club := c.Club
-	club.Name, club.TimeZone, club.Units = f.Text("club", 80, "What is your club or school called?"), zoneOf(
-		f,
-	), coach.Units(f.Get("units"))
+	club.Name = f.Text("club", 80, "What is your club or school called?")
+	club.TimeZone, club.Units = zoneOf(f), coach.Units(f.Get("units"))
 	if club.Units != coach.Metric && club.Units != coach.Imperial {
 		f.Wrong("units", "Metres, or feet and yards?")
 	}

@@ -366,66 +366,12 @@ func saveClass(c *shell.Ctx) error {
 		if err := v.load(c, tx); err != nil {
 			return err
 		}
-		programs := slices.IndexFunc(v.Programs, func(p store.Program) bool { return p.ID == k.ProgramID })
-		if programs < 0 {
-			f.Wrong("program", "Choose the program.")
-		} else {
-			for _, s := range v.Programs[programs].Stages {
-				if slices.Contains(f.All("stage"), s.ID) {
-					k.StageIDs = append(k.StageIDs, s.ID)
-				}
-			}
-			if len(k.StageIDs) == 0 && len(f.All("stage")) > 0 { // what is ticked belongs to another program
-				f.Wrong("stage", "Which stages of %s does it take?", v.Programs[programs].Name)
-			}
+		v.takes(&k)
+		v.leads(&k)
+		if err := v.placeOf(c, tx, &k); err != nil {
+			return err
 		}
-		for _, m := range v.Members {
-			if slices.Contains(f.All("member"), m.ID) {
-				until := 0
-				if f.Get("until-"+m.ID) != "" {
-					until = f.Int("until-"+m.ID, 0, 480, m.Name+" leaves after how many minutes")
-				}
-				k.Members = append(k.Members, store.ClassMember{Member: m.ID, Until: until})
-			}
-		}
-		if k.VenueID == "" {
-			place := store.Venue{
-				ID:     store.NewID(),
-				Name:   f.Text("venue-name", 60, "What is the place called?"),
-				Floor:  f.Get("floor"),
-				Length: f.Length("length", 3, 200, 0, "Length"),
-				Width:  f.Length("width", 3, 200, 0, "Width"),
-			}
-			if k := floor.Of(place.Floor, place.Length, place.Width); k.Source != "" {
-				place.Length, place.Width = k.Length, k.Width
-			}
-			lay(f, &place)
-			if f.OK() {
-				if err := tx.PutVenue(c.Ctx(), place); err != nil {
-					return err
-				}
-			}
-			k.VenueID = place.ID
-		} else if !slices.ContainsFunc(v.Venues, func(p store.Venue) bool {
-			return p.ID == k.VenueID && (k.Zone == "" || slices.ContainsFunc(p.Zones, func(z floor.Area) bool { return z.Name == k.Zone }))
-		}) {
-			f.Wrong("venue", "Choose a place.")
-		}
-		var players []string
-		for _, p := range v.Players {
-			if slices.Contains(f.All("player"), p.ID) {
-				players = append(players, p.ID)
-			}
-		}
-		if len(players) > k.Places {
-			f.Wrong(
-				"places",
-				"%s ticked; there %s %s.",
-				say.Count(len(players), "player")+" "+say.Verb(len(players), "is", "are"),
-				say.Verb(k.Places, "is", "are"),
-				say.Count(k.Places, "place"),
-			)
-		}
+		players := v.comes(k)
 		if refused = !f.OK(); refused {
 			return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "Something typed is not right yet."}
 		}
@@ -441,4 +387,85 @@ func saveClass(c *shell.Ctx) error {
 		return err
 	}
 	return c.To("/sessions")
+}
+
+// takes reads the program and the stages that a class takes.
+func (v *classView) takes(k *store.Class) {
+	f := v.Form
+	programs := slices.IndexFunc(v.Programs, func(p store.Program) bool { return p.ID == k.ProgramID })
+	if programs < 0 {
+		f.Wrong("program", "Choose the program.")
+	} else {
+		for _, s := range v.Programs[programs].Stages {
+			if slices.Contains(f.All("stage"), s.ID) {
+				k.StageIDs = append(k.StageIDs, s.ID)
+			}
+		}
+		if len(k.StageIDs) == 0 && len(f.All("stage")) > 0 { // what is ticked belongs to another program
+			f.Wrong("stage", "Which stages of %s does it take?", v.Programs[programs].Name)
+		}
+	}
+}
+
+// leads reads who leads, and how long.
+func (v *classView) leads(k *store.Class) {
+	f := v.Form
+	for _, m := range v.Members {
+		if slices.Contains(f.All("member"), m.ID) {
+			until := 0
+			if f.Get("until-"+m.ID) != "" {
+				until = f.Int("until-"+m.ID, 0, 480, m.Name+" leaves after how many minutes")
+			}
+			k.Members = append(k.Members, store.ClassMember{Member: m.ID, Until: until})
+		}
+	}
+}
+
+// placeOf reads where a class is: a place of the club, or one that is new and kept at once.
+func (v *classView) placeOf(c *shell.Ctx, tx *store.Tx, k *store.Class) error {
+	f := v.Form
+	if k.VenueID == "" {
+		place := store.Venue{
+			ID:     store.NewID(),
+			Name:   f.Text("venue-name", 60, "What is the place called?"),
+			Floor:  f.Get("floor"),
+			Length: f.Length("length", 3, 200, 0, "Length"),
+			Width:  f.Length("width", 3, 200, 0, "Width"),
+		}
+		if k := floor.Of(place.Floor, place.Length, place.Width); k.Source != "" {
+			place.Length, place.Width = k.Length, k.Width
+		}
+		lay(f, &place)
+		if f.OK() {
+			if err := tx.PutVenue(c.Ctx(), place); err != nil {
+				return err
+			}
+		}
+		k.VenueID = place.ID
+	} else if !slices.ContainsFunc(v.Venues, func(p store.Venue) bool {
+		return p.ID == k.VenueID && (k.Zone == "" || slices.ContainsFunc(p.Zones, func(z floor.Area) bool { return z.Name == k.Zone }))
+	}) {
+		f.Wrong("venue", "Choose a place.")
+	}
+	return nil
+}
+
+// comes reads who is in the class.
+func (v *classView) comes(k store.Class) (players []string) {
+	f := v.Form
+	for _, p := range v.Players {
+		if slices.Contains(f.All("player"), p.ID) {
+			players = append(players, p.ID)
+		}
+	}
+	if len(players) > k.Places {
+		f.Wrong(
+			"places",
+			"%s ticked; there %s %s.",
+			say.Count(len(players), "player")+" "+say.Verb(len(players), "is", "are"),
+			say.Verb(k.Places, "is", "are"),
+			say.Count(k.Places, "place"),
+		)
+	}
+	return players
 }

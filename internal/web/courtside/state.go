@@ -243,9 +243,8 @@ func read(c *shell.Ctx) (st state, err error) {
 func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []coach.Mark) {
 	pic := l.Picture
 	helper := c.Member.Role == "helper"
-	st.Now, st.Session, st.Name, st.Key, st.Zone = ms(
-		c.S.Now(),
-	), l.Session.ID, l.Session.ClassName, pic.Plan.Key, c.Loc.String()
+	st.Now, st.Zone = ms(c.S.Now()), c.Loc.String()
+	st.Session, st.Name, st.Key = l.Session.ID, l.Session.ClassName, pic.Plan.Key
 	st.When = pic.Start.Format("Mon 2 Jan, 15:04")
 	st.Starts, st.BookedEnd = ms(l.Session.StartsAt), ms(l.Session.Ends())
 	st.Me = me{c.Member.ID, c.Member.Name, c.Member.Role}
@@ -272,57 +271,8 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 			st.Gives = append(st.Gives, m.Words)
 		}
 	}
-	shows := func(d coach.Drill) (ids []string) {
-		for _, stage := range l.Program.Stages {
-			for _, k := range stage.Criteria {
-				if l.Input.Shows.Shows(k, d) {
-					ids = append(ids, k.ID)
-				}
-			}
-		}
-		return ids
-	}
-	for _, b := range pic.Blocks {
-		if b.Kind == doc.Stations || b.Kind == doc.Ladder {
-			continue
-		}
-		v := station{Block: b.Index, Aside: map[string]string{}}
-		if b.Task != nil {
-			v = stationOf(pic.Picture, work.StationAt{Drill: *b.Task, Target: b.Task.Target})
-			v.Block, v.Each, v.Criteria, v.Forms = b.Index, 0, shows(*b.Task), nil
-		}
-		what, how := b.Does()
-		v.Name, v.Setup = what, string(shell.Markdown(how))
-		for _, o := range pic.Instead {
-			if o.Do == "block-side" && o.At == b.ID {
-				v.Aside[o.Player.ID] = o.Does
-			}
-		}
-		st.Tasks = append(st.Tasks, v)
-	}
-	for _, s := range pic.Stations {
-		v := stationOf(pic.Picture, s)
-		v.Criteria = shows(s.Drill)
-		for _, o := range pic.Instead {
-			if o.Do == "side" && o.At == s.ID {
-				v.Aside[o.Player.ID] = o.Does
-			}
-		}
-		st.Stations = append(st.Stations, v)
-	}
-	for _, g := range pic.Groups {
-		v := group{
-			Shape:   g.Shape.Key,
-			Name:    g.Shape.Name,
-			Path:    shell.ShapePath(g.Shape.Key),
-			Route:   g.Route,
-			Players: []string{},
-		}
-		for _, p := range g.Players {
-			v.Players = append(v.Players, p.ID)
-		}
-		st.Groups = append(st.Groups, v)
-	}
+	st.places(l)
+	st.dealt(pic.Picture)
 	for _, b := range pic.Blocks {
 		if b.Kind == doc.Look && b.Task != nil && len(st.Look) == 0 {
 			st.Look = b.Task.Keys[:min(4, len(b.Task.Keys))]
@@ -408,6 +358,66 @@ func stationOf(pic work.Picture, s work.StationAt) station {
 		v.Forms = append(v.Forms, f)
 	}
 	return v
+}
+
+// places fills in what is done where: the tasks of blocks, and the stations.
+func (st *state) places(l app.Loaded) {
+	pic := l.Picture
+	shows := func(d coach.Drill) (ids []string) {
+		for _, stage := range l.Program.Stages {
+			for _, k := range stage.Criteria {
+				if l.Input.Shows.Shows(k, d) {
+					ids = append(ids, k.ID)
+				}
+			}
+		}
+		return ids
+	}
+	for _, b := range pic.Blocks {
+		if b.Kind == doc.Stations || b.Kind == doc.Ladder {
+			continue
+		}
+		v := station{Block: b.Index, Aside: map[string]string{}}
+		if b.Task != nil {
+			v = stationOf(pic.Picture, work.StationAt{Drill: *b.Task, Target: b.Task.Target})
+			v.Block, v.Each, v.Criteria, v.Forms = b.Index, 0, shows(*b.Task), nil
+		}
+		what, how := b.Does()
+		v.Name, v.Setup = what, string(shell.Markdown(how))
+		for _, o := range pic.Instead {
+			if o.Do == "block-side" && o.At == b.ID {
+				v.Aside[o.Player.ID] = o.Does
+			}
+		}
+		st.Tasks = append(st.Tasks, v)
+	}
+	for _, s := range pic.Stations {
+		v := stationOf(pic.Picture, s)
+		v.Criteria = shows(s.Drill)
+		for _, o := range pic.Instead {
+			if o.Do == "side" && o.At == s.ID {
+				v.Aside[o.Player.ID] = o.Does
+			}
+		}
+		st.Stations = append(st.Stations, v)
+	}
+}
+
+// dealt fills in who goes together, and where.
+func (st *state) dealt(pic work.Picture) {
+	for _, g := range pic.Groups {
+		v := group{
+			Shape:   g.Shape.Key,
+			Name:    g.Shape.Name,
+			Path:    shell.ShapePath(g.Shape.Key),
+			Route:   g.Route,
+			Players: []string{},
+		}
+		for _, p := range g.Players {
+			v.Players = append(v.Players, p.ID)
+		}
+		st.Groups = append(st.Groups, v)
+	}
 }
 
 // ladderOf fills the criteria in; a helper gets those that can be shown where they stand. It returns the stages' names.

@@ -123,9 +123,11 @@ func (v *decideView) choose(c *shell.Ctx, f *shell.Form) (all []deciding.Decisio
 			continue // came into the list since, or was just added
 		}
 		r.Choice = deciding.Choice{
-			Kind: deciding.Kind(
-				f.Get("kind-" + id),
-			), Why: f.Get("why-" + id), From: v.From, Visits: f.Get("visits-" + id), Class: f.Get("class-" + id),
+			Kind:   deciding.Kind(f.Get("kind-" + id)),
+			Why:    f.Get("why-" + id),
+			From:   v.From,
+			Visits: f.Get("visits-" + id),
+			Class:  f.Get("class-" + id),
 		}
 		if r.Choice.Kind == "" {
 			continue

@@ -251,8 +251,43 @@ func title(v formView) string {
 func save(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	v := formView{Form: f, ID: c.Param("id"), Name: f.Get("name")}
+	p := typedPlayer(c, f)
+	limits := v.typedLimits()
+	says := "Added " + p.Name
+	if v.ID != "" {
+		says = "Changed " + p.Name
+	}
+	refused := false
+	err := c.Change("", says, func(tx *store.Tx) error {
+		if err := v.load(c, tx); err != nil {
+			return err
+		}
+		e, err := v.entered(c, tx, &p)
+		if err != nil {
+			return err
+		}
+		if refused = !f.OK(); refused {
+			return errRefused
+		}
+		e.limits = limits
+		return e.write(c, tx, p)
+	})
+	if refused {
+		return c.Page(pages, http.StatusUnprocessableEntity, "player-form.html", title(v), v)
+	}
+	if err != nil {
+		return err
+	}
+	if f.Get("again") != "" {
+		return c.To("/roster/new")
+	}
+	return c.To("/roster")
+}
+
+// typedPlayer reads who it is.
+func typedPlayer(c *shell.Ctx, f *shell.Form) store.Player {
 	p := store.Player{
-		ID:     v.ID,
+		ID:     c.Param("id"),
 		Name:   strings.Join(strings.Fields(f.Text("name", 80, "A name, as it is shown to coaches.")), " "),
 		Side:   f.Get("side"),
 		Tags:   f.Commas("tags"),
@@ -267,7 +302,12 @@ func save(c *shell.Ctx) error {
 	if !slices.Contains([]string{"", "left", "right", "both"}, p.Side) {
 		f.Wrong("side", "A side is left, right or both.")
 	}
-	var limits []store.Limit
+	return p
+}
+
+// typedLimits reads what must not be done; the lines stay as they were typed.
+func (v *formView) typedLimits() (limits []store.Limit) {
+	f := v.Form
 	for i, what := range f.All("limit") {
 		until := ""
 		if i < len(f.All("until")) {
@@ -289,69 +329,60 @@ func save(c *shell.Ctx) error {
 	if len(limits) > 12 {
 		f.Wrong("limit", "That is %d; 12 are the most.", len(limits))
 	}
-	says := "Added " + p.Name
-	if v.ID != "" {
-		says = "Changed " + p.Name
+	return limits
+}
+
+// entry is what is kept of a player beside who it is.
+type entry struct {
+	leaves  []string // programs
+	pairs   []store.Pair
+	classes []string
+	limits  []store.Limit
+}
+
+// entered reads what rests on the club: where the player stands, with whom, in which classes. A new player gets an id.
+func (v *formView) entered(c *shell.Ctx, tx *store.Tx, p *store.Player) (e entry, err error) {
+	f := v.Form
+	was := store.Player{}
+	if p.ID == "" {
+		p.ID = store.NewID()
+	} else if was, err = tx.Player(c.Ctx(), p.ID); err != nil {
+		return e, err
 	}
-	refused := false
-	write := func(tx *store.Tx) (err error) {
-		if err := v.load(c, tx); err != nil {
-			return err
-		}
-		was := store.Player{}
-		if p.ID == "" {
-			p.ID = store.NewID()
-		} else if was, err = tx.Player(c.Ctx(), p.ID); err != nil {
-			return err
-		}
-		leaves, err := standings(c, tx, f, v.Programs, was, &p)
-		if err != nil {
-			return err
-		}
-		if v.Twin, err = twin(c, tx, p, was); err != nil {
-			return err
-		}
-		if v.Twin != "" && f.Get("another") == "" {
-			f.Wrong("name", "%s", v.Twin)
-		}
-		pairs, err := pairsOf(c, tx, f, p.ID, p.Name)
-		if err != nil {
-			return err
-		}
-		var classes []string
-		for _, cl := range v.Classes {
-			if slices.Contains(f.All("class"), cl.ID) {
-				classes = append(classes, cl.ID)
-			}
-		}
-		if refused = !f.OK(); refused {
-			return errRefused
-		}
-		if err := tx.PutPlayers(c.Ctx(), []store.Player{p}); err != nil {
-			return err
-		}
-		if err := tx.LeavePrograms(c.Ctx(), p.ID, leaves); err != nil {
-			return err
-		}
-		if err := tx.SetKeeps(c.Ctx(), []string{p.ID}, pairs); err != nil {
-			return err
-		}
-		if err := tx.SetLimits(c.Ctx(), p.ID, limits); err != nil {
-			return err
-		}
-		return tx.EnrolIn(c.Ctx(), p.ID, classes)
+	if e.leaves, err = standings(c, tx, f, v.Programs, was, p); err != nil {
+		return e, err
 	}
-	err := c.Change("", says, write)
-	if refused {
-		return c.Page(pages, http.StatusUnprocessableEntity, "player-form.html", title(v), v)
+	if v.Twin, err = twin(c, tx, *p, was); err != nil {
+		return e, err
 	}
-	if err != nil {
+	if v.Twin != "" && f.Get("another") == "" {
+		f.Wrong("name", "%s", v.Twin)
+	}
+	if e.pairs, err = pairsOf(c, tx, f, p.ID, p.Name); err != nil {
+		return e, err
+	}
+	for _, k := range v.Classes {
+		if slices.Contains(f.All("class"), k.ID) {
+			e.classes = append(e.classes, k.ID)
+		}
+	}
+	return e, nil
+}
+
+func (e entry) write(c *shell.Ctx, tx *store.Tx, p store.Player) error {
+	if err := tx.PutPlayers(c.Ctx(), []store.Player{p}); err != nil {
 		return err
 	}
-	if f.Get("again") != "" {
-		return c.To("/roster/new")
+	if err := tx.LeavePrograms(c.Ctx(), p.ID, e.leaves); err != nil {
+		return err
 	}
-	return c.To("/roster")
+	if err := tx.SetKeeps(c.Ctx(), []string{p.ID}, e.pairs); err != nil {
+		return err
+	}
+	if err := tx.SetLimits(c.Ctx(), p.ID, e.limits); err != nil {
+		return err
+	}
+	return tx.EnrolIn(c.Ctx(), p.ID, e.classes)
 }
 
 // standings reads on which stages the form puts the player, and which programs it takes them out of. Before anybody has

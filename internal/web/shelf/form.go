@@ -211,29 +211,40 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 		return f.Length(name, 0, 400, was, "A length")
 	}
 	d.Pace = number("pace")
-	d.Length, d.Width, d.Clearance, d.Fire = metres("length", d.Length), metres("width", d.Width), metres(
-		"clearance",
-		d.Clearance,
-	), metres("fire", d.Fire)
+	d.Length, d.Width = metres("length", d.Length), metres("width", d.Width)
+	d.Clearance, d.Fire = metres("clearance", d.Clearance), metres("fire", d.Fire)
 	d.Chance, d.TrySeconds, d.Fetch = number("chance")/10, number("try"), number("fetch")
 	d.Work, d.Rest, d.Series = whole("work"), whole("rest"), whole("series")
 	d.Minutes = [2]int{whole("from-min"), whole("to-min")}
 	d.Practice, d.Approach, d.Form, d.Suits = f.Get("practice"), f.Get("approach"), f.Get("form"), f.Get("suits")
-	d.Author, d.Licence, d.Hard, d.Leader = f.Get("author"), f.Get("licence"), f.Get("hard") != "", coach.Leader(
-		f.Get("leader"),
-	)
-	d.Target = coach.Target{Kind: coach.TargetKind(f.Get("target"))}
-	if d.Target.Kind != coach.NoTarget {
-		d.Target.N = whole("n")
+	d.Author, d.Licence = f.Get("author"), f.Get("licence")
+	d.Hard, d.Leader = f.Get("hard") != "", coach.Leader(f.Get("leader"))
+	d.Target = readTarget(f, whole)
+	readVariants(f, &d)
+	for _, t := range d.Check() {
+		f.Wrong(t.Field, "%s", t.Says)
 	}
-	switch d.Target.Kind {
+	return d
+}
+
+func readTarget(f *shell.Form, whole func(string) int) coach.Target {
+	t := coach.Target{Kind: coach.TargetKind(f.Get("target"))}
+	if t.Kind != coach.NoTarget {
+		t.N = whole("n")
+	}
+	switch t.Kind {
 	case coach.InATime:
-		d.Target.Seconds = whole("seconds")
+		t.Seconds = whole("seconds")
 	case coach.Race:
-		d.Target.Against = whole("against")
+		t.Against = whole("against")
 	case coach.SetOfStreaks:
-		d.Target.Skills, d.Target.Back = whole("of-skills"), f.Get("back")
+		t.Skills, t.Back = whole("of-skills"), f.Get("back")
 	}
+	return t
+}
+
+// readVariants reads the drill's easier and harder forms, row by row.
+func readVariants(f *shell.Form, d *coach.Drill) {
 	before := d.Variants
 	d.Variants, d.Easier = nil, 0
 	for _, r := range rowsOf(f.Values) {
@@ -263,9 +274,8 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 			}
 			return m
 		}
-		v.Target, v.Chance, v.Pace, v.Length, v.Width = int(figure(r.Target)), figure(r.Chance)/10, figure(
-			r.Pace,
-		), long(r.Length), long(r.Width)
+		v.Target, v.Chance, v.Pace = int(figure(r.Target)), figure(r.Chance)/10, figure(r.Pace)
+		v.Length, v.Width = long(r.Length), long(r.Width)
 		if i := slices.IndexFunc(before, func(o coach.Variant) bool { return o.Name == v.Name }); i >= 0 &&
 			d.Target.Kind == coach.Race {
 			v.Against = before[i].Against // has no field of its own
@@ -275,10 +285,6 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 		}
 		d.Variants = append(d.Variants, v)
 	}
-	for _, t := range d.Check() {
-		f.Wrong(t.Field, "%s", t.Says)
-	}
-	return d
 }
 
 // gives answers with what the drill in the fields would give a group, while it is written.

@@ -186,85 +186,15 @@ func packTake(c *shell.Ctx) error {
 	if v.Problem != "" {
 		return packs(c, http.StatusUnprocessableEntity, v)
 	}
-	taken := 0
-	stop := errors.New("refused")
-	id := map[string]string{} // of the pack → on this shelf
-	err = c.Change("", "", func(tx *store.Tx) error {
-		for _, m := range v.Meets {
-			d := m.PackDrill.Drill
-			d.ID = m.ID
-			if m.Ours != nil {
-				id[m.ID] = m.Ours.ID
-			}
-			switch do := c.Request.PostFormValue("take-" + m.ID); {
-			case m.How == exchange.Same || do == "leave" || m.How == exchange.Change && do == "":
-				continue
-			case m.How == exchange.Change && do == "edition":
-				d.ID = m.Ours.ID
-			case m.How == exchange.Change:
-				d.ID, d.Name = store.NewID(), d.Name+", from a pack"
-				fallthrough
-			default:
-				if strings.HasPrefix(m.ID, "00000000-0000-4000-8000-") { // of a plain list
-					d.ID = store.NewID()
-				}
-				if d.Origin == nil && v.Pack.Club != "" && v.Pack.Club != c.Club.Name {
-					d.Origin = &coach.Origin{
-						Club:    v.Pack.Club,
-						Drill:   m.ID,
-						Edition: m.Edition,
-						Name:    m.PackDrill.Drill.Name,
-					}
-				}
-			}
-			if len([]rune(d.Name)) > 80 {
-				d.Name = string([]rune(d.Name)[:80])
-			}
-			if foreign, err := tx.Foreign(c.Ctx(), d.ID); err != nil {
-				return err
-			} else if foreign { // a colleague's own drill came by the same way: theirs stays theirs
-				d.ID = store.NewID()
-			}
-			id[m.ID] = d.ID
-			if err := tx.PutDrill(c.Ctx(), d); err != nil {
-				return err
-			}
-			taken++
-		}
-		links, err := tx.Links(c.Ctx())
-		if err != nil {
+	var taken int
+	err = c.Change("", "", func(tx *store.Tx) (err error) {
+		var id map[string]string
+		if id, taken, err = takeDrills(c, tx, v); err != nil {
 			return err
 		}
-		for _, m := range v.Meets {
-			for _, l := range m.Links {
-				n := path.Link{Drill: id[m.ID], Kind: l.Kind, Other: id[l.To]}
-				if id[l.To] == "" {
-					n.Other = l.To
-				}
-				if n.Drill == "" ||
-					id[l.To] == "" &&
-						!slices.ContainsFunc(
-							links,
-							func(o path.Link) bool { return o.Drill == l.To || o.Other == l.To },
-						) {
-					continue // one of the two was left
-				}
-				links = append(links, n)
-				var round *store.LoopError
-				err := tx.PutLink(c.Ctx(), n)
-				if errors.As(err, &round) {
-					if v.Problem, err = loopSays(c, tx, round.Way); err == nil {
-						err = stop
-					}
-				}
-				if err != nil {
-					return err
-				}
-			}
-		}
-		return nil
+		return takeLinks(c, tx, &v, id)
 	})
-	if errors.Is(err, stop) {
+	if errors.Is(err, errStop) {
 		v.Problem += " Nothing was taken."
 		return packs(c, http.StatusUnprocessableEntity, v)
 	}
@@ -279,4 +209,90 @@ func packTake(c *shell.Ctx) error {
 	c.Back = "/shelf"
 	c.Say(fmt.Sprintf("Took %s from the pack", say.Count(taken, "drill")))
 	return c.To("/shelf")
+}
+
+// errStop takes a pack back that cannot be taken whole.
+var errStop = errors.New("refused")
+
+// takeDrills puts the drills that are to be taken on the shelf; id leads from the pack's to the shelf's.
+func takeDrills(c *shell.Ctx, tx *store.Tx, v packView) (id map[string]string, taken int, err error) {
+	id = map[string]string{}
+	for _, m := range v.Meets {
+		d := m.PackDrill.Drill
+		d.ID = m.ID
+		if m.Ours != nil {
+			id[m.ID] = m.Ours.ID
+		}
+		switch do := c.Request.PostFormValue("take-" + m.ID); {
+		case m.How == exchange.Same || do == "leave" || m.How == exchange.Change && do == "":
+			continue
+		case m.How == exchange.Change && do == "edition":
+			d.ID = m.Ours.ID
+		case m.How == exchange.Change:
+			d.ID, d.Name = store.NewID(), d.Name+", from a pack"
+			fallthrough
+		default:
+			if strings.HasPrefix(m.ID, "00000000-0000-4000-8000-") { // of a plain list
+				d.ID = store.NewID()
+			}
+			if d.Origin == nil && v.Pack.Club != "" && v.Pack.Club != c.Club.Name {
+				d.Origin = &coach.Origin{
+					Club:    v.Pack.Club,
+					Drill:   m.ID,
+					Edition: m.Edition,
+					Name:    m.PackDrill.Drill.Name,
+				}
+			}
+		}
+		if len([]rune(d.Name)) > 80 {
+			d.Name = string([]rune(d.Name)[:80])
+		}
+		if foreign, err := tx.Foreign(c.Ctx(), d.ID); err != nil {
+			return id, taken, err
+		} else if foreign { // a colleague's own drill came by the same way: theirs stays theirs
+			d.ID = store.NewID()
+		}
+		id[m.ID] = d.ID
+		if err := tx.PutDrill(c.Ctx(), d); err != nil {
+			return id, taken, err
+		}
+		taken++
+	}
+	return id, taken, nil
+}
+
+// takeLinks puts the links between drills that are both there; one that would lead round stops everything.
+func takeLinks(c *shell.Ctx, tx *store.Tx, v *packView, id map[string]string) error {
+	links, err := tx.Links(c.Ctx())
+	if err != nil {
+		return err
+	}
+	for _, m := range v.Meets {
+		for _, l := range m.Links {
+			n := path.Link{Drill: id[m.ID], Kind: l.Kind, Other: id[l.To]}
+			if id[l.To] == "" {
+				n.Other = l.To
+			}
+			if n.Drill == "" ||
+				id[l.To] == "" &&
+					!slices.ContainsFunc(
+						links,
+						func(o path.Link) bool { return o.Drill == l.To || o.Other == l.To },
+					) {
+				continue // one of the two was left
+			}
+			links = append(links, n)
+			var round *store.LoopError
+			err := tx.PutLink(c.Ctx(), n)
+			if errors.As(err, &round) {
+				if v.Problem, err = loopSays(c, tx, round.Way); err == nil {
+					err = errStop
+				}
+			}
+			if err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }

@@ -180,9 +180,8 @@ func (v *listView) look(c *shell.Ctx, tx *store.Tx) (l suggest.Look, err error) 
 		n, _ := strconv.Atoi(v.Get(name)) // what is no number narrows nothing
 		return max(0, min(n, 500))
 	}
-	l.Words, l.Skill, l.Stage, l.Form, l.Approach, l.Phase = v.Typed, v.Get("skill"), v.Get("stage"), v.Get(
-		"form",
-	), v.Get("approach"), suggest.Phase(v.Get("phase"))
+	l.Words, l.Skill, l.Stage = v.Typed, v.Get("skill"), v.Get("stage")
+	l.Form, l.Approach, l.Phase = v.Get("form"), v.Get("approach"), suggest.Phase(v.Get("phase"))
 	l.Size, l.Minutes, l.Rested = number("players"), number("minutes"), number("rested")
 	switch v.Get("leader") {
 	case "none":

@@ -54,124 +54,139 @@ type rowView struct {
 	Bars  []barView
 }
 
+// The strip's edges, and what a finger or a pointer still finds, in units of the drawing.
+const (
+	stripLeft, stripRight, stripTop = 104.0, 1064.0, 26.0
+	leastBar                        = 14.0
+)
+
+// strip is a StripView that is being drawn.
+type strip struct {
+	StripView
+	pic    work.Picture
+	scale  float64 // units a minute
+	rowH   float64
+	moment map[int]int // of each round
+}
+
+// Strip draws a session's clock: the blocks, and under them a row for each group.
 func Strip(pic work.Picture) StripView {
-	const left, right, top = 104.0, 1064.0, 26.0
-	rowH := 34.0
-	if len(pic.Groups) > 4 {
-		rowH = 29
-	}
 	long := max(pic.Total, pic.Booked, 10*time.Minute)
-	k := (right - left) / long.Minutes()
-	x := func(d time.Duration) float64 { return math.Round((left+d.Minutes()*k)*10) / 10 }
-	v := StripView{
-		W:      right + 16,
-		H:      top + 46 + float64(max(1, len(pic.Groups)))*rowH + 4,
-		Left:   left,
-		PerMin: math.Round(k*1000) / 1000,
-		BoxH:   rowH - 6,
+	v := strip{pic: pic, scale: (stripRight - stripLeft) / long.Minutes(), rowH: 34, moment: map[int]int{}}
+	if len(pic.Groups) > 4 {
+		v.rowH = 29
 	}
+	v.W, v.H = stripRight+16, stripTop+46+float64(max(1, len(pic.Groups)))*v.rowH+4
+	v.Left, v.PerMin, v.BoxH = stripLeft, math.Round(v.scale*1000)/1000, v.rowH-6
+	v.Wall, v.WallAt = v.x(pic.Booked), v.clock(pic.Booked)
+	v.Beyond = math.Max(0, v.x(pic.Total)-v.Wall)
+	v.ticks(long)
+	v.blocks()
+	v.moments()
+	for i, g := range pic.Groups {
+		v.row(i, g)
+	}
+	return v.StripView
+}
+
+// x is where a moment stands.
+func (v *strip) x(d time.Duration) float64 {
+	return math.Round((stripLeft+d.Minutes()*v.scale)*10) / 10
+}
+
+func (v *strip) clock(d time.Duration) string { return v.pic.Start.Add(d).Format("15:04") }
+
+func (v *strip) ticks(long time.Duration) {
 	step := 10 * time.Minute
 	if long > 3*time.Hour {
 		step = 30 * time.Minute
 	}
 	for t := time.Duration(0); t <= long; t += step {
-		if d := t - pic.Booked; d.Abs() >= step/3 || d == 0 { // the wall says its own time
-			v.Ticks = append(v.Ticks, tickView{x(t), pic.Start.Add(t).Format("15:04")})
+		if d := t - v.pic.Booked; d.Abs() >= step/3 || d == 0 { // the wall says its own time
+			v.Ticks = append(v.Ticks, tickView{v.x(t), v.clock(t)})
 		}
 	}
-	v.Wall, v.WallAt = x(pic.Booked), pic.Start.Add(pic.Booked).Format("15:04")
-	v.Beyond = math.Max(0, x(pic.Total)-v.Wall)
-	const leastBar = 14.0 // what a finger or a pointer still finds
+}
+
+func (v *strip) blocks() {
 	var onTop []barView
-	for _, b := range pic.Blocks {
-		w := x(b.To) - x(b.From) - 3
-		bar := barView{
-			X:       x(b.From),
-			Y:       top + 6,
-			W:       w,
-			ID:      b.ID,
-			Index:   b.Index,
-			Kind:    string(b.Kind),
-			Minutes: b.Minutes,
-			Pinned:  b.Pinned,
-			Title:   fit(b.Title, w-10, 12.5),
-			Full: fmt.Sprintf(
-				"%s, %s, %s to %s",
-				b.Title,
-				coach.Minutes(b.To-b.From),
-				pic.Start.Add(b.From).Format("15:04"),
-				pic.Start.Add(b.To).Format("15:04"),
-			),
-			IsOver: b.To > pic.Booked,
-		}
-		under := coach.Minutes(b.To - b.From)
-		switch {
-		case b.Kind == doc.OneKey && pic.Plan.Key != "":
-			under = pic.Plan.Key
-		case b.Task != nil && b.Kind != doc.Stations:
-			under += ", " + b.Task.Name
-		case b.Note != "":
-			under += ", " + b.Note
-		}
-		bar.Under = fit(under, w-10, 11)
-		if w < leastBar { // a block of no time lies on the seam of its neighbours, above them
-			bar.X, bar.W = bar.X+w/2-leastBar/2, leastBar
+	for _, b := range v.pic.Blocks {
+		if bar := v.block(b); bar.W < leastBar { // a block of no time lies on the seam of its neighbours, above them
+			bar.X, bar.W = bar.X+bar.W/2-leastBar/2, leastBar
 			onTop = append(onTop, bar)
 		} else {
 			v.Blocks = append(v.Blocks, bar)
 		}
 	}
 	v.Blocks = append(v.Blocks, onTop...)
-	for i, m := range pic.Moments {
-		v.Moments = append(
-			v.Moments,
-			barView{
-				X:       x(m.From),
-				W:       x(m.To) - x(m.From),
-				Index:   i,
-				Kind:    m.Kind,
-				Round:   m.Round,
-				Circuit: circuit(pic, m),
-				Title:   fmt.Sprintf("%s, %s", pic.Start.Add(m.From).Format("15:04"), m.Label),
-			},
-		)
+}
+
+func (v *strip) block(b work.Span) barView {
+	w, takes := v.x(b.To)-v.x(b.From)-3, coach.Minutes(b.To-b.From)
+	under := takes
+	switch {
+	case b.Kind == doc.OneKey && v.pic.Plan.Key != "":
+		under = v.pic.Plan.Key
+	case b.Task != nil && b.Kind != doc.Stations:
+		under += ", " + b.Task.Name
+	case b.Note != "":
+		under += ", " + b.Note
 	}
-	moment := map[int]int{} // of each round
-	for i, m := range pic.Moments {
+	return barView{
+		X:       v.x(b.From),
+		Y:       stripTop + 6,
+		W:       w,
+		ID:      b.ID,
+		Index:   b.Index,
+		Kind:    string(b.Kind),
+		Minutes: b.Minutes,
+		Pinned:  b.Pinned,
+		Title:   fit(b.Title, w-10, 12.5),
+		Under:   fit(under, w-10, 11),
+		Full:    fmt.Sprintf("%s, %s, %s to %s", b.Title, takes, v.clock(b.From), v.clock(b.To)),
+		IsOver:  b.To > v.pic.Booked,
+	}
+}
+
+func (v *strip) moments() {
+	for i, m := range v.pic.Moments {
 		if m.Kind == "work" {
-			moment[m.Round] = i
+			v.moment[m.Round] = i
 		}
+		v.Moments = append(v.Moments, barView{
+			X:       v.x(m.From),
+			W:       v.x(m.To) - v.x(m.From),
+			Index:   i,
+			Kind:    m.Kind,
+			Round:   m.Round,
+			Circuit: circuit(v.pic, m),
+			Title:   v.clock(m.From) + ", " + m.Label,
+		})
 	}
-	for i, g := range pic.Groups {
-		row := rowView{Y: top + 50 + float64(i)*rowH, Shape: g.Shape, Group: g.Index}
-		for r, s := range g.Route {
-			if s == work.NotIn {
-				continue
-			}
-			w := x(pic.Rounds[r].To) - x(pic.Rounds[r].From)
-			bar := barView{
-				X:     x(pic.Rounds[r].From),
-				Y:     row.Y,
-				W:     w,
-				Index: moment[r+1],
-				Round: r + 1,
-				Group: g.Index,
-				Title: fit("rests", w-14, 10.6),
-				Full:  fmt.Sprintf("Round %d: %s rest", r+1, g.Shape.Name),
-			}
-			if s >= 0 {
-				name := pic.Stations[s].Drill.Name
-				bar.Title = fit(strconv.Itoa(s+1)+" "+name, w-14, 10.6)
-				bar.Full = fmt.Sprintf("Round %d: %s at %d %s", r+1, g.Shape.Name, s+1, name)
-				if va := pic.Stations[s].VariantFor(pic.Stations[s].Drill, g.Number, g.Stage); va != nil {
-					bar.Full += ", " + va.Name
-				}
-			}
-			row.Bars = append(row.Bars, bar)
+}
+
+// row is a group's: where it is in each of its rounds.
+func (v *strip) row(i int, g work.Group) {
+	row := rowView{Y: stripTop + 50 + float64(i)*v.rowH, Shape: g.Shape, Group: g.Index}
+	for r, at := range g.Route {
+		if at == work.NotIn {
+			continue
 		}
-		v.Rows = append(v.Rows, row)
+		from := v.x(v.pic.Rounds[r].From)
+		w := v.x(v.pic.Rounds[r].To) - from
+		bar := barView{X: from, Y: row.Y, W: w, Index: v.moment[r+1], Round: r + 1, Group: g.Index}
+		bar.Title, bar.Full = fit("rests", w-14, 10.6), fmt.Sprintf("Round %d: %s rest", r+1, g.Shape.Name)
+		if at >= 0 {
+			s := v.pic.Stations[at]
+			bar.Title = fit(strconv.Itoa(at+1)+" "+s.Drill.Name, w-14, 10.6)
+			bar.Full = fmt.Sprintf("Round %d: %s at %d %s", r+1, g.Shape.Name, at+1, s.Drill.Name)
+			if form := s.VariantFor(s.Drill, g.Number, g.Stage); form != nil {
+				bar.Full += ", " + form.Name
+			}
+		}
+		row.Bars = append(row.Bars, bar)
 	}
-	return v
+	v.Rows = append(v.Rows, row)
 }
 
 // circuit is which stations are in use at a moment, −1 where none are.

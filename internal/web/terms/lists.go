@@ -50,6 +50,10 @@ func (v listView) file(c *shell.Ctx) error {
 
 // classList is everybody of a class for the coach who takes it next.
 func classList(c *shell.Ctx) (v listView, err error) {
+	var class store.Class
+	var program store.Program
+	var all []app.Standing
+	var keys []store.KeyMark
 	err = c.In(func(tx *store.Tx) error {
 		classes, err := tx.Classes(c.Ctx())
 		if err != nil {
@@ -59,17 +63,15 @@ func classList(c *shell.Ctx) (v listView, err error) {
 		if i < 0 {
 			return store.ErrNone
 		}
-		class := classes[i]
-		program, err := app.FindProgram(c.Ctx(), tx, class.ProgramID)
-		if err != nil {
+		class = classes[i]
+		if program, err = app.FindProgram(c.Ctx(), tx, class.ProgramID); err != nil {
 			return err
 		}
 		players, err := tx.Players(c.Ctx(), store.PlayerFilter{Class: class.ID})
 		if err != nil {
 			return err
 		}
-		all, err := app.StandingOf(c.Ctx(), tx, program, players, c.Now)
-		if err != nil {
+		if all, err = app.StandingOf(c.Ctx(), tx, program, players, c.Now); err != nil {
 			return err
 		}
 		ids := make([]string, len(players))
@@ -77,83 +79,84 @@ func classList(c *shell.Ctx) (v listView, err error) {
 			ids[i] = p.ID
 		}
 		h, err := tx.Hall(c.Ctx(), store.NoSession, "", ids, c.Now)
-		if err != nil {
-			return err
-		}
-		lacks := map[string][]string{}
-		for _, k := range h.Keys {
-			if !k.Has {
-				lacks[k.Player] = append(lacks[k.Player], k.Key)
-			}
-		}
-		v = listView{
-			Title: class.Name,
-			About: fmt.Sprintf(
-				"%s · %s %s, %s, %d min · %d of %d places · for the next coach, as of %s",
-				program.Name,
-				time.Weekday(class.Weekday),
-				class.Starts,
-				class.VenueName,
-				class.Minutes,
-				class.Enrolled,
-				class.Places,
-				c.Now.Format("2 Jan 2006"),
-			),
-			Files: "/stairs/class/" + class.ID + "/class",
-			Back:  "/stairs?program=" + program.ID + "&class=" + class.ID,
-			Sheet: exchange.Sheet{
-				Name: class.Name,
-				Head: []string{"Player", "Stage", "Week in it", "Shown", "Missing", "Keys lacked", "Mind"},
-			},
-		}
-		slices.SortStableFunc(all, func(a, b app.Standing) int {
-			return cmp.Or(cmp.Compare(a.Stage.Order, b.Stage.Order), cmp.Compare(a.Player.Name, b.Player.Name))
-		})
-		for _, s := range all {
-			shown := 0
-			var missing []string
-			for _, it := range s.Readiness.Items {
-				if it.Status.State == evidence.Shown {
-					shown++
-				} else if it.Criterion.Must {
-					missing = append(missing, it.Criterion.Wording)
-				}
-			}
-			var mind []string
-			for _, l := range s.Player.Limits {
-				says := "no " + l.What
-				if !l.Until.IsZero() {
-					says += " until " + l.Until.Format("2 Jan")
-				}
-				mind = append(mind, says)
-			}
-			for _, k := range s.Player.Keeps {
-				if k.Apart {
-					mind = append(mind, "apart from "+k.Name)
-				} else {
-					mind = append(mind, "with "+k.Name)
-				}
-			}
-			say := strings.Join(missing, ", ")
-			if s.Readiness.Ready {
-				say = "ready"
-			}
-			v.Sheet.Rows = append(
-				v.Sheet.Rows,
-				[]string{
-					s.Player.Name,
-					s.Stage.Name,
-					strconv.Itoa(c.Today().Sub(s.Since)/7 + 1),
-					fmt.Sprintf("%d of %d", shown, len(s.Readiness.Items)),
-					say,
-					strings.Join(lacks[s.Player.ID], ", "),
-					strings.Join(mind, ", "),
-				},
-			)
-		}
-		return nil
+		keys = h.Keys
+		return err
 	})
-	return v, err
+	if err != nil {
+		return v, err
+	}
+	lacks := map[string][]string{}
+	for _, k := range keys {
+		if !k.Has {
+			lacks[k.Player] = append(lacks[k.Player], k.Key)
+		}
+	}
+	v = classSheet(c, program, class)
+	slices.SortStableFunc(all, func(a, b app.Standing) int {
+		return cmp.Or(cmp.Compare(a.Stage.Order, b.Stage.Order), cmp.Compare(a.Player.Name, b.Player.Name))
+	})
+	for _, s := range all {
+		shown, missing := shownAndMissing(s)
+		weeks := strconv.Itoa(c.Today().Sub(s.Since)/7 + 1)
+		v.Sheet.Rows = append(v.Sheet.Rows, []string{
+			s.Player.Name, s.Stage.Name, weeks, shown, missing,
+			strings.Join(lacks[s.Player.ID], ", "), strings.Join(mind(s.Player), ", "),
+		})
+	}
+	return v, nil
+}
+
+// classSheet is the list of a class with nobody in it yet.
+func classSheet(c *shell.Ctx, program store.Program, class store.Class) listView {
+	about := fmt.Sprintf("%s · %s %s, %s, %d min · %d of %d places · for the next coach, as of %s",
+		program.Name, time.Weekday(class.Weekday), class.Starts, class.VenueName, class.Minutes,
+		class.Enrolled, class.Places, c.Now.Format("2 Jan 2006"))
+	return listView{
+		Title: class.Name,
+		About: about,
+		Files: "/stairs/class/" + class.ID + "/class",
+		Back:  "/stairs?program=" + program.ID + "&class=" + class.ID,
+		Sheet: exchange.Sheet{
+			Name: class.Name,
+			Head: []string{"Player", "Stage", "Week in it", "Shown", "Missing", "Keys lacked", "Mind"},
+		},
+	}
+}
+
+// shownAndMissing says how much of a stage is shown, and what of the musts is not.
+func shownAndMissing(s app.Standing) (shown, missing string) {
+	n := 0
+	var not []string
+	for _, it := range s.Readiness.Items {
+		if it.Status.State == evidence.Shown {
+			n++
+		} else if it.Criterion.Must {
+			not = append(not, it.Criterion.Wording)
+		}
+	}
+	if missing = strings.Join(not, ", "); s.Readiness.Ready {
+		missing = "ready"
+	}
+	return fmt.Sprintf("%d of %d", n, len(s.Readiness.Items)), missing
+}
+
+// mind is what the next coach has to know: limits, and with whom or without whom.
+func mind(p store.Player) (out []string) {
+	for _, l := range p.Limits {
+		says := "no " + l.What
+		if !l.Until.IsZero() {
+			says += " until " + l.Until.Format("2 Jan")
+		}
+		out = append(out, says)
+	}
+	for _, k := range p.Keeps {
+		if k.Apart {
+			out = append(out, "apart from "+k.Name)
+		} else {
+			out = append(out, "with "+k.Name)
+		}
+	}
+	return out
 }
 
 func overview(c *shell.Ctx) error {
@@ -204,18 +207,7 @@ func officeList(c *shell.Ctx) (v listView, err error) {
 			names[k.ID] = k.Name
 		}
 	}
-	next := map[string]string{}
-	for _, k := range p.Classes {
-		for _, pl := range k.Players {
-			next[pl.ID] = k.Name + ", " + k.Day + " " + k.Starts
-		}
-	}
-	for _, w := range p.Waiting {
-		next[w.ID] = fmt.Sprintf("waiting list, no. %d", w.No)
-	}
-	for _, n := range p.Not {
-		next[n.ID] = "does not come back"
-	}
+	next := p.nextTerm()
 	v = listView{
 		Title:    "For the office: " + p.Program.Name,
 		About:    "as of " + c.Now.Format("2 Jan 2006"),
@@ -242,27 +234,48 @@ func officeList(c *shell.Ctx) (v listView, err error) {
 		)
 	})
 	for _, s := range people {
-		row := []string{s.Player.Name, "", "", "", "", next[s.Player.ID]}
-		if at, ok := s.Player.In(p.Program.ID); ok {
-			st, _ := p.Program.Stage(at.Stage)
-			row[1] = st.Name
-		}
-		if d := s.Decided; d != nil {
-			row[2] = d.Words()
-			if row[3] = d.FromOn.Format("2 Jan 2006"); d.Waits() {
-				row[3] = "waits for a second signature"
-			}
-		}
 		var now []string
 		for _, k := range enrolled[s.Player.ID] {
 			if names[k] != "" {
 				now = append(now, names[k])
 			}
 		}
-		row[4] = strings.Join(now, ", ")
-		v.Sheet.Rows = append(v.Sheet.Rows, row)
+		v.Sheet.Rows = append(v.Sheet.Rows, officeRow(p.Program, s, strings.Join(now, ", "), next[s.Player.ID]))
 	}
 	return v, nil
+}
+
+// nextTerm says of each player where they are next term.
+func (v placesView) nextTerm() map[string]string {
+	next := map[string]string{}
+	for _, k := range v.Classes {
+		for _, pl := range k.Players {
+			next[pl.ID] = k.Name + ", " + k.Day + " " + k.Starts
+		}
+	}
+	for _, w := range v.Waiting {
+		next[w.ID] = fmt.Sprintf("waiting list, no. %d", w.No)
+	}
+	for _, n := range v.Not {
+		next[n.ID] = "does not come back"
+	}
+	return next
+}
+
+// officeRow is a player's line for the office.
+func officeRow(p store.Program, s app.Standing, now, next string) []string {
+	row := []string{s.Player.Name, "", "", "", now, next}
+	if at, ok := s.Player.In(p.ID); ok {
+		st, _ := p.Stage(at.Stage)
+		row[1] = st.Name
+	}
+	if d := s.Decided; d != nil {
+		row[2] = d.Words()
+		if row[3] = d.FromOn.Format("2 Jan 2006"); d.Waits() {
+			row[3] = "waits for a second signature"
+		}
+	}
+	return row
 }
 
 func office(c *shell.Ctx) error {

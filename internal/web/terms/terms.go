@@ -558,12 +558,8 @@ func saveTermClass(c *shell.Ctx) error {
 				k = o.TermClass
 			}
 		}
-		k.Name, k.Places, k.Minutes = f.Text("class-name", 60, "A class needs a name."), f.Int(
-			"places",
-			1,
-			500,
-			"Places",
-		), f.Int("minutes", 15, 480, "Minutes")
+		k.Name = f.Text("class-name", 60, "A class needs a name.")
+		k.Places, k.Minutes = f.Int("places", 1, 500, "Places"), f.Int("minutes", 15, 480, "Minutes")
 		k.Weekday = f.Int("weekday", 0, 6, "Weekday")
 		if _, err := time.Parse("15:04", f.Get("starts")); err != nil {
 			f.Wrong("starts", "When it starts, such as 18:00.")

@@ -15,10 +15,10 @@ import (
 // A plan of 90 minutes for an hour: what is found, what would mend it, and that it is mended then.
 func ExamplePlan() {
 	in := work.Input{
-		Plan: doc.Start(
-			90*time.Minute,
-			coach.BallGames,
-		), Booked: time.Hour, Start: time.Date(2026, 11, 24, 18, 0, 0, 0, time.UTC), Floor: floor.Of("hall", 30, 20),
+		Plan:   doc.Start(90*time.Minute, coach.BallGames),
+		Booked: time.Hour,
+		Start:  time.Date(2026, 11, 24, 18, 0, 0, 0, time.UTC),
+		Floor:  floor.Of("hall", 30, 20),
 		Players: []coach.Player{
 			{ID: "a", Name: "Ada", Stage: "s"},
 			{ID: "b", Name: "Bo", Stage: "s"},

@@ -16,16 +16,14 @@ func (s Shape) Many() string { return strings.ToLower(s.Name) }
 
 // Shapes in the order groups take them.
 var Shapes = []Shape{
-	{
-		"circle",
-		"Circles",
-		"#0072b2",
-	}, {"triangle", "Triangles", "#d55e00"}, {"square", "Squares", "#00795a"}, {"diamond", "Diamonds", "#8a3b8f"},
-	{
-		"pentagon",
-		"Pentagons",
-		"#8a6d00",
-	}, {"star", "Stars", "#b0265c"}, {"hexagon", "Hexagons", "#3b3f8f"}, {"cross", "Crosses", "#4a4a4a"},
+	{"circle", "Circles", "#0072b2"},
+	{"triangle", "Triangles", "#d55e00"},
+	{"square", "Squares", "#00795a"},
+	{"diamond", "Diamonds", "#8a3b8f"},
+	{"pentagon", "Pentagons", "#8a6d00"},
+	{"star", "Stars", "#b0265c"},
+	{"hexagon", "Hexagons", "#3b3f8f"},
+	{"cross", "Crosses", "#4a4a4a"},
 }
 
 // VariantFor is the variant of a drill that a group does: what the coach chose for the group, else for its stage, else
