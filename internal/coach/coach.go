@@ -211,7 +211,10 @@ func (m Mark) Said(c Criterion) string {
 			}
 		}
 		if len(m.Points) == 1 {
-			return map[bool]string{true: "yes", false: "not yet"}[yes == 1]
+			if yes == 1 {
+				return "yes"
+			}
+			return "not yet"
 		}
 		return fmt.Sprintf("%d of %d points", yes, len(m.Points))
 	case Makes:

@@ -132,7 +132,12 @@ func (d Drill) forms() (out []string) {
 	return out
 }
 
-func yes(b bool) string { return map[bool]string{true: "yes", false: "no"}[b] }
+func yes(b bool) string {
+	if b {
+		return "yes"
+	}
+	return "no"
+}
 
 func (d *Drawing) summary() string {
 	if d == nil {

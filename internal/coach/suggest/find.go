@@ -91,7 +91,9 @@ func (l Look) named(name string) (n float64) {
 	for _, ways := range l.Words {
 		for i, w := range ways {
 			if strings.Contains(name, w) {
-				n += 1 + map[bool]float64{true: 1}[i == 0]
+				if n++; i == 0 {
+					n++
+				}
 				break
 			}
 		}

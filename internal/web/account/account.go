@@ -191,9 +191,11 @@ func twoSign(c *shell.Ctx) error {
 	if err := c.In(func(tx *store.Tx) error { return tx.SetTwoSign(c.Ctx(), on) }); err != nil {
 		return err
 	}
-	c.Say(
-		map[bool]string{true: "Kept: a step up now waits for a second signature.", false: "Kept: a step up needs one signature."}[on],
-	)
+	if on {
+		c.Say("Kept: a step up now waits for a second signature.")
+	} else {
+		c.Say("Kept: a step up needs one signature.")
+	}
 	return c.To("/account")
 }
 

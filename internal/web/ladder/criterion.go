@@ -458,14 +458,11 @@ func draw(k coach.Criterion) *strictView {
 	}
 	line := func(o coach.Criterion) (d string) {
 		n := evidence.FullTurn(o.Rule)
+		to := "M"
 		for i := range 61 {
 			p := strictLow + (1-strictLow)*float64(i)/60
-			d += fmt.Sprintf(
-				"%s%g %g",
-				map[bool]string{true: "M", false: "L"}[i == 0],
-				x(p),
-				y(evidence.Passing(o, p, n)[n]),
-			)
+			d += fmt.Sprintf("%s%g %g", to, x(p), y(evidence.Passing(o, p, n)[n]))
+			to = "L"
 		}
 		return d
 	}

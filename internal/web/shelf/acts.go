@@ -129,7 +129,10 @@ func takeOff(c *shell.Ctx) error {
 		c.Back = "/shelf/drill/" + d.ID
 	}
 	c.Say(says)
-	return c.To(map[bool]string{true: "/shelf", false: "/shelf/drill/" + d.ID}[off])
+	if off {
+		return c.To("/shelf")
+	}
+	return c.To("/shelf/drill/" + d.ID)
 }
 
 // link ties the drill to another, or lets it go. A loop of "comes after" is refused, with the loop named.

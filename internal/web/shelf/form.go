@@ -104,9 +104,12 @@ func typed(d coach.Drill, units coach.Units) url.Values {
 		set("name", v.Name)
 		set("side", side)
 		set("suits", v.Suits)
-		set("target", map[bool]string{true: strconv.Itoa(v.Target)}[v.Target > 0])
-		for name, x := range map[string]float64{"chance": v.Chance * 10, "pace": v.Pace} {
-			set(name, map[bool]string{true: coach.Figure(x)}[x > 0])
+		for name, x := range map[string]float64{"target": float64(v.Target), "chance": v.Chance * 10, "pace": v.Pace} {
+			own := "" // as the drill has it
+			if x > 0 {
+				own = coach.Figure(x)
+			}
+			set(name, own)
 		}
 		for name, m := range map[string]float64{"length": v.Length, "width": v.Width} {
 			own := "" // as the drill has it

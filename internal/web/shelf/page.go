@@ -526,8 +526,10 @@ const curveW, curveH = 300.0, 110.0
 
 func line(points [][2]float64) string {
 	var b strings.Builder
-	for i, p := range points {
-		fmt.Fprintf(&b, "%s%.1f %.1f", map[bool]string{true: "M", false: "L"}[i == 0], p[0]*curveW, (1-p[1])*curveH)
+	to := "M"
+	for _, p := range points {
+		fmt.Fprintf(&b, "%s%.1f %.1f", to, p[0]*curveW, (1-p[1])*curveH)
+		to = "L"
 	}
 	return b.String()
 }

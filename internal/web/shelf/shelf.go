@@ -153,8 +153,11 @@ func list(c *shell.Ctx) error {
 		"of",
 	)
 	v.More = v.narrowed(folded...)
+	if c.Partial() && v.From > 0 {
+		return c.Part(pages, "more-results", v)
+	}
 	if c.Partial() {
-		return c.Part(pages, map[bool]string{true: "more-results", false: "results"}[v.From > 0], v)
+		return c.Part(pages, "results", v)
 	}
 	return c.Page(pages, http.StatusOK, "shelf.html", "Drill shelf", v)
 }

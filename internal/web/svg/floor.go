@@ -25,7 +25,7 @@ type FloorView struct {
 	Lines        []lineView
 	Blocked      []BoxView
 	Use          *BoxView // the zone that is booked
-	Stations     []stationView
+	Stations     []StationView
 	Tokens       []tokenView
 	Paths        []pathView
 	Caption      string
@@ -42,7 +42,8 @@ type BoxView struct {
 	Name       string
 }
 
-type stationView struct {
+// StationView is a station on the floor.
+type StationView struct {
 	work.StationAt
 	BoxView
 	Clear   BoxView  // with its clearance
@@ -124,7 +125,7 @@ func Floor(pic check.Picture, units coach.Units) FloorView {
 	}
 	for _, s := range pic.Stations {
 		b := box(s.Spot, "")
-		sv := stationView{
+		sv := StationView{
 			StationAt: s,
 			BoxView:   b,
 			Clear:     box(s.Spot.Grown(s.Drill.Clearance), ""),
@@ -158,7 +159,7 @@ func Floors(pic check.Picture, units coach.Units) (out []FloorView) {
 	all := Floor(pic, units)
 	for i, c := range pic.Circuits {
 		v := all
-		v.Stations = slices.DeleteFunc(slices.Clone(v.Stations), func(s stationView) bool { return s.Circuit != i })
+		v.Stations = slices.DeleteFunc(slices.Clone(v.Stations), func(s StationView) bool { return s.Circuit != i })
 		v.Paths = slices.DeleteFunc(slices.Clone(v.Paths), func(p pathView) bool { return p.Circuit != i })
 		v.Tokens = slices.DeleteFunc(
 			slices.Clone(v.Tokens),

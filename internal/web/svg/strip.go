@@ -18,9 +18,9 @@ type StripView struct {
 	Left    float64
 	PerMin  float64 // units a minute
 	Ticks   []tickView
-	Blocks  []barView
+	Blocks  []BarView
 	Rows    []rowView
-	Moments []barView
+	Moments []BarView
 	Wall    float64 // where the booked time ends
 	WallAt  string
 	Beyond  float64 // how wide what stands beyond the wall is
@@ -32,7 +32,8 @@ type tickView struct {
 	Label string
 }
 
-type barView struct {
+// BarView is a stretch of the strip: a block, a round of a group, or a moment.
+type BarView struct {
 	X, Y, W      float64
 	Title, Under string
 	Full         string
@@ -51,7 +52,7 @@ type rowView struct {
 	Y     float64
 	Shape doc.Shape
 	Group int
-	Bars  []barView
+	Bars  []BarView
 }
 
 // The strip's edges, and what a finger or a pointer still finds, in units of the drawing.
@@ -109,7 +110,7 @@ func (v *strip) ticks(long time.Duration) {
 }
 
 func (v *strip) blocks() {
-	var onTop []barView
+	var onTop []BarView
 	for _, b := range v.pic.Blocks {
 		if bar := v.block(b); bar.W < leastBar { // a block of no time lies on the seam of its neighbours, above them
 			bar.X, bar.W = bar.X+bar.W/2-leastBar/2, leastBar
@@ -121,7 +122,7 @@ func (v *strip) blocks() {
 	v.Blocks = append(v.Blocks, onTop...)
 }
 
-func (v *strip) block(b work.Span) barView {
+func (v *strip) block(b work.Span) BarView {
 	w, takes := v.x(b.To)-v.x(b.From)-3, coach.Minutes(b.To-b.From)
 	under := takes
 	switch {
@@ -132,7 +133,7 @@ func (v *strip) block(b work.Span) barView {
 	case b.Note != "":
 		under += ", " + b.Note
 	}
-	return barView{
+	return BarView{
 		X:       v.x(b.From),
 		Y:       stripTop + 6,
 		W:       w,
@@ -153,7 +154,7 @@ func (v *strip) moments() {
 		if m.Kind == "work" {
 			v.moment[m.Round] = i
 		}
-		v.Moments = append(v.Moments, barView{
+		v.Moments = append(v.Moments, BarView{
 			X:       v.x(m.From),
 			W:       v.x(m.To) - v.x(m.From),
 			Index:   i,
@@ -174,7 +175,7 @@ func (v *strip) row(i int, g work.Group) {
 		}
 		from := v.x(v.pic.Rounds[r].From)
 		w := v.x(v.pic.Rounds[r].To) - from
-		bar := barView{X: from, Y: row.Y, W: w, Index: v.moment[r+1], Round: r + 1, Group: g.Index}
+		bar := BarView{X: from, Y: row.Y, W: w, Index: v.moment[r+1], Round: r + 1, Group: g.Index}
 		bar.Title, bar.Full = fit("rests", w-14, 10.6), fmt.Sprintf("Round %d: %s rest", r+1, g.Shape.Name)
 		if at >= 0 {
 			s := v.pic.Stations[at]

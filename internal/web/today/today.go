@@ -125,7 +125,10 @@ func nearest(all []app.Standing) []app.Standing {
 	})
 	slices.SortStableFunc(all, func(a, b app.Standing) int {
 		if a.Readiness.Ready != b.Readiness.Ready {
-			return map[bool]int{true: -1, false: 1}[a.Readiness.Ready]
+			if a.Readiness.Ready {
+				return -1
+			}
+			return 1
 		}
 		return cmp.Compare(b.Readiness.Progress, a.Readiness.Progress)
 	})

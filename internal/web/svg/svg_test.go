@@ -1,0 +1,60 @@
+package svg_test
+
+import (
+	"slices"
+	"strings"
+	"testing"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/deal"
+	"gruppo/internal/coach/plan/check"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/plantest"
+	"gruppo/internal/web/svg"
+)
+
+// Two halves with stations and groups of their own: on paper each has its floor, with the groups that come to it at its
+// stations; on the Strip each group has the rounds of its half alone, inside its block.
+func TestEachHalfHasItsFloorAndItsRows(t *testing.T) {
+	in := plantest.Tuesday(t)
+	in.Plan.Deals = append(in.Plan.Deals, doc.Deal{ID: "d2", Way: deal.Mixed, Groups: 2})
+	in.Plan.Blocks[3] = doc.Block{ID: "b4", Kind: doc.Stations, Title: "Second half", Circuit: &doc.Circuit{
+		Stations: []doc.Station{{Drill: "wall", Edition: 1}, {Drill: "feint", Edition: 3}}, Work: 300, Deal: "d2",
+	}}
+	in.Plan.Name()
+	if err := in.DealOut(); err != nil {
+		t.Fatal(err)
+	}
+	pic := check.Plan(in)
+	floors := svg.Floors(pic, coach.Metric)
+	if len(floors) != 2 || len(floors[0].Stations) != 3 || len(floors[1].Stations) != 2 {
+		t.Fatalf("%d floors", len(floors))
+	}
+	for half, f := range floors {
+		if len(f.Tokens) != []int{3, 2}[half] {
+			t.Errorf("%d groups on the floor of half %d", len(f.Tokens), half+1)
+		}
+		for _, token := range f.Tokens {
+			at := slices.ContainsFunc(f.Stations, func(s svg.StationView) bool {
+				return token.X > s.X && token.X < s.X+s.W && token.Y > s.Y && token.Y < s.Y+s.H+30
+			})
+			if !at {
+				t.Errorf("the %s stand at %.0f, %.0f, at no station of half %d", token.Shape.Many(), token.X, token.Y, half+1)
+			}
+		}
+	}
+	strip := svg.Strip(pic.Picture)
+	for _, row := range strip.Rows {
+		block := strip.Blocks[slices.IndexFunc(strip.Blocks, func(b svg.BarView) bool {
+			return b.Kind == string(doc.Stations) && (b.ID == "b4") == (row.Group > 2)
+		})]
+		if len(row.Bars) != []int{3, 2}[min(1, row.Group/3)] {
+			t.Errorf("the %s have %d rounds", row.Shape.Many(), len(row.Bars))
+		}
+		for _, bar := range row.Bars {
+			if bar.X < block.X || bar.X+bar.W > block.X+block.W+4 || strings.Contains(bar.Full, "rest") {
+				t.Errorf("%s lies outside its half", bar.Full)
+			}
+		}
+	}
+}
