@@ -81,6 +81,9 @@ func held(t *testing.T, in work.Input, what any) check.Picture {
 	return pic
 }
 
+// newDeal are the edits after which the players are dealt anew.
+var newDeal = map[string]bool{"groups": true, "way": true, "deal": true, "positions": true}
+
 // Any sound plan can be worked out, edited in every way and worked out again; what is edited stays sound, keeps its
 // rounds, and nothing reaches back into the plan before.
 func TestAnyPlanCanBeWorkedOutAndEdited(t *testing.T) {
@@ -110,6 +113,10 @@ func TestAnyPlanCanBeWorkedOutAndEdited(t *testing.T) {
 			}
 			if err != nil || after.Plan.Check() != nil {
 				t.Fatalf("seed %d: %+v: %v, %v", seed, w, err, after.Plan.Check())
+			}
+			d, other := after.Plan.Deals[0], after.Plan.Deals[0].Groups != in.Plan.Deals[0].Groups
+			if (newDeal[w.Do] || other) && len(d.Players) != d.Groups {
+				t.Errorf("seed %d: %+v asks for %d groups, %d are dealt", seed, w, d.Groups, len(d.Players))
 			}
 			was, now := len(pic.Rounds), 0
 			for _, b := range held(t, after, w).Blocks {

@@ -40,6 +40,7 @@ func (e AddStation) apply(p *doc.Plan) (needs Needs, err error) {
 		if n := d.Dealt(); n > 0 { // and while two are left for each
 			d.Groups = max(1, min(d.Groups, n/2))
 		}
+		d.Players = nil
 	}
 	c.Stations = append(c.Stations, doc.Station{Drill: e.Task.Drill, Edition: e.Task.Edition})
 	return needs, nil

@@ -18,6 +18,7 @@ func (e DropStation) apply(p *doc.Plan) (needs Needs, err error) {
 	}
 	if d := p.DealOf(c); d.Groups == len(c.Stations) && d.Groups > 1 {
 		d.Groups--
+		d.Players = nil
 		needs = NewDeal
 	}
 	c.Stations = slices.DeleteFunc(c.Stations, func(s doc.Station) bool { return s.ID == e.Station })

@@ -174,3 +174,24 @@ func TestBadEditsSayWhyAndChangeNothing(t *testing.T) {
 		t.Error("an empty plan does not say what to do next")
 	}
 }
+
+// One player who is given a station is one group of one, and two who lose one of two stations are one group of two: the
+// players are dealt anew when the number of groups follows the stations.
+func TestGroupsFollowTheStations(t *testing.T) {
+	for players, edits := range map[int][]edit.Edit{
+		1: {edit.AddStation{Task: doc.Task{Drill: "wall", Edition: 1}}},
+		2: {edit.AddStation{Task: doc.Task{Drill: "wall", Edition: 1}}, edit.AddStation{Task: doc.Task{Drill: "wall", Edition: 1}}, edit.Groups{Count: 2}, edit.DropStation{Station: "s1"}},
+	} {
+		in := plantest.Adults(players)
+		in.Plan = doc.Start(time.Hour, coach.BallGames)
+		if err := in.DealOut(); err != nil { // into the three groups that a plan begins with
+			t.Fatal(err)
+		}
+		if err := in.Edit(edits...); err != nil {
+			t.Fatal(err)
+		}
+		if d := in.Plan.Deals[0]; d.Groups != 1 || len(d.Players) != 1 || d.Dealt() != players {
+			t.Errorf("%d players: %d groups are asked for, %v are dealt", players, d.Groups, d.Players)
+		}
+	}
+}
