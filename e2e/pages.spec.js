@@ -15,7 +15,6 @@ const planOf = async (page, name, date) => {
 // read puts a plan in a session as a file would.
 const read = async (page, session, change) => {
   const file = await (await page.request.get(session + '/plan.json')).json()
-  const players = file.plan.deal?.flat() ?? []
   const r = await page.request.post(session + '/plan.json', {
     maxRedirects: 0,
     multipart: {
@@ -23,7 +22,7 @@ const read = async (page, session, change) => {
       file: {
         name: 'plan.json',
         mimeType: 'application/json',
-        buffer: Buffer.from(JSON.stringify({ ...file, plan: change(file.plan, players) })),
+        buffer: Buffer.from(JSON.stringify({ ...file, plan: change(file.plan) })),
       },
     },
   })
@@ -119,7 +118,10 @@ test('the phone: another day is asked about, warm-up and key show what everybody
   const end = watch(page)
   await signIn(page)
   const session = await planOf(page, 'Saturday Shore', '2026-12-19')
-  await read(page, session, (p) => ({ ...p, stations: p.stations.map((s, i) => (i ? s : { ...s, target: 6 })) }))
+  await read(page, session, (p) => {
+    p.blocks.find((b) => b.circuit).circuit.stations[0].target = 6
+    return p
+  })
   const phone = await phoneOf(browser)
   const phoneEnd = watch(phone)
   await phone.goto('/courtside/' + session.split('/').pop())
@@ -197,4 +199,49 @@ test('the sign of being offline is seen, and Today’s lists and the kit list ke
       .first()
       .evaluate((e) => getComputedStyle(e).boxShadow),
   ).toBe('none')
+})
+
+test('three hundred letters without a space widen no page: a search, a place, a note on the phone', async ({
+  browser,
+}) => {
+  const word = 'x'.repeat(300)
+  const fits = async (page) =>
+    expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(0)
+  const open = async (viewport) => {
+    const context = await browser.newContext({ baseURL: process.env.GRUPPO_URL, viewport })
+    const page = await context.newPage()
+    await signIn(page)
+    return page
+  }
+  const laptop = await open({ width: 1280, height: 800 })
+  await laptop.goto('/shelf?q=' + word)
+  await expect(laptop.locator('main')).toContainText(word.slice(0, 40))
+  await fits(laptop)
+  await laptop.goto('/sessions')
+  const plan = await laptop
+    .locator('li', { has: laptop.getByRole('heading', { name: 'Tuesday hall' }) })
+    .locator('.planned a')
+    .first()
+    .getAttribute('href')
+  await laptop.goto(plan)
+  await laptop.getByRole('tab', { name: 'Stations' }).click()
+  await laptop.locator('#station-0 summary').click()
+  const place = laptop.locator('#station-0 form[data-place] input').first()
+  await place.fill(word)
+  await place.press('Enter')
+  await expect(laptop.locator('#plan > .finding[role=alert]')).toContainText('is not a length')
+  await fits(laptop)
+  const phone = await open({ width: 390, height: 844 })
+  await phone.goto('/courtside/' + plan.split('/').pop())
+  await phone.getByRole('button', { name: /^Station 1/ }).click()
+  await phone
+    .getByRole('button', { name: /: notes/ })
+    .first()
+    .click()
+  await phone.getByPlaceholder('A few words').first().fill(word)
+  await phone.getByPlaceholder('A few words').first().press('Enter')
+  await expect(phone.locator('.lately', { hasText: word.slice(0, 40) }).first()).toBeVisible()
+  await fits(phone)
+  await laptop.context().close()
+  await phone.context().close()
 })
