@@ -172,13 +172,13 @@ const clock = {
     const end = this.at.bounds[this.at.bounds.length - 1],
       over = end - this.state.bookedEnd
     return over > 30000
-      ? 'It ends at ' +
-          this.clockTime(end) +
-          ', ' +
-          minutes(over) +
-          ' too late.' +
-          (this.state.gives.length ? ' What gives?' : ' Nothing that is left can give so much: end it on time.')
+      ? 'It ends at ' + this.clockTime(end) + ', ' + minutes(over) + ' too late.' + this.givesText
       : ''
+  },
+  get givesText() {
+    if (this.state.gives.length) return ' What gives?'
+    const answered = this.state.over >= 30 // the server has heard that it is late
+    return answered ? ' Nothing that is left can give so much: end it on time.' : ''
   },
   give(words) {
     this.ask('give', { words })
@@ -1520,9 +1520,10 @@ document.addEventListener('alpine:init', () =>
         this.merge()
         if (!this.state.mayRun || this.started) this.tab = this.ended ? 'seen' : this.tabOf(this.current)
         window.Alpine.effect(() => {
-          // it has become late since the state was read: what could give is the server's to say
-          if (this.lateText && !this.state.gives.length && this.lateAt !== this.segment) {
-            this.lateAt = this.segment
+          // it has become late since the state was read: what could give is the server's to say, once it has heard all
+          const heard = this.segment + ' ' + this.waiting
+          if (this.lateText && !this.state.gives.length && this.lateAt !== heard) {
+            this.lateAt = heard
             this.refresh()
           }
         })
