@@ -3,13 +3,17 @@ PORT ?= 8080
 export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
 export GOTOOLCHAIN = auto
 
-.PHONY: install-all demo run test test-go test-race test-browser check bench fuzz siege wander screenshots build install assets clean
+.PHONY: install-all demo run dev test test-go test-race test-browser check bench fuzz siege wander screenshots build install assets clean
 
 demo: build ## the demo club at http://127.0.0.1:$(PORT)
 	@exec bin/gruppo demo --addr 127.0.0.1:$(PORT)
 
 run: build ## your own clubs, kept in .run/own
 	@exec bin/gruppo run --addr 127.0.0.1:$(PORT) --dir .run/own
+
+dev: install ## your own clubs of .run/dev, built and loaded again at each change, on the port after $(PORT)
+	@scripts/install node
+	@PORT=$(PORT) scripts/dev
 
 build: install
 	@go build -o bin/gruppo ./cmd/gruppo
