@@ -175,6 +175,9 @@ const clock = {
       ? 'It ends at ' + this.clockTime(end) + ', ' + minutes(over) + ' too late.' + this.givesText
       : ''
   },
+  get lateMinutes() {
+    return Math.round((this.at.bounds[this.at.bounds.length - 1] - this.state.bookedEnd) / 60000)
+  },
   get givesText() {
     if (this.state.gives.length) return ' What gives?'
     const answered = this.state.over >= 30 // the server has heard that it is late
@@ -1520,10 +1523,9 @@ document.addEventListener('alpine:init', () =>
         this.merge()
         if (!this.state.mayRun || this.started) this.tab = this.ended ? 'seen' : this.tabOf(this.current)
         window.Alpine.effect(() => {
-          // it has become late since the state was read: what could give is the server's to say, once it has heard all
-          const heard = this.segment + ' ' + this.waiting
-          if (this.lateText && !this.state.gives.length && this.lateAt !== heard) {
-            this.lateAt = heard
+          // each minute that it is later, once all is sent: what could give is the server's to say
+          if (this.lateText && !this.waiting && this.lateAt !== this.lateMinutes) {
+            this.lateAt = this.lateMinutes
             this.refresh()
           }
         })
