@@ -294,7 +294,11 @@ func TestTheDoor(t *testing.T) {
 	}
 	for i := range 6 {
 		code, _ := b.post("/sign-in", url.Values{"email": {"leila@saltmarsh.example"}, "password": {"wrong"}})
-		if want := map[bool]int{true: http.StatusUnprocessableEntity, false: http.StatusTooManyRequests}[i < 5]; code != want {
+		want := http.StatusTooManyRequests
+		if i < 5 {
+			want = http.StatusUnprocessableEntity
+		}
+		if code != want {
 			t.Errorf("wrong try %d: %d, want %d", i+1, code, want)
 		}
 	}

@@ -103,6 +103,9 @@ func (v listView) Is(name, value string) bool { return v.Get(name) == value }
 
 var folded = []string{"class", "form", "approach", "phase", "minutes", "kit", "rested"}
 
+// narrowing are all the fields that narrow the list.
+var narrowing = append([]string{"q", "players", "leader", "skill", "stage"}, folded...)
+
 func list(c *shell.Ctx) error {
 	v := listView{Values: c.Request.URL.Query()}
 	v.From, _ = strconv.Atoi(v.Get("from"))
@@ -137,21 +140,7 @@ func list(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	v.Narrowed = v.narrowed(
-		"q",
-		"players",
-		"leader",
-		"skill",
-		"stage",
-		"class",
-		"form",
-		"approach",
-		"phase",
-		"minutes",
-		"kit",
-		"rested",
-		"of",
-	)
+	v.Narrowed = v.narrowed(narrowing...) || v.Get("of") != ""
 	v.More = v.narrowed(folded...)
 	if c.Partial() && v.From > 0 {
 		return c.Part(pages, "more-results", v)
@@ -258,20 +247,7 @@ func (v *listView) find(c *shell.Ctx, tx *store.Tx, cards []*store.Card, look su
 	}
 	found := suggest.Find(shelf, look)
 	v.Found = len(found)
-	if v.narrowed(
-		"q",
-		"players",
-		"leader",
-		"skill",
-		"stage",
-		"class",
-		"form",
-		"approach",
-		"phase",
-		"minutes",
-		"kit",
-		"rested",
-	) {
+	if v.narrowed(narrowing...) {
 		v.All = len(shelf)
 	}
 	// nothing ranks them: the club's favourites first

@@ -30,12 +30,6 @@ type DrawingView struct {
 	Bare    bool // a thumbnail: no words in it
 }
 
-// CourtLine is a line of the floor.
-type CourtLine struct {
-	D      string
-	Dashed bool
-}
-
 // ThingView is a thing in its place; L and W are its size in units.
 type ThingView struct {
 	coach.Thing
@@ -90,39 +84,7 @@ func Drawing(d coach.Drawing, width, height float64, step int, bare bool) Drawin
 	}
 	x := func(m float64) float64 { return toTenth((m - d.X) * k) }
 	y := func(m float64) float64 { return toTenth((m - d.Y) * k) }
-	var xs, ys []string
-	for _, l := range f.Lines {
-		if l.Arc {
-			sweep := 0
-			if l.Sweep {
-				sweep = 1
-			}
-			v.Lines = append(
-				v.Lines,
-				CourtLine{
-					fmt.Sprintf(
-						"M%g %gA%g %g 0 0 %d %g %g",
-						x(l.X1),
-						y(l.Y1),
-						toTenth(l.Radius*k),
-						toTenth(l.Radius*k),
-						sweep,
-						x(l.X2),
-						y(l.Y2),
-					),
-					l.Dashed,
-				},
-			)
-			continue
-		}
-		if l.X1 == l.X2 {
-			xs = append(xs, coach.Figure(l.X1))
-		} else if l.Y1 == l.Y2 {
-			ys = append(ys, coach.Figure(l.Y1))
-		}
-		v.Lines = append(v.Lines, CourtLine{fmt.Sprintf("M%g %gL%g %g", x(l.X1), y(l.Y1), x(l.X2), y(l.Y2)), l.Dashed})
-	}
-	v.SnapX, v.SnapY = strings.Join(xs, " "), strings.Join(ys, " ")
+	v.Lines, v.SnapX, v.SnapY = courtLines(f.Lines, x, y, k)
 	play := diagram.Work(d)
 	at := play.Places[max(0, min(step, len(play.Places)-1))]
 	for i, t := range d.Things {

@@ -22,7 +22,7 @@ type FloorView struct {
 	W, H         float64
 	Scale        float64 // units a metre
 	Margin       float64
-	Lines        []lineView
+	Lines        []CourtLine
 	Blocked      []BoxView
 	Use          *BoxView // the zone that is booked
 	Stations     []StationView
@@ -30,11 +30,6 @@ type FloorView struct {
 	Paths        []pathView
 	Caption      string
 	SnapX, SnapY string // where court lines run, in metres
-}
-
-type lineView struct {
-	D      string
-	Dashed bool
 }
 
 type BoxView struct {
@@ -80,42 +75,7 @@ func Floor(pic check.Picture, units coach.Units) FloorView {
 	box := func(s floor.Spot, name string) BoxView {
 		return BoxView{at(s.X), at(s.Y), math.Round(s.Length*k*10) / 10, math.Round(s.Width*k*10) / 10, name}
 	}
-	var xs, ys []string
-	for _, l := range f.Lines {
-		if l.Arc {
-			sweep := 0
-			if l.Sweep {
-				sweep = 1
-			}
-			v.Lines = append(
-				v.Lines,
-				lineView{
-					fmt.Sprintf(
-						"M%g %gA%g %g 0 0 %d %g %g",
-						at(l.X1),
-						at(l.Y1),
-						l.Radius*k,
-						l.Radius*k,
-						sweep,
-						at(l.X2),
-						at(l.Y2),
-					),
-					l.Dashed,
-				},
-			)
-			continue
-		}
-		if l.X1 == l.X2 {
-			xs = append(xs, coach.Figure(l.X1))
-		} else if l.Y1 == l.Y2 {
-			ys = append(ys, coach.Figure(l.Y1))
-		}
-		v.Lines = append(
-			v.Lines,
-			lineView{fmt.Sprintf("M%g %gL%g %g", at(l.X1), at(l.Y1), at(l.X2), at(l.Y2)), l.Dashed},
-		)
-	}
-	v.SnapX, v.SnapY = strings.Join(xs, " "), strings.Join(ys, " ")
+	v.Lines, v.SnapX, v.SnapY = courtLines(f.Lines, at, at, k)
 	for _, b := range f.Blocked {
 		v.Blocked = append(v.Blocked, box(floor.Spot{X: b.X, Y: b.Y, Length: b.Length, Width: b.Width}, b.Name))
 	}

@@ -3,6 +3,7 @@ package check_test
 import (
 	"encoding/json"
 	"errors"
+	"slices"
 	"testing"
 	"time"
 
@@ -82,7 +83,7 @@ func held(t *testing.T, in work.Input, what any) check.Picture {
 }
 
 // newDeal are the edits after which the players are dealt anew.
-var newDeal = map[string]bool{"groups": true, "way": true, "deal": true, "positions": true}
+var newDeal = []string{"groups", "way", "deal", "positions"}
 
 // Any sound plan can be worked out, edited in every way and worked out again; what is edited stays sound, keeps its
 // rounds, and nothing reaches back into the plan before.
@@ -115,7 +116,7 @@ func TestAnyPlanCanBeWorkedOutAndEdited(t *testing.T) {
 				t.Fatalf("seed %d: %+v: %v, %v", seed, w, err, after.Plan.Check())
 			}
 			d, other := after.Plan.Deals[0], after.Plan.Deals[0].Groups != in.Plan.Deals[0].Groups
-			if (newDeal[w.Do] || other) && len(d.Players) != d.Groups {
+			if (slices.Contains(newDeal, w.Do) || other) && len(d.Players) != d.Groups {
 				t.Errorf("seed %d: %+v asks for %d groups, %d are dealt", seed, w, d.Groups, len(d.Players))
 			}
 			was, now := len(pic.Rounds), 0
@@ -124,7 +125,8 @@ func TestAnyPlanCanBeWorkedOutAndEdited(t *testing.T) {
 					now += b.Count
 				}
 			}
-			if moves := map[string]bool{"split-block": true, "drop-block": true, "move-block": true, "add-block": true}; moves[w.Do] &&
+			moves := slices.Contains([]string{"split-block", "drop-block", "move-block", "add-block"}, w.Do)
+			if moves &&
 				was > 0 &&
 				now != was &&
 				len(in.Plan.Circuits()) == len(after.Plan.Circuits()) {

@@ -52,8 +52,11 @@ func TestRunFollowsTheLeader(t *testing.T) {
 		for _, b := range tl.Bounds {
 			got = append(got, b.Sub(plantest.Start).Minutes())
 		}
-		if !slices.Equal(got, c.Bounds) || tl.Ended != c.Ended ||
-			!tl.PausedAt.Equal(map[bool]time.Time{true: plantest.Start.Add(minutes(c.Paused))}[c.Paused > 0]) {
+		var paused time.Time
+		if c.Paused > 0 {
+			paused = plantest.Start.Add(minutes(c.Paused))
+		}
+		if !slices.Equal(got, c.Bounds) || tl.Ended != c.Ended || !tl.PausedAt.Equal(paused) {
 			t.Errorf("%s: %v, ended %v, paused at %v", c.Name, got, tl.Ended, tl.PausedAt)
 		}
 	}
