@@ -46,7 +46,7 @@ siege: build e2e/node_modules/.made ## the program and its PostgreSQL killed aga
 SEEDS ?= 5
 STEPS ?= 100
 wander: build e2e/node_modules/.made ## random ways through every page, in every role, in five clubs; SEED=7 begins there, WHO, CLUB and SIZE keep to one
-	SEEDS=$(SEEDS) STEPS=$(STEPS) scripts/test-browser wander.spec.js
+	cd e2e && SEEDS=$(SEEDS) STEPS=$(STEPS) npx playwright test --project wander
 
 FUZZTIME ?= 60s
 fuzz: ## every reader of files, a minute each; what breaks one is kept beside its test
@@ -59,13 +59,13 @@ e2e/node_modules/.made: e2e/package-lock.json
 
 test-browser: build e2e/node_modules/.made
 	node --test e2e/*.test.mjs
-	scripts/test-browser
+	cd e2e && npx playwright test
 
 bench: ## the rules, the reading of lists, and the pages at demo size
 	go test -run '^$$' -bench . -benchmem ./internal/coach/... ./internal/exchange ./internal/web
 
 screenshots: install-all build e2e/node_modules/.made ## docs/screenshots from the demo data, clock held
-	SHOTS=1 scripts/test-browser --config screenshots.config.js
+	cd e2e && npx playwright test --config screenshots.config.js
 
 assets: e2e/node_modules/.made ## copy the browser libraries into the program
 	scripts/assets

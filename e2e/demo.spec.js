@@ -1,8 +1,6 @@
 // The demo club by page, by role and by bad input; and the program stopped and started under a phone.
-import { expect, test } from '@playwright/test'
-import { spawn } from 'node:child_process'
-import { chmodSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
-import { createServer } from 'node:net'
+import { expect, test } from './test.js'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { accessible, signIn, watch } from './steps.js'
@@ -194,73 +192,36 @@ test('bad input gets a sentence and loses nothing', async ({ page }) => {
 
 test('the program is stopped and started under a phone: taps wait, arrive once, and everything is there', async ({
   browser,
+  program,
 }) => {
-  const dir = mkdtempSync(join(tmpdir(), 'gruppo-stop-'))
-  chmodSync(dir, 0o755)
-  const port = await new Promise((done) => {
-    const s = createServer().listen(0, '127.0.0.1', () => {
-      const p = s.address().port
-      s.close(() => done(p))
+  const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage()
+  await signIn(phone)
+  const plan = await tuesday(phone)
+  await phone.goto('/courtside/' + plan.split('/').pop())
+  await phone.getByRole('button', { name: 'Start the session' }).click()
+  await phone.getByRole('button', { name: /^Station 1/ }).click()
+  const row = phone.locator(
+    `.mark-row[data-player="${await phone.locator('.mark-row').first().getAttribute('data-player')}"]`,
+  )
+  await row.locator('.good').click()
+  await expect(phone.locator('.sync')).toHaveText('in step')
+  await program.stop('SIGKILL') // PostgreSQL is left running without its program, and is taken over
+  for (let i = 0; i < 3; i++) await row.locator('.good').click()
+  await expect(phone.locator('.sync')).toHaveText('1 waiting here')
+  await program.start()
+  await expect(phone.locator('.sync')).toHaveText('in step', { timeout: 20_000 })
+  await row.locator('.pad-figure').click() // keep it
+  await expect(phone.locator('.sync')).toHaveText('in step')
+  await program.stop()
+  await program.start()
+  await phone.reload() // still signed in: sessions are in the database
+  await phone.getByRole('button', { name: /^Station 1/ }).click()
+  await expect(row).toContainText('4 in a row')
+  const state = await (
+    await phone.request.get('/courtside/' + plan.split('/').pop() + '/state', {
+      headers: { Accept: 'application/json' },
     })
-  })
-  const url = `http://127.0.0.1:${port}`
-  let program
-  const start = async () => {
-    program = spawn(
-      '../bin/gruppo',
-      ['demo', '--addr', `127.0.0.1:${port}`, '--clock', '2026-11-24T17:58:00Z', '--dir', join(dir, 'pg')],
-      { stdio: 'ignore' },
-    )
-    await expect
-      .poll(
-        () =>
-          fetch(url + '/readyz').then(
-            (r) => r.status,
-            () => 0,
-          ),
-        { timeout: 60_000 },
-      )
-      .toBe(200)
-  }
-  const stop = (signal) =>
-    new Promise((done) => {
-      program.once('exit', done)
-      program.kill(signal)
-    })
-  try {
-    await start()
-    const phone = await (await browser.newContext({ baseURL: url, viewport: { width: 390, height: 844 } })).newPage()
-    await signIn(phone)
-    const plan = await tuesday(phone)
-    await phone.goto('/courtside/' + plan.split('/').pop())
-    await phone.getByRole('button', { name: 'Start the session' }).click()
-    await phone.getByRole('button', { name: /^Station 1/ }).click()
-    const row = phone.locator(
-      `.mark-row[data-player="${await phone.locator('.mark-row').first().getAttribute('data-player')}"]`,
-    )
-    await row.locator('.good').click()
-    await expect(phone.locator('.sync')).toHaveText('in step')
-    await stop('SIGKILL') // PostgreSQL is left running without its program, and is taken over
-    for (let i = 0; i < 3; i++) await row.locator('.good').click()
-    await expect(phone.locator('.sync')).toHaveText('1 waiting here')
-    await start()
-    await expect(phone.locator('.sync')).toHaveText('in step', { timeout: 20_000 })
-    await row.locator('.pad-figure').click() // keep it
-    await expect(phone.locator('.sync')).toHaveText('in step')
-    await stop('SIGTERM')
-    await start()
-    await phone.reload() // still signed in: sessions are in the database
-    await phone.getByRole('button', { name: /^Station 1/ }).click()
-    await expect(row).toContainText('4 in a row')
-    const state = await (
-      await phone.request.get('/courtside/' + plan.split('/').pop() + '/state', {
-        headers: { Accept: 'application/json' },
-      })
-    ).json()
-    expect(state.marks.filter((m) => m.said === '4 in a row')).toHaveLength(1)
-    await phone.context().close()
-  } finally {
-    await stop('SIGTERM')
-    rmSync(dir, { recursive: true, force: true })
-  }
+  ).json()
+  expect(state.marks.filter((m) => m.said === '4 in a row')).toHaveLength(1)
+  await phone.context().close()
 })

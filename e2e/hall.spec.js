@@ -1,13 +1,9 @@
 // The hall with several devices: two programs on one database, killed and started again, a phone without network for a whole session, every pad, the door,
 // the register, the big screen.
-import { expect, test } from '@playwright/test'
-import { spawn } from 'node:child_process'
-import { createHmac } from 'node:crypto'
-import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
-import { createServer } from 'node:net'
-import { tmpdir } from 'node:os'
+import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { accessible, signIn, watch } from './steps.js'
+import { expect, test } from './test.js'
 
 // The phone's own outbox, as it ships (Playwright would take it for another kind of module).
 const { Outbox, newID } = await import(
@@ -16,68 +12,15 @@ const { Outbox, newID } = await import(
 )
 
 test.describe.configure({ mode: 'serial' })
+test.use({ clock: '2026-11-24T17:58:00Z' })
 
-const freePort = () =>
-  new Promise((done) => {
-    const s = createServer().listen(0, '127.0.0.1', () => {
-      const p = s.address().port
-      s.close(() => done(p))
-    })
-  })
-const began = Date.now()
-const clock = () => new Date(Date.UTC(2026, 10, 24, 17, 58) + Date.now() - began).toISOString() // it runs on while programs are away
-const up = (url) =>
-  expect
-    .poll(
-      () =>
-        fetch(url + '/readyz').then(
-          (r) => r.status,
-          () => 0,
-        ),
-      { timeout: 60_000 },
-    )
-    .toBe(200)
-const gone = (program, signal = 'SIGKILL') =>
-  (program.exitCode ?? program.signalCode) !== null
-    ? null
-    : new Promise((done) => {
-        program.once('exit', done)
-        program.kill(signal)
-      })
+let one, two, session
 
-let dir, one, two, urlOne, urlTwo, session
-const startOne = async () => {
-  one = spawn('../bin/gruppo', ['demo', '--addr', urlOne.slice(7), '--clock', clock(), '--dir', join(dir, 'pg')], {
-    stdio: 'ignore',
-  })
-  await up(urlOne)
-}
-const startTwo = async () => {
-  const file = (name) => readFileSync(join(dir, 'pg', name), 'utf8').trim()
-  two = spawn('../bin/gruppo', ['serve', '--addr', urlTwo.slice(7), '--clock', clock()], {
-    stdio: 'ignore',
-    env: {
-      ...process.env,
-      DATABASE_URL: `postgres://gruppo_app:${createHmac('sha256', file('password')).update('gruppo_app').digest('hex')}@127.0.0.1:${file('port')}/gruppo_demo?sslmode=disable`,
-      MIGRATE_URL: '',
-    },
-  })
-  await up(urlTwo)
-}
-
-test.beforeAll(async () => {
-  dir = mkdtempSync(join(tmpdir(), 'gruppo-hall-'))
-  chmodSync(dir, 0o755)
-  urlOne = `http://127.0.0.1:${await freePort()}`
-  urlTwo = `http://127.0.0.1:${await freePort()}`
-  await startOne()
-  await startTwo()
+test.beforeAll(async ({ program }) => {
+  one = program
+  two = await program.beside().start()
 })
-test.afterAll(async () => {
-  await gone(two)
-  await gone(one, 'SIGTERM')
-  rmSync(dir, { recursive: true, force: true })
-})
+test.afterAll(() => two.stop('SIGKILL'))
 
 const device = async (browser, url, who, phone = true) => {
   const page = await (
@@ -121,7 +64,7 @@ let lead, other
 test('the register: late with the time, left, hurt, a guest, and the groups dealt again with the fewest moves', async ({
   browser,
 }) => {
-  lead = await device(browser, urlOne, 'ines')
+  lead = await device(browser, one.url, 'ines')
   const end = watch(lead)
   await floor(lead)
   const row = (name) => lead.getByRole('group', { name, exact: true })
@@ -148,7 +91,7 @@ test('the register: late with the time, left, hurt, a guest, and the groups deal
 test('two programs: a change on one is seen on the other, the clocks agree, and one may be killed', async ({
   browser,
 }) => {
-  other = await device(browser, urlTwo, 'tomasz')
+  other = await device(browser, two.url, 'tomasz')
   // What happens between the page and its stream is heard too: this stream begins after the start.
   let began
   const start = new Promise((done) => {
@@ -181,7 +124,7 @@ test('two programs: a change on one is seen on the other, the clocks agree, and 
     }
     return tries.sort((a, b) => a[0] - b[0])[0][1]
   }
-  const apart = (await server(urlOne)) - (await server(urlTwo))
+  const apart = (await server(one.url)) - (await server(two.url))
   const off = (await offset(lead)) - (await offset(other)) - apart
   console.log(`the two devices' clocks differ by ${Math.abs(off).toFixed(0)} ms`)
   expect(Math.abs(off), 'milliseconds between the two clocks').toBeLessThan(200)
@@ -213,7 +156,7 @@ test('two programs: a change on one is seen on the other, the clocks agree, and 
   console.log(
     `a tap on one program seen on the other: p50 ${quantile(took, 0.5).toFixed(0)} ms, p95 ${quantile(took, 0.95).toFixed(0)} ms of ${took.length}, tapping included`,
   )
-  await gone(two)
+  await two.stop('SIGKILL')
   await expect(other.locator('.sync')).toHaveText('no connection')
   const was = await other.getByRole('timer').innerText()
   await expect(other.getByRole('timer')).not.toHaveText(was) // the clock goes on
@@ -221,7 +164,7 @@ test('two programs: a change on one is seen on the other, the clocks agree, and 
   await expect(other.locator('.sync')).toHaveText(/waiting here/)
   await lead.locator('.mark-row .miss').first().tap()
   await expect(lead.locator('.sync')).toHaveText('in step')
-  await startTwo()
+  await two.start()
   await expect(other.locator('.sync')).toHaveText('in step', { timeout: 20_000 })
 })
 
@@ -237,7 +180,7 @@ test('killed in the middle of a thousand marks from ten devices, its PostgreSQL 
       { getItem: (k) => disk.get(k) ?? null, setItem: (k, v) => disk.set(k, v) },
       'k',
       async (items) => {
-        const r = await fetch(`${urlOne}/courtside/${session}/inbox`, {
+        const r = await fetch(`${one.url}/courtside/${session}/inbox`, {
           method: 'POST',
           headers: { 'Content-Type': 'application/json', Accept: 'application/json', cookie },
           body: JSON.stringify({ items: items.slice(0, 7) }),
@@ -275,11 +218,11 @@ test('killed in the middle of a thousand marks from ten devices, its PostgreSQL 
     }
   }
   await work(() => acknowledged.size > 300)
-  const postgres = Number(readFileSync(join(dir, 'pg', 'data', 'postmaster.pid'), 'utf8').split('\n')[0])
+  const postgres = Number(readFileSync(join(one.dir, 'data', 'postmaster.pid'), 'utf8').split('\n')[0])
   const flushing = work(() => false)
-  await gone(one)
+  await one.stop('SIGKILL')
   process.kill(postgres, 'SIGKILL')
-  await startOne()
+  await one.start()
   await flushing
   const state = await (await lead.request.get(`/courtside/${session}/state`)).json()
   const kept = state.marks.filter((m) => m.said === 'thousand').map((m) => m.id)
@@ -291,9 +234,9 @@ test('killed in the middle of a thousand marks from ten devices, its PostgreSQL 
 test('a phone without the server for a session, loaded again twice, with 300 marks: all arrive once', async ({
   browser,
 }) => {
-  await gone(two)
-  await startTwo() // its PostgreSQL was away
-  const phone = await device(browser, urlTwo, 'leila')
+  await two.stop('SIGKILL')
+  await two.start() // its PostgreSQL was away
+  const phone = await device(browser, two.url, 'leila')
   await floor(phone)
   await phone.evaluate(() => navigator.serviceWorker.ready)
   await expect
@@ -311,7 +254,7 @@ test('a phone without the server for a session, loaded again twice, with 300 mar
   await station(phone, 1)
   await phone.locator('.court-task h2').click() // the keys are the page's, not a button's
   const before = (await (await phone.request.get(`/courtside/${session}/state`)).json()).marks.length
-  await gone(two)
+  await two.stop('SIGKILL')
   for (let i = 0; i < 300; i++) {
     if (i === 100 || i === 200) {
       await phone.reload()
@@ -332,7 +275,7 @@ test('a phone without the server for a session, loaded again twice, with 300 mar
     '300 not arrived from this phone',
   )
   await phone.getByRole('alertdialog', { name: 'End the session?' }).getByRole('button', { name: 'Go on' }).tap()
-  await startTwo()
+  await two.start()
   await expect(phone.locator('.sync')).toHaveText('in step', { timeout: 60_000 })
   const marks = (await (await phone.request.get(`/courtside/${session}/state`)).json()).marks
   expect(marks.length - before).toBe(300)
@@ -341,7 +284,7 @@ test('a phone without the server for a session, loaded again twice, with 300 mar
 })
 
 test('every pad by touch and by keys, at 390 × 844, readable in the sun', async ({ browser }) => {
-  const page = await device(browser, urlOne, 'ines')
+  const page = await device(browser, one.url, 'ines')
   const end = watch(page)
   await floor(page)
   await flashGone(page)
@@ -488,7 +431,7 @@ test('every pad by touch and by keys, at 390 × 844, readable in the sun', async
 })
 
 test('pads for pairs and teams, the circuit, a count in a time, and a ladder by mastery', async ({ browser }) => {
-  const page = await device(browser, urlOne, 'ines')
+  const page = await device(browser, one.url, 'ines')
   const end = watch(page)
   await page.goto('/sessions')
   const beginners = (
@@ -665,7 +608,7 @@ test('a helper without an account comes in by the code, sees first names and wha
   await expect(lead.locator('.qr path')).toHaveCount(1)
   await contrast(lead, 'door')
   const code = await lead.locator('.door-code').innerText()
-  const helper = await device(browser, urlOne)
+  const helper = await device(browser, one.url)
   await helper.goto('/join')
   await helper.getByLabel('Code').fill('ZZZZZZ')
   await helper.getByRole('button', { name: 'Look it up' }).tap()

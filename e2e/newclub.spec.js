@@ -1,5 +1,5 @@
 // Clubs of other sports, made from the sign-in page: softball in feet, gymnastics with a beam beside a floor, badminton for 28 children on four courts.
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test.js'
 import { bring, names, setUpClass, startClub } from './clubs.js'
 import { accessible, watch } from './steps.js'
 
@@ -147,7 +147,6 @@ test('badminton in a school: 28 of no stage are seen and set, 28 fit without a w
   ])
   const phone = await (
     await browser.newContext({
-      baseURL: process.env.GRUPPO_URL,
       viewport: { width: 390, height: 844 },
       hasTouch: true,
       storageState: await page.context().storageState(),

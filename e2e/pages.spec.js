@@ -1,5 +1,5 @@
 // What broke beside the path: lists filled when opened, plans without stations, sessions of another day, what everybody does, feet and yards.
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test.js'
 import { signIn, watch } from './steps.js'
 
 // planOf plans a date of a class for one test alone.
@@ -29,9 +29,7 @@ const read = async (page, session, change) => {
   expect(r.status()).toBe(303)
 }
 const phoneOf = async (browser, who = 'ines') => {
-  const phone = await (
-    await browser.newContext({ baseURL: process.env.GRUPPO_URL, viewport: { width: 390, height: 844 }, hasTouch: true })
-  ).newPage()
+  const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })).newPage()
   await signIn(phone, who)
   return phone
 }
@@ -208,7 +206,7 @@ test('three hundred letters without a space widen no page: a search, a place, a 
   const fits = async (page) =>
     expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(0)
   const open = async (viewport) => {
-    const context = await browser.newContext({ baseURL: process.env.GRUPPO_URL, viewport })
+    const context = await browser.newContext({ viewport })
     const page = await context.newPage()
     await signIn(page)
     return page

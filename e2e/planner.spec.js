@@ -1,5 +1,5 @@
 // The planner in the demo's Tuesday hall: propose, pin, drag, shorten, mend, lose somebody, print, and again on a phone.
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test.js'
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs'
 import { accessible, signIn, watch } from './steps.js'
 

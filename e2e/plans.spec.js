@@ -1,6 +1,6 @@
 // Plans of every kind on every page that shows one: no page is without an answer, and none has a script error. Their number and arithmetic are
 // looked after by the Go tests; this is what a browser makes of them.
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test.js'
 import { signIn, watch } from './steps.js'
 
 const stations = { kind: 'stations', title: 'Stations', minutes: 0 }
@@ -57,9 +57,7 @@ test('any plan can be seen: planner, hall, screen, prints, partners, and what ha
   test.setTimeout(300_000)
   const end = watch(page)
   await signIn(page)
-  const phone = await (
-    await browser.newContext({ baseURL: process.env.GRUPPO_URL, viewport: { width: 390, height: 844 }, hasTouch: true })
-  ).newPage()
+  const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })).newPage()
   const phoneEnd = watch(phone)
   await signIn(phone)
   await page.goto('/sessions')

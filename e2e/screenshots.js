@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test.js'
 import { signIn } from './steps.js'
 
 const to = (name) => ({ path: `../docs/screenshots/${name}.png`, animations: 'disabled' })

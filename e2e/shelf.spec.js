@@ -1,5 +1,5 @@
 // The drill shelf: find, draw by pointer and by keys, copy and compare, follow the path, and carry drills from one club to another.
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test.js'
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'

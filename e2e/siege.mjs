@@ -1,51 +1,16 @@
 // make siege: first a crowd, 500 open streams that all hear of a change and 200 requests at once; then five clients keep sending marks while the program is killed again and again, and its PostgreSQL too. What was acknowledged is there, once.
 // KILLS=100 and DATABASE_KILLS=5 are what was asked of it once; a short siege takes about a minute.
-import { spawn } from 'node:child_process'
-import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
-import { createServer } from 'node:net'
-import { tmpdir } from 'node:os'
+import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { Program } from './program.js'
 
 const kills = Number(process.env.KILLS ?? 15),
   databaseKills = Number(process.env.DATABASE_KILLS ?? 2)
-const dir = mkdtempSync(join(tmpdir(), 'gruppo-siege-'))
-chmodSync(dir, 0o755)
-const port = await new Promise((done) => {
-  const s = createServer().listen(0, '127.0.0.1', () => {
-    const { port } = s.address()
-    s.close(() => done(port))
-  })
-})
-const url = 'http://127.0.0.1:' + port,
+const program = new Program('2026-11-24T17:58:00Z'),
   sleep = (ms) => new Promise((done) => setTimeout(done, ms))
-let program
-const start = async () => {
-  program = spawn(
-    new URL('../bin/gruppo', import.meta.url).pathname,
-    ['demo', '--addr', '127.0.0.1:' + port, '--clock', '2026-11-24T17:58:00Z', '--dir', join(dir, 'pg')],
-    { stdio: 'ignore' },
-  )
-  for (let i = 0; i < 600; i++) {
-    if (
-      await fetch(url + '/readyz').then(
-        (r) => r.ok,
-        () => false,
-      )
-    )
-      return
-    await sleep(100)
-  }
-  throw new Error('it does not come up')
-}
-const stop = (signal) =>
-  new Promise((done) => {
-    if ((program.exitCode ?? program.signalCode) !== null) return done()
-    program.once('exit', done)
-    program.kill(signal)
-  })
 try {
-  await start()
-  const signed = await fetch(url + '/sign-in', {
+  await program.start()
+  const signed = await fetch(program.url + '/sign-in', {
     method: 'POST',
     redirect: 'manual',
     body: new URLSearchParams({ email: 'ines@saltmarsh.example', password: 'saltmarsh-demo' }),
@@ -58,8 +23,8 @@ try {
     Accept: 'application/json',
     'Content-Type': 'application/json',
   }
-  const session = (await (await fetch(url + '/', { headers })).text()).match(/courtside\/([0-9a-f-]{36})/)[1]
-  const state = async () => (await fetch(`${url}/courtside/${session}/state`, { headers })).json()
+  const session = (await (await fetch(program.url + '/', { headers })).text()).match(/courtside\/([0-9a-f-]{36})/)[1]
+  const state = async () => (await fetch(`${program.url}/courtside/${session}/state`, { headers })).json()
   const first = await state(),
     drill = first.stations[0].drill,
     players = first.players.map((p) => p.id)
@@ -68,7 +33,9 @@ try {
   const streams = new AbortController()
   const opened = await Promise.all(
     Array.from({ length: 500 }, async () => {
-      const r = await fetch(`${url}/courtside/${session}/live`, { headers, signal: streams.signal }).catch(() => null)
+      const r = await fetch(`${program.url}/courtside/${session}/live`, { headers, signal: streams.signal }).catch(
+        () => null,
+      )
       if (!r?.ok) return false
       const reader = r.body.getReader()
       ;(async () => {
@@ -88,7 +55,7 @@ try {
   )
   await sleep(1000)
   const told = Date.now()
-  await fetch(`${url}/courtside/${session}/inbox`, {
+  await fetch(`${program.url}/courtside/${session}/inbox`, {
     method: 'POST',
     headers,
     body: JSON.stringify({
@@ -118,7 +85,7 @@ try {
   const began = Date.now()
   await Promise.all(
     Array.from({ length: 200 }, async (_, i) => {
-      const code = await fetch(url + paths[i % paths.length], { headers }).then(
+      const code = await fetch(program.url + paths[i % paths.length], { headers }).then(
         (r) => r.status,
         () => 'cut off',
       )
@@ -155,7 +122,7 @@ try {
           })
         }
       try {
-        const r = await fetch(`${url}/courtside/${session}/inbox`, {
+        const r = await fetch(`${program.url}/courtside/${session}/inbox`, {
           method: 'POST',
           headers,
           body: JSON.stringify({ items: waiting.slice(0, 40) }),
@@ -176,9 +143,9 @@ try {
   for (let i = 1; i <= kills + databaseKills; i++) {
     await sleep(300 + 400 * Math.random())
     if (i > kills)
-      process.kill(Number(readFileSync(join(dir, 'pg', 'data', 'postmaster.pid'), 'utf8').split('\n')[0]), 'SIGKILL')
-    await stop('SIGKILL')
-    await start()
+      process.kill(Number(readFileSync(join(program.dir, 'data', 'postmaster.pid'), 'utf8').split('\n')[0]), 'SIGKILL')
+    await program.stop('SIGKILL')
+    await program.start()
   }
   over = true
   await Promise.all(clients)
@@ -190,6 +157,5 @@ try {
   )
   if (lost.length || doubled || kept.length !== sent.size) process.exitCode = 1
 } finally {
-  await stop('SIGTERM')
-  rmSync(dir, { recursive: true, force: true })
+  await program.remove()
 }

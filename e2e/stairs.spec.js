@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test.js'
 import fs from 'node:fs'
 import { accessible, signIn, watch } from './steps.js'
 

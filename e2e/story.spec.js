@@ -1,5 +1,5 @@
 // One class all the way, in a new club: roster, stages, plan, hall, marks, step up.
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test.js'
 import { accessible, watch } from './steps.js'
 
 test.describe.configure({ mode: 'serial' })

@@ -1,6 +1,6 @@
 // Anybody may wander through the whole program, in any sport, at both sizes, and meets nothing that breaks, hides or misleads.
 // A short walk with fixed seeds is part of make test; make wander SEEDS=20 STEPS=300 goes on longer, from SEED=1. WHO=lead, CLUB=demo and SIZE=phone keep to one.
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test.js'
 import { bring, names, setUpClass, startClub } from './clubs.js'
 import { signIn } from './steps.js'
 import { Wanderer, told } from './wander.js'
@@ -53,11 +53,11 @@ const clubs = {
 
 // ready makes a club as far as its players allow, and gives the way in of each role: a signed-in state and the address to begin at.
 async function ready(browser, name) {
-  const context = await browser.newContext({ baseURL: process.env.GRUPPO_URL })
+  const context = await browser.newContext()
   const page = await context.newPage()
   const ways = {}
   const as = async (role, how, home = '/') => {
-    const c = await browser.newContext({ baseURL: process.env.GRUPPO_URL })
+    const c = await browser.newContext()
     const p = await c.newPage()
     await how(p)
     ways[role] = { state: await c.storageState(), home }
@@ -129,7 +129,6 @@ for (const club of only(process.env.CLUB, long ? Object.keys(clubs) : ['demo', '
       for (const size of only(process.env.SIZE, here)) {
         for (let seed = from; seed < from + seeds; seed++) {
           const context = await browser.newContext({
-            baseURL: process.env.GRUPPO_URL,
             viewport: sizes[size],
             hasTouch: size === 'phone',
             storageState: ways[who].state,
