@@ -3,7 +3,7 @@ PORT ?= 8080
 export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
 export GOTOOLCHAIN = auto
 
-.PHONY: install-all demo run dev test test-go test-race test-browser check bench fuzz siege wander screenshots build install assets clean
+.PHONY: install-all demo run dev test test-go test-race test-browser check bench profile fuzz siege wander screenshots build install assets clean
 
 demo: build ## the demo club at http://127.0.0.1:$(PORT)
 	@exec bin/gruppo demo --addr 127.0.0.1:$(PORT)
@@ -61,8 +61,13 @@ test-browser: build e2e/node_modules/.made
 	node --test e2e/*.test.mjs
 	cd e2e && npx playwright test
 
-bench: ## the rules, the reading of lists, and the pages at demo size
-	go test -run '^$$' -bench . -benchmem ./internal/coach/... ./internal/exchange ./internal/web
+bench: ## what the pages cost and what the rules do, as the tables of docs/benchmarks.md
+	@scripts/bench
+
+PAGE ?= Plan
+profile: ## where a page's time goes: make profile PAGE=Stairs
+	go test -run '^$$' -bench 'Pages/^$(PAGE)$$' -benchtime 5s -cpuprofile .run/$(PAGE).cpu -o .run/web.test ./internal/web
+	go tool pprof -top -cum -nodecount 60 .run/web.test .run/$(PAGE).cpu
 
 screenshots: install-all build e2e/node_modules/.made ## docs/screenshots from the demo data, clock held
 	cd e2e && npx playwright test --config screenshots.config.js

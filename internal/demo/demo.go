@@ -757,18 +757,12 @@ func (l *loader) pastSession(c store.Class, week int) error {
 	if err != nil {
 		return err
 	}
-	s := store.Session{
-		ID:       store.NewID(),
-		ClassID:  c.ID,
-		StartsAt: at,
-		Minutes:  c.Minutes,
-		Venue:    store.Venue{ID: c.VenueID},
-		Plan:     pl,
-	}
-	if err := l.tx.AddSession(l.ctx, s); err != nil {
+	id, err := l.addSession(c, at, pl)
+	if err != nil {
 		return err
 	}
-	if s, err = l.tx.Session(l.ctx, s.ID); err != nil {
+	s, err := l.tx.Session(l.ctx, id)
+	if err != nil {
 		return err
 	}
 	lead := c.Members[0].Member
@@ -1086,22 +1080,28 @@ func (l *loader) ahead() error {
 		if err != nil {
 			return err
 		}
-		s := store.Session{
-			ID:       store.NewID(),
-			ClassID:  c.ID,
-			StartsAt: at,
-			Minutes:  c.Minutes,
-			Venue:    store.Venue{ID: c.VenueID},
-			Plan:     pl,
-		}
-		if err := l.tx.AddSession(l.ctx, s); err != nil {
+		session, err := l.addSession(c, at, pl)
+		if err != nil {
 			return err
 		}
 		for _, id := range away {
-			if _, err := l.tx.SetAttendance(l.ctx, s.ID, store.Attendance{PlayerID: id, State: "away"}, l.member["Ines"], l.now); err != nil {
+			if _, err := l.tx.SetAttendance(l.ctx, session, store.Attendance{PlayerID: id, State: "away"}, l.member["Ines"], l.now); err != nil {
 				return err
 			}
 		}
 	}
 	return nil
+}
+
+// addSession puts a class's date into the diary, with its plan.
+func (l *loader) addSession(c store.Class, at time.Time, p doc.Plan) (id string, err error) {
+	id = store.NewID()
+	return id, l.tx.AddSession(l.ctx, store.Session{
+		ID:       id,
+		ClassID:  c.ID,
+		StartsAt: at,
+		Minutes:  c.Minutes,
+		Venue:    store.Venue{ID: c.VenueID},
+		Plan:     p,
+	})
 }

@@ -581,14 +581,11 @@ func BenchmarkFiveHundredOnTheStairs(b *testing.B) {
 	ines := s.as(b, "ines")
 	for _, back := range []string{"0", "40"} {
 		b.Run("back "+back, func(b *testing.B) {
-			var took []time.Duration
+			c := costs(s)
 			for b.Loop() {
-				start := time.Now()
-				ines.get("/stairs?program=" + p.ID + "&back=" + back)
-				took = append(took, time.Since(start))
+				c.page(ines, "/stairs?program="+p.ID+"&back="+back)
 			}
-			slices.Sort(took)
-			b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "ms-p95")
+			c.report(b, s)
 		})
 	}
 }

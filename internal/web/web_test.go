@@ -13,8 +13,6 @@ import (
 	"net/url"
 	"os"
 	"regexp"
-	"slices"
-	"strconv"
 	"strings"
 	"sync/atomic"
 	"testing"
@@ -480,41 +478,4 @@ func TestPagesAskLittle(t *testing.T) {
 
 func pathsOf(session string) []string {
 	return []string{"/", "/sessions/" + session, "/courtside/" + session, "/stairs", "/roster", "/marks"}
-}
-
-func BenchmarkPages(b *testing.B) {
-	s := serve(b)
-	br := s.as(b, "ines")
-	tuesday := s.session(b, "Tuesday hall").ID
-	for i, path := range pathsOf(tuesday) {
-		b.Run([]string{"Today", "Session", "Courtside", "Stairs", "Roster", "Marks"}[i], func(b *testing.B) {
-			br.get(path)
-			var took []time.Duration
-			before := queries.Load()
-			for b.Loop() {
-				start := time.Now()
-				br.get(path)
-				took = append(took, time.Since(start))
-			}
-			slices.Sort(took)
-			b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "ms-p95")
-			b.ReportMetric(float64(queries.Load()-before)/float64(len(took)), "queries")
-		})
-	}
-}
-
-// One edit of the plan, from the click to the answer: every second one changes the length of a round.
-func BenchmarkEdit(b *testing.B) {
-	s := serve(b)
-	tuesday := s.session(b, "Tuesday hall")
-	p := &onPlan{s.as(b, "ines"), "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
-	var took []time.Duration
-	for i := 0; b.Loop(); i++ {
-		start := time.Now()
-		p.send("/plan", url.Values{"do": {"work"}, "value": {strconv.Itoa(300 + 30*(i%2))}, "tab": {"ledger"}})
-		took = append(took, time.Since(start))
-	}
-	slices.Sort(took)
-	b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "ms-p95")
-	b.ReportMetric(float64(took[len(took)/2].Microseconds())/1000, "ms-p50")
 }

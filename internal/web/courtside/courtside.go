@@ -5,6 +5,7 @@ package courtside
 import (
 	"embed"
 	"encoding/json"
+	"errors"
 	"io"
 	"net/http"
 	"slices"
@@ -16,6 +17,7 @@ import (
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/run"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 	"gruppo/internal/web/svg"
@@ -220,30 +222,22 @@ func eased(c *shell.Ctx) error {
 	if err := ask(c, &in); err != nil || in.By != 1 && in.By != -1 {
 		return refuse("Easier or harder? That was not understood.")
 	}
-	return change(c, "Plan: another form", func(l app.Loaded, _ []run.Event) (doc.Plan, error) {
-		pic := l.Picture
-		if in.Station < 0 || in.Station >= len(pic.Stations) || in.Group < 0 || in.Group >= len(pic.Groups) {
-			return doc.Plan{}, &shell.Problem{
-				Status: http.StatusConflict,
-				Says:   "The plan has changed: that station or group is not there any more.",
-			}
-		}
-		s, g := pic.Stations[in.Station], pic.Groups[in.Group]
-		if l := s.Leader; c.Member.Role == "helper" && (l == nil || l.ID != c.Member.ID) {
-			return doc.Plan{}, &shell.Problem{
-				Status: http.StatusForbidden,
-				Says:   "That is for whoever stands at the station.",
-			}
-		}
-		name, ok := s.Eased(s.Drill, g.Number, g.Stage, in.By)
-		if !ok {
-			return doc.Plan{}, refuse(
-				"There is no " + map[int]string{-1: "easier", 1: "harder"}[in.By] + " form of this drill.",
-			)
-		}
-		next, _, err := edit.Apply(l.Session.Plan, edit.Variant{Station: s.ID, For: doc.GroupKey(g.Number), Name: name})
-		return next, err
+	member := ""
+	if c.Member.Role == "helper" {
+		member = c.Member.ID
+	}
+	err := change(c, "Plan: another form", func(l app.Loaded, _ []run.Event) (doc.Plan, error) {
+		return l.Eased(in.Station, in.Group, in.By, member)
 	})
+	switch {
+	case errors.Is(err, app.ErrPlanChanged):
+		return &shell.Problem{Status: http.StatusConflict, Says: say.Upper(err.Error()) + "."}
+	case errors.Is(err, app.ErrNotTheirs):
+		return &shell.Problem{Status: http.StatusForbidden, Says: say.Upper(err.Error()) + "."}
+	case errors.Is(err, app.ErrNoForm):
+		return refuse("There is no " + map[int]string{-1: "easier", 1: "harder"}[in.By] + " form of this drill.")
+	}
+	return err
 }
 
 // redeal fits the groups to who is there, moving as few as possible.
@@ -261,7 +255,7 @@ func give(c *shell.Ctx) error {
 		return err
 	}
 	return change(c, "Plan: "+in.Words, func(l app.Loaded, events []run.Event) (doc.Plan, error) {
-		_, offers := gives(&l, events, c.S.Now())
+		_, offers := l.Late(events, c.S.Now())
 		i := slices.IndexFunc(offers, func(m check.Mend) bool { return m.Words == in.Words })
 		if i < 0 {
 			return doc.Plan{}, refuse("That can give no more: it has begun, or the time fits already.")

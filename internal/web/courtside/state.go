@@ -10,10 +10,7 @@ import (
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/path"
-	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
-	"gruppo/internal/coach/plan/run"
-	"gruppo/internal/coach/plan/whatif"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
@@ -265,7 +262,7 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 		}
 	}
 	if !helper {
-		over, offers := gives(&l, h.Events, c.S.Now())
+		over, offers := l.Late(h.Events, c.S.Now())
 		st.Over = int(over.Seconds())
 		for _, m := range offers {
 			st.Gives = append(st.Gives, m.Words)
@@ -292,23 +289,6 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 	for _, m := range marks {
 		st.Marks = append(st.Marks, markOf(l.Program, m))
 	}
-}
-
-// gives is how far past the booked end it runs, and what could give.
-func gives(l *app.Loaded, events []run.Event, now time.Time) (time.Duration, []check.Mend) {
-	t := run.Fold(l.Picture.Segments(), events)
-	if !t.Started || t.Ended || len(t.Bounds) == 0 {
-		return 0, nil
-	}
-	at := now
-	if !t.PausedAt.IsZero() {
-		at = t.PausedAt
-	}
-	over := t.Bounds[len(t.Bounds)-1].Sub(l.Session.Ends())
-	if over < 30*time.Second {
-		return min(0, over), nil
-	}
-	return over, whatif.Gives(&l.Picture.Picture, over, t.Index(at))
 }
 
 func stationOf(pic work.Picture, s work.StationAt) station {

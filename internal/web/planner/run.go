@@ -36,12 +36,9 @@ type runView struct {
 
 // runPart is a block as it was planned and as it went.
 type runPart struct {
-	Name                string
-	Planned, Real       time.Duration
-	Left                bool // not come to
-	From                string
-	Longer              time.Duration
-	Width, PlannedWidth float64
+	run.Part
+	Name, At            string
+	Width, PlannedWidth float64 // of a hundred
 }
 
 // runWord is who had the same word in the register.
@@ -65,11 +62,8 @@ type runGroup struct {
 
 // runStation is what a station gave, beside what was planned.
 type runStation struct {
-	Name             string
-	Rounds           int
-	Planned, Each    float64
-	Counted, Players int
-	Says             string
+	run.Sum
+	Name, Says string
 }
 
 // runPage is what really happened, beside the plan.
@@ -142,14 +136,14 @@ func putAside(c *shell.Ctx) error {
 	return c.To("/sessions/" + c.Param("id") + "/run")
 }
 
-// parts puts the blocks side by side; a block is all its segments.
+// parts puts the blocks side by side, and says when it really began and ended.
 func (v *runView) parts(t run.Timeline, c *shell.Ctx) {
 	if !t.Started {
 		return
 	}
-	end := t.EndedAt
-	if !t.Ended {
-		end = c.S.Now()
+	end := c.S.Now()
+	if t.Ended {
+		end = t.EndedAt
 	}
 	v.Started, v.Ended = t.Bounds[0].In(c.Loc).Format("15:04"), end.In(c.Loc).Format("15:04")
 	if off := t.Bounds[0].Sub(v.Session.StartsAt).Round(time.Minute); off > 0 {
@@ -157,64 +151,35 @@ func (v *runView) parts(t run.Timeline, c *shell.Ctx) {
 	} else if off < 0 {
 		v.Shift = coach.Minutes(-off) + " early"
 	}
-	at := -1
-	for i, s := range v.Picture.Segments() {
-		if s.Block != at {
-			at = s.Block
-			v.Parts = append(
-				v.Parts,
-				runPart{
-					Name: v.Picture.Plan.Blocks[at].Title,
-					From: t.Bounds[i].In(c.Loc).Format("15:04"),
-					Left: !t.Bounds[i].Before(end),
-				},
-			)
-		}
-		p := &v.Parts[len(v.Parts)-1]
-		p.Planned += s.Duration
-		if to := t.Bounds[i+1]; to.After(end) {
-			p.Real += max(0, end.Sub(t.Bounds[i]))
-		} else {
-			p.Real += to.Sub(t.Bounds[i])
-		}
-	}
 	most := time.Minute
-	for _, p := range v.Parts {
+	for _, p := range t.Parts(v.Picture.Segments(), end) {
 		most = max(most, p.Planned, p.Real)
+		v.Parts = append(v.Parts, runPart{
+			Part: p,
+			Name: v.Picture.Plan.Blocks[p.Block].Title,
+			At:   p.From.In(c.Loc).Format("15:04"),
+		})
 	}
 	for i := range v.Parts {
 		p := &v.Parts[i]
-		p.Longer = (p.Real - p.Planned).Round(time.Second)
-		p.Left = p.Left || p.Real < time.Second
 		p.Width, p.PlannedWidth = 100*p.Real.Seconds()/most.Seconds(), 100*p.Planned.Seconds()/most.Seconds()
 	}
 }
 
-// stations sums what the rounds gave by station. Where nobody was counted nothing is said.
+// stations says what the rounds gave by station. Where nobody was counted nothing is said.
 func (v *runView) stations(given []run.Given) {
+	sums := run.Sums(given)
 	for _, s := range v.Picture.Stations {
-		r := runStation{Name: s.Drill.Name}
-		tries := 0
-		for _, g := range given {
-			if g.Station != s.Index {
-				continue
-			}
-			r.Rounds++
-			r.Planned += g.Planned
-			r.Counted, r.Players, tries = r.Counted+g.Counted, r.Players+g.Players, tries+g.Tries
-		}
-		if r.Rounds == 0 {
+		sum, ok := sums[s.Index]
+		if !ok {
 			continue
 		}
-		r.Planned /= float64(r.Rounds)
-		if r.Counted > 0 {
-			r.Each = float64(tries) / float64(r.Counted)
-			r.Says = fmt.Sprintf("%d of %s counted", r.Counted, say.Count(r.Players, "player"))
-			if r.Counted*2 < r.Players {
+		r := runStation{Sum: sum, Name: s.Drill.Name, Says: "nobody was counted"}
+		if sum.Counted > 0 {
+			r.Says = fmt.Sprintf("%d of %s counted", sum.Counted, say.Count(sum.Players, "player"))
+			if sum.Counted*2 < sum.Players {
 				r.Says += ": too few to learn the pace from"
 			}
-		} else {
-			r.Says = "nobody was counted"
 		}
 		v.Stations = append(v.Stations, r)
 	}

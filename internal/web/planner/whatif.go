@@ -17,7 +17,6 @@ import (
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/whatif"
 	"gruppo/internal/coach/plan/work"
-	"gruppo/internal/coach/register"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -263,9 +262,22 @@ func takeWhatIf(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
+	h := app.Happening{
+		Session: v.Session,
+		Program: v.Program.ID,
+		Known: func(id string) bool {
+			return slices.ContainsFunc(v.Guests, func(p store.Player) bool { return p.ID == id })
+		},
+		Place: func() (store.Venue, string) {
+			venue, zone, _ := v.place(v.Form.Get("venue"))
+			return venue, zone
+		},
+		By:  c.Member.ID,
+		Now: c.Now,
+	}
 	err = c.Change(c.Param("id"), "Took what if", func(tx *store.Tx) error {
-		for _, h := range v.what {
-			if err := v.happen(c, tx, h); err != nil {
+		for _, what := range v.what {
+			if err := h.Keep(c.Ctx(), tx, what); err != nil {
 				return err
 			}
 		}
@@ -283,49 +295,3 @@ func takeWhatIf(c *shell.Ctx) error {
 
 // newGuest stands for the id of a guest who is not on the roster yet.
 const newGuest = "guest"
-
-// happen keeps one thing that happened.
-func (v *whatView) happen(c *shell.Ctx, tx *store.Tx, h whatif.Happens) error {
-	set := func(a store.Attendance) error {
-		a.PlayerID = h.Player.ID
-		_, err := tx.SetAttendance(c.Ctx(), v.Session.ID, a, c.Member.ID, c.Now)
-		return err
-	}
-	switch h.Kind {
-	case whatif.Absent:
-		if v.Session.Started {
-			return set(store.Attendance{State: "absent"})
-		}
-		return set(store.Attendance{State: "away"})
-	case whatif.Late:
-		return set(store.Attendance{State: "late", FromMinute: int(h.At.Minutes())})
-	case whatif.Hurt:
-		return set(store.Attendance{State: "hurt", NoWhat: h.No})
-	case whatif.Guest:
-		if !slices.ContainsFunc(v.Guests, func(p store.Player) bool { return p.ID == h.Player.ID }) {
-			p := store.Player{ID: h.Player.ID, Name: h.Player.Name, Tags: []string{"guest"}, Joined: c.Today()}
-			if h.Player.Stage != "" {
-				p.Standings = []store.Standing{{Program: v.Program.ID, Stage: h.Player.Stage, Since: c.Today()}}
-			}
-			if err := tx.PutPlayers(c.Ctx(), []store.Player{p}); err != nil {
-				return err
-			}
-		}
-		return tx.AddGuest(c.Ctx(), v.Session.ID, h.Player.ID, register.Nothing, c.Member.ID, c.Now)
-	case whatif.Gone:
-		for _, l := range v.Session.Leaders {
-			if l.Member == h.Leader {
-				l.Until = int(h.At.Minutes())
-				return tx.SetSessionLeader(c.Ctx(), v.Session.ID, l, l.Until > 0)
-			}
-		}
-	case whatif.Time:
-		v.Session.Minutes -= h.Minutes
-		return tx.SetBooking(c.Ctx(), v.Session.ID, v.Session.Minutes, v.Session.Venue.ID, v.Session.Zone)
-	case whatif.Moved:
-		venue, zone, _ := v.place(v.Form.Get("venue"))
-		v.Session.Venue.ID, v.Session.Zone = venue.ID, zone
-		return tx.SetBooking(c.Ctx(), v.Session.ID, v.Session.Minutes, venue.ID, zone)
-	}
-	return nil
-}

@@ -210,6 +210,9 @@ var funcs = template.FuncMap{
 		}
 		return out
 	},
+	"strike": func(id, mark, to string) map[string]any { // a mark to strike out, and where that leads back to
+		return map[string]any{"ID": id, "Mark": mark, "To": to}
+	},
 	"notesBack": func(notes any, to string) any { // notes that come back, and where one is led after ticking one off
 		return map[string]any{"Notes": notes, "To": to}
 	},

@@ -101,3 +101,41 @@ func TestWhatARoundReallyGave(t *testing.T) {
 		t.Errorf("the first: %+v", g)
 	}
 }
+
+// A warm-up that ran two minutes over, a round cut short by the end, and a game nobody came to.
+func TestWhatWentBesideWhatWasPlanned(t *testing.T) {
+	at := func(m float64) time.Time { return plantest.Start.Add(time.Duration(m * float64(time.Minute))) }
+	segments := []work.Segment{
+		{Kind: "block", Block: 0, Duration: 10 * time.Minute},
+		{Kind: "work", Block: 1, Round: 1, Duration: 8 * time.Minute},
+		{Kind: "change", Block: 1, Round: 1, Duration: time.Minute},
+		{Kind: "work", Block: 1, Round: 2, Duration: 8 * time.Minute},
+		{Kind: "block", Block: 2, Duration: 15 * time.Minute},
+	}
+	tl := run.Fold(segments, []run.Event{
+		{ID: "1", Do: "start", At: at(0)}, {ID: "2", Do: "more", At: at(5)}, {ID: "3", Do: "more", At: at(6)},
+		{ID: "4", Do: "end", At: at(25)},
+	})
+	parts := tl.Parts(segments, at(90))
+	if len(parts) != 3 || parts[0].Longer() != 2*time.Minute || parts[1].Longer() != -4*time.Minute ||
+		parts[0].Left || parts[1].Left || !parts[2].Left || !parts[1].From.Equal(at(12)) {
+		t.Errorf("%+v", parts)
+	}
+	if running := run.Fold(segments, []run.Event{{ID: "1", Do: "start", At: at(0)}}); running.Parts(segments, at(4))[0].Real != 4*time.Minute {
+		t.Error("while it runs a part goes until now")
+	}
+	if (run.Timeline{}).Parts(segments, at(4)) != nil {
+		t.Error("what was not started has no parts")
+	}
+	sums := run.Sums([]run.Given{
+		{Station: 2, Players: 6, Counted: 3, Tries: 36, Planned: 10},
+		{Station: 2, Players: 5, Counted: 1, Tries: 4, Planned: 14},
+		{Station: 0, Players: 4, Planned: 9},
+	})
+	if want := (run.Sum{Rounds: 2, Players: 11, Counted: 4, Planned: 12, Each: 10}); sums[2] != want {
+		t.Errorf("%+v", sums[2])
+	}
+	if s := sums[0]; s.Each != 0 || s.Counted != 0 || s.Planned != 9 || len(sums) != 2 {
+		t.Errorf("%+v", sums)
+	}
+}
