@@ -227,6 +227,7 @@ func serve(ctx context.Context, o options, databaseURL string, before func(*stor
 			return err
 		}
 	}
+	shell.GC()
 	l, err := net.Listen("tcp", o.addr)
 	if err != nil {
 		return fmt.Errorf("listen: %w (another program there? choose another with PORT=…)", err)

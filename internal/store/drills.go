@@ -57,36 +57,64 @@ func only(ds []coach.Drill, err error) (coach.Drill, error) {
 }
 
 // Shelf lists the drills on the shelf in their newest edition, and by id those of a plan in the editions it was made
-// with.
+// with. They come without their drawings. They are everybody's: nobody may change what they hold.
 func (tx *Tx) Shelf(ctx context.Context, p doc.Plan) (newest []coach.Drill, planned map[string]coach.Drill, err error) {
-	ids, editions := []string{}, []int{}
+	x, err := tx.Index(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	var want []edition
+	cards := x.Cards(nil, false)
+	for _, c := range cards {
+		want = append(want, edition{c.ID, c.Edition})
+	}
 	for _, t := range p.Tasks() {
-		ids, editions = append(ids, t.Drill), append(editions, t.Edition)
+		want = append(want, edition{t.Drill, t.Edition})
 	}
-	type row struct {
-		editionRow
-		There bool // on the shelf in this edition
+	all, err := tx.editions(ctx, x, want)
+	if err != nil {
+		return nil, nil, err
 	}
-	rows, err := collect[row](ctx, tx, "list the shelf", `select d.id, e.edition, e.doc - 'diagram' as doc,
-			e.edition = d.edition and d.off_at is null and `+mine+` as there
-		from drill d join drill_edition e on (e.club_id, e.drill_id) = (d.club_id, d.id)
-		where e.edition = d.edition and d.off_at is null and `+mine+` or (e.drill_id, e.edition) in (select *
-			from unnest($2::uuid[], $3::int[])) order by d.name collate names, d.id,
-			e.edition`, tx.Member, ids, editions)
+	for _, c := range cards {
+		newest = append(newest, all[edition{c.ID, c.Edition}])
+	}
 	planned = map[string]coach.Drill{}
-	for _, r := range rows {
-		d, err := r.drill()
-		if err != nil {
-			return nil, nil, err
-		}
-		if r.There {
-			newest = append(newest, d)
-		}
-		if j := slices.Index(ids, d.ID); j >= 0 && editions[j] == d.Edition {
+	for _, t := range p.Tasks() {
+		if d, ok := all[edition{t.Drill, t.Edition}]; ok {
 			planned[d.ID] = d
 		}
 	}
-	return newest, planned, err
+	return newest, planned, nil
+}
+
+// edition names a drill as it was at a time.
+type edition struct {
+	drill  string
+	number int
+}
+
+// editions reads drills, those of which this version of the shelf has none in memory.
+func (tx *Tx) editions(ctx context.Context, x Index, want []edition) (map[edition]coach.Drill, error) {
+	out := map[edition]coach.Drill{}
+	ids, numbers := []string{}, []int{}
+	for _, e := range want {
+		if kept, ok := x.drills.Load(e); ok {
+			out[e] = kept.(coach.Drill)
+		} else if e.drill != "" {
+			ids, numbers = append(ids, e.drill), append(numbers, e.number)
+		}
+	}
+	if len(ids) == 0 {
+		return out, nil
+	}
+	read, err := tx.drills(ctx, `select drill_id as id, edition, doc - 'diagram' as doc from drill_edition
+		where (drill_id, edition) in (select * from unnest($1::uuid[], $2::int[]))`, ids, numbers)
+	for _, d := range read {
+		e := edition{d.ID, d.Edition}
+		x.drills.Store(e, d)
+		out[e] = d
+	}
+	return out, err
 }
 
 type editionRow struct {

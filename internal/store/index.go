@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"sync"
 
 	"golang.org/x/text/unicode/norm"
 
@@ -18,6 +19,7 @@ type Index struct {
 	cards   []*Card // by name, also private ones and those taken off
 	said    map[string][]int
 	words   []string
+	drills  *sync.Map // of each edition that was asked for, the drill
 }
 
 // Index is the shelf's, read again only after the shelf changed.
@@ -41,7 +43,7 @@ func (tx *Tx) Index(ctx context.Context) (Index, error) {
 }
 
 func (tx *Tx) index(ctx context.Context, version int64) (*Index, error) {
-	x := &Index{version: version, said: map[string][]int{}}
+	x := &Index{version: version, said: map[string][]int{}, drills: new(sync.Map)}
 	rows, err := tx.Query(ctx, `select `+cardColumns+`, d.words from drill d order by d.name collate names, d.id`)
 	if err != nil {
 		return nil, fmt.Errorf("read the shelf: %w", err)

@@ -23,28 +23,31 @@ type MarkFilter struct {
 
 // Marks lists marks, oldest first, struck-out ones included.
 func (tx *Tx) Marks(ctx context.Context, f MarkFilter) ([]coach.Mark, error) {
-	rows, err := tx.Query(ctx, `select m.id, m.player_id, coalesce(m.criterion_id::text, ''),
-			coalesce(m.drill_id::text, ''), coalesce(m.session_id::text, ''), m.side, m.figure, m.tries, m.points,
-			m.at, m.by_member, b.name, m.note, x.mark_id is not null, coalesce(x.why, '')
-		from mark m join member b on b.id = m.by_member left join strike x on x.mark_id = m.id
-		where ($1::uuid is null or m.player_id = $1) and ($2::uuid is null or m.session_id = $2)
-			and ($3::uuid is null or m.criterion_id = $3) and ($5::uuid is null or m.id = $5) and ($6::uuid[] is null
-			or m.player_id = any($6))
-			and ($4::uuid is null or (m.player_id, m.criterion_id) in (select s.player_id, c.id from criterion c
-				join standing s on s.stage_id = c.stage_id where s.program_id = $4))
-			and ($7::uuid is null or m.criterion_id in (select c.id from criterion c
-				join stage s on s.id = c.stage_id where s.program_id = $7))
-		order by m.at, m.id`, null(f.Player), null(f.Session), null(f.Criterion), null(f.Program), null(f.ID), f.Players, null(f.Ladder))
+	var w where
+	w.and(f.ID != "", `m.id = ?`, f.ID)
+	w.and(f.Player != "", `m.player_id = ?`, f.Player)
+	w.and(f.Players != nil, `m.player_id = any(?::uuid[])`, f.Players)
+	w.and(f.Session != "", `m.session_id = ?`, f.Session)
+	w.and(f.Criterion != "", `m.criterion_id = ?`, f.Criterion)
+	w.and(f.Program != "", `(m.player_id, m.criterion_id) in (select s.player_id, c.id from criterion c
+		join standing s on s.stage_id = c.stage_id where s.program_id = ?)`, f.Program)
+	w.and(f.Ladder != "", `m.criterion_id in (select c.id from criterion c join stage s on s.id = c.stage_id
+		where s.program_id = ?)`, f.Ladder)
+	rows, err := tx.Query(ctx, `select m.id, m.player_id, m.criterion_id, m.drill_id, m.session_id, m.side, m.figure,
+			m.tries, m.points, m.at, m.by_member, b.name, m.note, x.mark_id is not null, coalesce(x.why, '')
+		from mark m join member b on b.id = m.by_member left join strike x on x.mark_id = m.id`+w.String()+`
+		order by m.at, m.id`, w.args...)
 	if err != nil {
 		return nil, fmt.Errorf("list marks: %w", err)
 	}
 	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (m coach.Mark, err error) {
+		var criterion, drill, session *string
 		err = row.Scan(
 			&m.ID,
 			&m.PlayerID,
-			&m.CriterionID,
-			&m.DrillID,
-			&m.SessionID,
+			&criterion,
+			&drill,
+			&session,
 			&m.Side,
 			&m.Figure,
 			&m.Tries,
@@ -56,6 +59,11 @@ func (tx *Tx) Marks(ctx context.Context, f MarkFilter) ([]coach.Mark, error) {
 			&m.Struck,
 			&m.StruckWhy,
 		)
+		for to, from := range map[*string]*string{&m.CriterionID: criterion, &m.DrillID: drill, &m.SessionID: session} {
+			if from != nil {
+				*to = *from
+			}
+		}
 		return m, err
 	})
 }

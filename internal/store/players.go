@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"fmt"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/day"
@@ -102,20 +103,23 @@ const playerColumns = `p.id, p.name, coalesce(p.birth_year, 0) as birth_year, p.
 
 // Players lists players by name.
 func (tx *Tx) Players(ctx context.Context, f PlayerFilter) ([]Player, error) {
-	var limit any
+	var w where
+	w.and(f.IDs != nil, `p.id = any(?::uuid[])`, f.IDs)
+	w.and(f.IDs == nil, `p.left_on is null`)
+	w.and(f.Words != "", `(p.name ilike '%' || ?::text || '%' or exists (select from unnest(p.tags) t
+		where t ilike '%' || ?::text || '%'))`, escapeLike(f.Words), escapeLike(f.Words))
+	w.and(f.Stage != "", `exists (select from standing s where s.player_id = p.id and s.stage_id = ?)`, f.Stage)
+	w.and(f.Class != "", `(p.id in (select c.player_id from class_player c where c.class_id = ?)
+		or p.id = any(?::uuid[]))`, f.Class, f.Also)
+	w.and(f.Names != nil, `lower(p.name) = any(select lower(n) from unnest(?::text[]) n)`, f.Names)
+	order := " order by p.name collate names, p.id"
 	if f.Limit > 0 {
-		limit = f.Limit
+		order += fmt.Sprint(" limit ", f.Limit)
 	}
-	return collect[Player](ctx, tx, "list players", `select `+playerColumns+` from player p
-		where ($1::uuid[] is null and p.left_on is null or p.id = any($1))
-		and ($2 = '' or p.name ilike '%' || $2 || '%' or exists (select from unnest(p.tags) t
-			where t ilike '%' || $2 || '%'))
-		and ($3::uuid is null or exists (select from standing s where s.player_id = p.id and s.stage_id = $3))
-		and ($4::uuid is null or exists (select from class_player c where c.player_id = p.id and c.class_id = $4)
-			or p.id = any($7))
-		and ($8::text[] is null or lower(p.name) = any(select lower(n) from unnest($8::text[]) n))
-		order by p.name collate names, p.id
-			limit $5 offset $6`, f.IDs, escapeLike(f.Words), null(f.Stage), null(f.Class), limit, f.Offset, f.Also, f.Names)
+	if f.Offset > 0 {
+		order += fmt.Sprint(" offset ", f.Offset)
+	}
+	return collect[Player](ctx, tx, "list players", `select `+playerColumns+` from player p`+w.String()+order, w.args...)
 }
 
 func escapeLike(s string) string {

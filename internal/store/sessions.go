@@ -80,19 +80,20 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 		Enrolled, Coming, MarksTaken      int
 		Started, Ended, Cancelled         bool
 	}
-	order, limit := "s.starts_at, c.name", any(nil)
+	var w where
+	w.and(f.ID != "", `s.id = ?`, f.ID)
+	w.and(f.Class != "", `s.class_id = ?`, f.Class)
+	w.and(!f.From.IsZero(), `s.starts_at + make_interval(mins => s.minutes) >= ?::timestamptz`, f.From)
+	w.and(!f.From.IsZero(), `s.starts_at >= ?`, f.From.AddDate(0, 0, -1)) // none is longer than a day
+	w.and(!f.To.IsZero(), `s.starts_at < ?`, f.To)
+	w.and(f.Member != "", `exists (select from session_member me where me.session_id = s.id and me.member_id = ?)`, f.Member)
+	w.and(!f.Cancelled && f.ID == "", `s.cancelled_at is null`)
+	order := "s.starts_at, c.name"
 	if f.Newest {
 		order = "s.starts_at desc, c.name"
 	}
 	if f.Limit > 0 {
-		limit = f.Limit
-	}
-	from, to := any(nil), any(nil)
-	if !f.From.IsZero() {
-		from = f.From
-	}
-	if !f.To.IsZero() {
-		to = f.To
+		order += fmt.Sprint(" limit ", f.Limit)
 	}
 	rows, err := collect[row](ctx, tx, "list sessions", `select s.id, s.class_id, c.name as class_name, c.program_id,
 			s.starts_at, s.minutes, v.id as venue_id, v.name as venue_name, v.floor as venue_floor,
@@ -109,14 +110,8 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 		from session s join class c on c.id = s.class_id join venue v on v.id = s.venue_id left
 			join member b on b.id = s.changed_by
 			cross join lateral (select count(*) as enrolled, count(*) filter (where is_coming(e.state, e.until_minute,
-				e.no_what)) as coming from expected e where e.session_id = s.id) x
-		where ($1::uuid is null or s.id = $1) and ($2::uuid is null or s.class_id = $2)
-			and ($3::timestamptz is null or s.starts_at + make_interval(mins => s.minutes) >= $3)
-				and ($4::timestamptz is null or s.starts_at < $4)
-			and ($6::uuid is null or exists (select from session_member me where me.session_id = s.id
-				and me.member_id = $6))
-			and ($7 or s.id = $1 or s.cancelled_at is null)
-		order by `+order+` limit $5`, null(f.ID), null(f.Class), from, to, limit, null(f.Member), f.Cancelled)
+				e.no_what)) as coming from expected e where e.session_id = s.id) x`+w.String()+`
+		order by `+order, w.args...)
 	if err != nil {
 		return nil, err
 	}

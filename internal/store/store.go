@@ -322,6 +322,31 @@ func one[T any](ctx context.Context, tx *Tx, doing, sql string, args ...any) (T,
 	return out[0], nil
 }
 
+// where gathers the conditions of a filter, so that a question says only what is asked: its plan is then made for that.
+type where struct {
+	conditions []string
+	args       []any
+}
+
+// and adds a condition when it is asked for; each argument stands for the next ? in it.
+func (w *where) and(asked bool, condition string, args ...any) {
+	if !asked {
+		return
+	}
+	for _, a := range args {
+		w.args = append(w.args, a)
+		condition = strings.Replace(condition, "?", fmt.Sprint("$", len(w.args)), 1)
+	}
+	w.conditions = append(w.conditions, condition)
+}
+
+func (w *where) String() string {
+	if len(w.conditions) == 0 {
+		return ""
+	}
+	return " where " + strings.Join(w.conditions, " and ")
+}
+
 func null(s string) any {
 	if s == "" {
 		return nil

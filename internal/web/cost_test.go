@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"io"
 	"net/url"
 	"os"
 	"path/filepath"
@@ -15,6 +16,7 @@ import (
 	"time"
 
 	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
 )
 
 // cost measures what requests take of the processors: of the program, the test's own client included, and of the
@@ -38,8 +40,13 @@ func (c *cost) request(do func() int) {
 // page asks for a page.
 func (c *cost) page(br browser, path string) {
 	c.request(func() int {
-		_, body := br.get(path)
-		return len(body)
+		res, err := br.Get(br.site.URL + path)
+		if err != nil {
+			return 0
+		}
+		defer res.Body.Close()
+		n, _ := io.Copy(io.Discard, res.Body)
+		return int(n)
 	})
 }
 
@@ -85,6 +92,7 @@ func databaseTime(s site) (sum time.Duration) {
 
 // What every page costs at the demo's size, warm.
 func BenchmarkPages(b *testing.B) {
+	shell.GC()
 	s := serve(b)
 	br := s.as(b, "ines")
 	tuesday := s.session(b, "Tuesday hall")
@@ -126,6 +134,7 @@ func BenchmarkPages(b *testing.B) {
 
 // What one change of a plan costs, from the click to the answer, and one tap in the hall.
 func BenchmarkChanges(b *testing.B) {
+	shell.GC()
 	s := serve(b)
 	tuesday := s.session(b, "Tuesday hall")
 	ines := s.as(b, "ines")

@@ -253,6 +253,9 @@ type onPlan struct {
 func (p *onPlan) send(path string, v url.Values) string {
 	p.t.Helper()
 	v.Set("version", p.version)
+	if !v.Has("tab") {
+		v.Set("tab", "all")
+	}
 	code, body := p.do(
 		"POST",
 		p.at+path,
@@ -459,7 +462,7 @@ func TestWhatIfIsShownAndTaken(t *testing.T) {
 	if code, _ := b.post(at+"/take", what); code != http.StatusSeeOther {
 		t.Fatalf("take it: %d", code)
 	}
-	_, body = b.get("/sessions/" + tuesday.ID)
+	_, body = b.get("/sessions/" + tuesday.ID + "?tab=all")
 	for _, want := range []string{"17 of 20 coming", "Lou Vance", "no running", "of 80 min", "leaves at 18:30"} {
 		if !strings.Contains(body, want) {
 			t.Errorf("after taking it the plan does not say %q", want)

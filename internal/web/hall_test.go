@@ -259,7 +259,7 @@ func TestNotesComeBackUntilTheyAreDone(t *testing.T) {
 	_, today := b.get("/")
 	mustHave(t, today, "To come back to", "lands on one leg, look again")
 	tuesday := s.session(t, "Tuesday hall")
-	_, plan := b.get("/sessions/" + tuesday.ID)
+	_, plan := b.get("/sessions/" + tuesday.ID + "?tab=people")
 	mustHave(t, plan, "lands on one leg, look again")
 	id := in(t, s, func(tx *store.Tx) (string, error) {
 		notes, err := tx.Notes(ctx, store.NoteFilter{Open: true})

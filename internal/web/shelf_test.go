@@ -17,6 +17,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/path"
 	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
 )
 
 // written is a drill as the form sends it, with some fields changed.
@@ -436,6 +437,7 @@ func manyDrills(t testing.TB, s site, n int) {
 
 // Finding in 5,000 drills, from the keystroke to the answer.
 func BenchmarkFind(b *testing.B) {
+	shell.GC()
 	s := serve(b)
 	manyDrills(b, s, 5000)
 	br := s.as(b, "ines")

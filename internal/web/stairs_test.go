@@ -17,6 +17,7 @@ import (
 	"gruppo/internal/coach/deciding"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
 )
 
 // reef is the criterion of the demo's second stage with that wording.
@@ -454,7 +455,7 @@ func TestLooksArePlannedIntoTheComingSessions(t *testing.T) {
 	if len(looks) < 5 {
 		t.Fatalf("%d looks planned for Tuesday", len(looks))
 	}
-	_, body = ines.get("/sessions/" + tuesday.ID)
+	_, body = ines.get("/sessions/" + tuesday.ID + "?tab=criteria")
 	if !regexp.MustCompile(`mark \d+ today`).MatchString(body) {
 		t.Error("the plan does not ask for the looks")
 	}
@@ -576,6 +577,7 @@ func fiveHundred(t testing.TB, s site) store.Program {
 }
 
 func BenchmarkFiveHundredOnTheStairs(b *testing.B) {
+	shell.GC()
 	s := serve(b)
 	p := fiveHundred(b, s)
 	ines := s.as(b, "ines")

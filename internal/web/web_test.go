@@ -166,16 +166,35 @@ func (b browser) do(method, path, kind string, body io.Reader, headers ...string
 	defer res.Body.Close()
 	out, _ := io.ReadAll(res.Body)
 	if strings.HasPrefix(res.Header.Get("Content-Type"), "text/html") && res.Header.Get("Content-Disposition") == "" {
-		out = besideTag.ReplaceAll(out, []byte("$1$2")) // how a template is laid out is no matter of what it says
-		out = lineEnd.ReplaceAll(out, []byte("$1 "))
+		out = flat(out)
 	}
 	return res.StatusCode, string(out)
 }
 
-var (
-	besideTag = regexp.MustCompile(`(>)\s*\n\s*|\s*\n\s*(<)`)
-	lineEnd   = regexp.MustCompile(`(<textarea[^>]*>[^<]*</textarea>)|\n`)
-)
+// flat is a page without the line ends of its templates: how one is laid out is no matter of what it says. What stands
+// in a textarea stays.
+func flat(page []byte) []byte {
+	out := make([]byte, 0, len(page))
+	for i := 0; i < len(page); i++ {
+		if bytes.HasPrefix(page[i:], []byte("<textarea")) {
+			end := i + bytes.Index(page[i:], []byte("</textarea>"))
+			out, i = append(out, page[i:end]...), end
+		}
+		if page[i] != '\n' {
+			out = append(out, page[i])
+			continue
+		}
+		before := bytes.TrimRight(out, " \t\n")
+		after := bytes.TrimLeft(page[i:], " \t\n")
+		switch {
+		case bytes.HasSuffix(before, []byte(">")) || bytes.HasPrefix(after, []byte("<")):
+			out, i = before, len(page)-len(after)-1
+		default:
+			out = append(out, ' ')
+		}
+	}
+	return out
+}
 
 func (b browser) get(path string) (int, string) { b.t.Helper(); return b.do("GET", path, "", nil) }
 func (b browser) post(path string, v url.Values) (int, string) {

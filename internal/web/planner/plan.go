@@ -78,7 +78,7 @@ type planView struct {
 	Strip   svg.StripView
 	Problem string
 	Retry   *edit.Wire // what was asked for on an older plan
-	Tab     string     // the only one that is open and has to be filled; empty: all
+	Tab     string     // the only one that is open and has to be filled; "all": each
 	Paper   bool       // to be printed: nothing can be moved
 	Forms   []stationForm
 	Drawn   map[string]coach.Drill // on cards: the drills with their drawings
@@ -105,7 +105,7 @@ type groupForm struct {
 func (v planView) Floors() []svg.FloorView { return svg.Floors(v.Picture, v.Program.Units) }
 
 // Shows reports whether a tab has to be filled.
-func (v planView) Shows(tab string) bool { return v.Tab == "" || v.Tab == tab }
+func (v planView) Shows(tab string) bool { return v.Tab == "all" || v.Tab == tab }
 
 func (v planView) Shapes() []propose.Shape { return propose.ShapesOf(v.Program.Family) }
 func (v planView) Ways() []deal.Way        { return deal.Ways }
@@ -328,12 +328,10 @@ func viewOf(c *shell.Ctx) (v planView, err error) {
 	return v, nil
 }
 
-// openTab is the tab that a page with the plan on it has open; the others are filled when they are opened.
+// openTab is the tab that a page with the plan on it has open, the ledger at first; the others are filled when they are
+// opened. "all" fills them all.
 func openTab(c *shell.Ctx) string {
-	if !c.Partial() {
-		return ""
-	}
-	return c.Request.FormValue("tab")
+	return or(c.Request.FormValue("tab"), "ledger")
 }
 
 func (v *planView) draw() {
