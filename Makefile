@@ -11,7 +11,7 @@ demo: build ## the demo club at http://127.0.0.1:$(PORT)
 run: build ## your own clubs, kept in .run/own
 	@exec bin/gruppo run --addr 127.0.0.1:$(PORT) --dir .run/own
 
-dev: install ## your own clubs of .run/dev, built and loaded again at each change, on the port after $(PORT)
+dev: install client/node_modules/.made ## your own clubs of .run/dev, built and loaded again at each change, on the port after $(PORT)
 	@scripts/install node
 	@PORT=$(PORT) scripts/dev
 
@@ -26,12 +26,13 @@ test: install-all check test-go test-race test-browser
 install-all:
 	@scripts/install go postgresql node chromium gcc
 
-check: e2e/node_modules/.made ## formatting, vet, staticcheck, prettier, eslint; templates have a layout test of their own
+check: e2e/node_modules/.made client/node_modules/.made ## formatting, vet, staticcheck, prettier, eslint; templates have a layout test of their own
 	@test -z "$$(gofmt -l cmd internal)" || { echo "gofmt would change:"; gofmt -l cmd internal; exit 1; }
 	go vet ./...
 	go tool staticcheck ./...
-	e2e/node_modules/.bin/prettier --check --log-level warn internal/web/shell/styles internal/web/shell/assets/scripts 'e2e/*.js' 'e2e/*.mjs'
-	e2e/node_modules/.bin/eslint -c e2e/eslint.config.js internal/web/shell/assets/scripts 'e2e/*.js' 'e2e/*.mjs'
+	e2e/node_modules/.bin/prettier --check --log-level warn internal/web/shell/styles 'client/*.js' 'client/*.mjs' 'e2e/*.js' 'e2e/*.mjs'
+	e2e/node_modules/.bin/eslint -c e2e/eslint.config.js 'client/*.js' 'client/*.mjs' 'e2e/*.js' 'e2e/*.mjs'
+	@node client/build.mjs .run/client && diff -r .run/client internal/web/shell/assets/client >/dev/null || { echo "The client was changed: make assets bundles it."; exit 1; }
 
 test-go:
 	go test ./...
@@ -53,12 +54,12 @@ fuzz: ## every reader of files, a minute each; what breaks one is kept beside it
 	@for at in $$(grep -rl '^func Fuzz' internal --include=*_test.go); do for name in $$(sed -n 's/^func \(Fuzz[A-Za-z]*\)(.*/\1/p' $$at); do \
 		go test -run '^$$' -fuzz "^$$name$$" -fuzztime $(FUZZTIME) -fuzzminimizetime 20x ./$$(dirname $$at) || exit 1; done; done
 
-e2e/node_modules/.made: e2e/package-lock.json
-	cd e2e && npm ci --no-audit --no-fund --loglevel=error
+%/node_modules/.made: %/package-lock.json
+	cd $* && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@
 
-test-browser: build e2e/node_modules/.made
-	node --test e2e/*.test.mjs
+test-browser: build e2e/node_modules/.made client/node_modules/.made
+	node --test client/*.test.mjs
 	cd e2e && npx playwright test
 
 bench: ## what the pages cost and what the rules do, as the tables of docs/benchmarks.md
@@ -72,8 +73,9 @@ profile: ## where a page's time goes: make profile PAGE=Stairs
 screenshots: install-all build e2e/node_modules/.made ## docs/screenshots from the demo data, clock held
 	cd e2e && npx playwright test --config screenshots.config.js
 
-assets: e2e/node_modules/.made ## copy the browser libraries into the program
+assets: e2e/node_modules/.made client/node_modules/.made ## bundle the client, and copy the browser libraries into the program
+	node client/build.mjs
 	scripts/assets
 
 clean: ## what make built, and the private databases
-	rm -rf bin .run e2e/node_modules e2e/test-results
+	rm -rf bin .run e2e/node_modules client/node_modules e2e/test-results

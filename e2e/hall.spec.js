@@ -7,8 +7,7 @@ import { expect, test } from './test.js'
 
 // The phone's own outbox, as it ships (Playwright would take it for another kind of module).
 const { Outbox, newID } = await import(
-  'data:text/javascript;base64,' +
-    readFileSync(new URL('../internal/web/shell/assets/scripts/outbox.js', import.meta.url)).toString('base64')
+  'data:text/javascript;base64,' + readFileSync(new URL('../client/outbox.js', import.meta.url)).toString('base64')
 )
 
 test.describe.configure({ mode: 'serial' })
@@ -175,26 +174,21 @@ test('killed in the middle of a thousand marks from ten devices, its PostgreSQL 
   const acknowledged = new Set(),
     all = new Set()
   const devices = Array.from({ length: 10 }, () => {
-    const disk = new Map()
-    return new Outbox(
-      { getItem: (k) => disk.get(k) ?? null, setItem: (k, v) => disk.set(k, v) },
-      'k',
-      async (items) => {
-        const r = await fetch(`${one.url}/courtside/${session}/inbox`, {
-          method: 'POST',
-          headers: { 'Content-Type': 'application/json', Accept: 'application/json', cookie },
-          body: JSON.stringify({ items: items.slice(0, 7) }),
-          signal: AbortSignal.timeout(15_000),
-        })
-        if (!r.ok) throw new Error(r.status)
-        const { answers } = await r.json()
-        for (const a of answers) {
-          expect(a.kept, a.why).toBe(true)
-          acknowledged.add(a.id)
-        }
-        return answers
-      },
-    )
+    return new Outbox({ put: async () => {}, drop: async () => {} }, async (items) => {
+      const r = await fetch(`${one.url}/courtside/${session}/inbox`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json', Accept: 'application/json', cookie },
+        body: JSON.stringify({ items: items.slice(0, 7) }),
+        signal: AbortSignal.timeout(15_000),
+      })
+      if (!r.ok) throw new Error(r.status)
+      const { answers } = await r.json()
+      for (const a of answers) {
+        expect(a.kept, a.why).toBe(true)
+        acknowledged.add(a.id)
+      }
+      return answers
+    })
   })
   for (const [k, d] of devices.entries()) {
     for (let i = 0; i < 100; i++) {
@@ -246,7 +240,7 @@ test('a phone without the server for a session, loaded again twice, with 300 mar
           async () =>
             (await (await caches.open('gruppo-hall')).keys())
               .map((r) => new URL(r.url).pathname)
-              .filter((p) => /courtside\.js|^\/courtside/.test(p)).length,
+              .filter((p) => /client\/courtside-|^\/courtside/.test(p)).length,
         ),
       { timeout: 20_000 },
     )
@@ -443,7 +437,7 @@ test('pads for pairs and teams, the circuit, a count in a time, and a ladder by 
   )
     .split('/')
     .pop()
-  await page.goto('/sessions/' + beginners)
+  await page.goto('/sessions/' + beginners + '?tab=all')
   const edit = async (what, at, value) => {
     const was = await page.locator('#plan').getAttribute('data-version')
     const r = await page.request.post('/sessions/' + beginners + '/plan', {

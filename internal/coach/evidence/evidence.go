@@ -88,39 +88,65 @@ func Of(c coach.Criterion, marks []coach.Mark, at time.Time) Status {
 	return worst
 }
 
-func onSide(c coach.Criterion, marks []coach.Mark, side coach.Side, at time.Time) Status {
-	rule := c.Rule
-	rule.Good = max(1, rule.Good)
-	var mine []coach.Mark
-	any := false
-	for _, m := range marks {
-		if m.CriterionID != c.ID || m.At.After(at) || m.Struck ||
+// try is a mark that can count, as the rule reads it.
+type try struct {
+	mark *coach.Mark
+	good bool
+	day  int64 // in the place that is asked about, counted from any one
+}
+
+// triesOf are the marks of a criterion that can count, in order of time; any reports whether there is a mark at all.
+func triesOf(c coach.Criterion, marks []coach.Mark, side coach.Side, at time.Time) (tries []try, any bool) {
+	inOrder := true
+	for i := range marks {
+		m := &marks[i]
+		if m.CriterionID != c.ID || m.Struck || m.At.After(at) ||
 			side != coach.AnySide && m.Side != side && m.Side != coach.Both {
 			continue
 		}
 		any = true
-		if Counts(c, m) {
-			mine = append(mine, m)
+		if Counts(c, *m) {
+			_, offset := m.At.In(at.Location()).Zone()
+			day := (m.At.Unix() + int64(offset)) / 86400
+			inOrder = inOrder && (len(tries) == 0 || !m.At.Before(tries[len(tries)-1].mark.At))
+			tries = append(tries, try{m, Meets(c, *m), day})
 		}
 	}
-	slices.SortFunc(mine, func(a, b coach.Mark) int { return a.At.Compare(b.At) })
-	inWindow := slices.Clone(mine)
+	if !inOrder {
+		slices.SortStableFunc(tries, func(a, b try) int { return a.mark.At.Compare(b.mark.At) })
+	}
+	return tries, any
+}
+
+func onSide(c coach.Criterion, marks []coach.Mark, side coach.Side, at time.Time) Status {
+	rule := c.Rule
+	rule.Good = max(1, rule.Good)
+	mine, any := triesOf(c, marks, side, at)
+	inWindow := mine
 	if rule.Weeks > 0 {
 		from := at.AddDate(0, 0, -7*rule.Weeks)
-		inWindow = slices.DeleteFunc(inWindow, func(m coach.Mark) bool { return m.At.Before(from) })
+		i := slices.IndexFunc(mine, func(t try) bool { return !t.mark.At.Before(from) })
+		if i < 0 {
+			i = len(mine)
+		}
+		inWindow = mine[i:]
 	}
 	s := Status{Side: side}
-	t := count(c, rule, inWindow, at.Location())
+	t := count(rule, inWindow)
 	s.Good, s.Share = t.good, math.Min(1, float64(t.good)/float64(rule.Good))
-	s.Last = lastGood(c, rule, inWindow)
-	s.More = fewest(c, rule, inWindow, at.Location())
+	for _, t := range lastOf(rule, inWindow) {
+		if t.good {
+			s.Last = append(s.Last, *t.mark)
+		}
+	}
+	s.More = fewest(rule, inWindow)
 	s.NewDay = t.days < max(1, rule.Days)
 	s.NewEye = t.people < max(1, rule.People)
 	switch {
 	case t.holds(rule):
 		s.State, s.NewDay, s.NewEye = Shown, false, false
 		return s
-	case rule.Weeks > 0 && count(c, rule, mine, at.Location()).holds(rule):
+	case rule.Weeks > 0 && count(rule, mine).holds(rule):
 		s.State = Stale
 	case !any: // also where a single mark would do: nobody has looked yet
 		s.State = Unseen
@@ -139,38 +165,37 @@ func (t tally) holds(r coach.EvidenceRule) bool {
 	return t.good >= r.Good && t.days >= max(1, r.Days) && t.people >= max(1, r.People)
 }
 
-func lastOf(r coach.EvidenceRule, marks []coach.Mark) []coach.Mark {
-	if r.Last > 0 && len(marks) > r.Last {
-		return marks[len(marks)-r.Last:]
+func lastOf(r coach.EvidenceRule, tries []try) []try {
+	if r.Last > 0 && len(tries) > r.Last {
+		return tries[len(tries)-r.Last:]
 	}
-	return marks
+	return tries
 }
 
-func lastGood(c coach.Criterion, r coach.EvidenceRule, marks []coach.Mark) []coach.Mark {
-	var good []coach.Mark
-	for _, m := range lastOf(r, marks) {
-		if Meets(c, m) {
-			good = append(good, m)
-		}
-	}
-	return good
-}
-
-func count(c coach.Criterion, r coach.EvidenceRule, marks []coach.Mark, loc *time.Location) tally {
-	days, people := map[string]bool{}, map[string]bool{}
+func count(r coach.EvidenceRule, tries []try) tally {
 	var t tally
-	for _, m := range lastGood(c, r, marks) {
+	var people []string
+	var last int64
+	for _, m := range lastOf(r, tries) {
+		if !m.good {
+			continue
+		}
+		if t.good == 0 || m.day != last { // they are in order of time
+			t.days++
+			last = m.day
+		}
+		if !slices.Contains(people, m.mark.By) {
+			people = append(people, m.mark.By)
+		}
 		t.good++
-		days[m.At.In(loc).Format(time.DateOnly)] = true
-		people[m.By] = true
 	}
-	t.days, t.people = len(days), len(people)
+	t.people = len(people)
 	return t
 }
 
 // fewest is how many good marks, each on a day and by a person of its own, would make the rule hold: of the last n
 // those that come push the oldest out.
-func fewest(c coach.Criterion, r coach.EvidenceRule, marks []coach.Mark, loc *time.Location) int {
+func fewest(r coach.EvidenceRule, tries []try) int {
 	for more := 0; ; more++ {
 		rest := r
 		if r.Last > 0 {
@@ -179,7 +204,7 @@ func fewest(c coach.Criterion, r coach.EvidenceRule, marks []coach.Mark, loc *ti
 			}
 			rest.Last = r.Last - more
 		}
-		t := count(c, rest, marks, loc)
+		t := count(rest, tries)
 		if (tally{t.good + more, t.days + more, t.people + more}).holds(r) {
 			return more
 		}

@@ -153,7 +153,12 @@ func showing(
 	by time.Time,
 	free func(int, string) bool,
 ) (looks []LookAt, ok bool) {
-	marks := slices.Clone(c.Marks)
+	var marks []coach.Mark // of the criterion
+	for _, m := range c.Marks {
+		if m.CriterionID == k.ID {
+			marks = append(marks, m)
+		}
+	}
 	for _, side := range k.Sides() {
 		shown := func() bool { return onSide(k, marks, side, by).State == Shown }
 		for _, m := range c.Meetings {

@@ -6,6 +6,7 @@ import (
 	"crypto/sha256"
 	"embed"
 	"encoding/hex"
+	"encoding/json"
 	"fmt"
 	"html/template"
 	"io/fs"
@@ -70,7 +71,18 @@ type shippedFile struct {
 	stamp string
 }
 
+// bundled are the names of the client's modules as they were bundled: a name changes when what is in it does.
+var bundled = func() (names map[string]string) {
+	if err := json.Unmarshal(shipped["client/names.json"].text, &names); err != nil {
+		panic(err)
+	}
+	return names
+}()
+
 func asset(name string) (string, error) {
+	if module, ok := strings.CutPrefix(name, "client/"); ok && bundled[module] != "" {
+		return "/assets/client/" + bundled[module], nil
+	}
 	f, ok := shipped[name]
 	if !ok {
 		return "", fmt.Errorf("no shipped file %q", name)
@@ -78,10 +90,15 @@ func asset(name string) (string, error) {
 	return "/assets/" + name + "?v=" + f.stamp, nil
 }
 
+// lasts reports whether a file never changes under its address.
+func lasts(name, stamp string) bool {
+	return stamp != "" || path.Ext(name) == ".woff2" || strings.HasPrefix(name, "client/")
+}
+
 func (s *Server) assets(e *gin.Engine) {
 	e.GET("/sw.js", func(g *gin.Context) { // at the top, so that it may answer for the pages of the hall
 		g.Header("Cache-Control", "no-cache")
-		g.Data(http.StatusOK, "text/javascript; charset=utf-8", shipped["scripts/sw.js"].text)
+		g.Data(http.StatusOK, "text/javascript; charset=utf-8", shipped["client/sw.js"].text)
 	})
 	e.GET("/assets/*name", func(g *gin.Context) {
 		name := strings.TrimPrefix(path.Clean(g.Param("name")), "/")
@@ -91,12 +108,10 @@ func (s *Server) assets(e *gin.Engine) {
 			return
 		}
 		tag := `"` + f.stamp + `"`
-		switch {
-		case g.Query("v") != "" || path.Ext(name) == ".woff2": // a font never changes under its name
+		g.Header("Cache-Control", "no-cache")
+		g.Header("ETag", tag)
+		if lasts(name, g.Query("v")) {
 			g.Header("Cache-Control", "public, max-age=31536000, immutable")
-		default: // a script that another one imports
-			g.Header("Cache-Control", "no-cache")
-			g.Header("ETag", tag)
 		}
 		if g.GetHeader("If-None-Match") == tag {
 			g.Status(http.StatusNotModified)

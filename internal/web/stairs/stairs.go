@@ -5,11 +5,14 @@ import (
 	"cmp"
 	"embed"
 	"fmt"
+	"html"
+	"html/template"
 	"math"
 	"net/http"
 	"net/url"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"gruppo/internal/app"
@@ -40,7 +43,7 @@ var Routes = []shell.Route{
 }
 
 type token struct {
-	app.Standing
+	*app.Standing
 	X, Y     float64
 	Initials string
 	Label    string
@@ -117,7 +120,7 @@ func (v pictureView) Part() string { return v.To("back", "") }
 func (v pictureView) asked(name, value string) string {
 	q := url.Values{}
 	for k, vs := range v.query {
-		if len(vs) > 0 && vs[0] != "" && k != "player" {
+		if len(vs) > 0 && vs[0] != "" && k != "player" && k != "list" {
 			q.Set(k, vs[0])
 		}
 	}
@@ -157,7 +160,10 @@ func picture(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	if c.Partial() {
+	switch {
+	case c.Partial() && c.Query("list") != "":
+		return c.Part(pages, "picture-rows", v)
+	case c.Partial():
 		return c.Part(pages, "picture", v)
 	}
 	return c.Page(pages, http.StatusOK, "stairs.html", "Stairs", v)
@@ -277,14 +283,14 @@ func (v *pictureView) draw(all []app.Standing, marks map[string][]coach.Mark) {
 	w := (v.W - 20 - gap*float64(n-1)) / float64(n)
 	v.Floor = v.H - 6
 	rise := math.Min(110, (v.H-top-lowest-6)/float64(max(1, n-1)))
-	on := make([][]app.Standing, n)
+	on := make([][]*app.Standing, n)
 	for i, s := range v.Program.Stages {
-		for _, a := range all {
-			if a.Stage.ID == s.ID {
-				on[i] = append(on[i], a)
+		for j := range all {
+			if all[j].Stage.ID == s.ID {
+				on[i] = append(on[i], &all[j])
 			}
 		}
-		slices.SortStableFunc(on[i], func(a, b app.Standing) int {
+		slices.SortStableFunc(on[i], func(a, b *app.Standing) int {
 			return cmp.Or(
 				cmp.Compare(a.Readiness.Progress, b.Readiness.Progress),
 				cmp.Compare(a.Player.Name, b.Player.Name),
@@ -293,7 +299,7 @@ func (v *pictureView) draw(all []app.Standing, marks map[string][]coach.Mark) {
 	}
 	counts := map[string]int{}
 	for size := 25.0; ; size -= 1 {
-		v.Steps, v.Tokens, v.R = nil, nil, size*0.46
+		v.Steps, v.Tokens, v.R = nil, v.Tokens[:0], size*0.46
 		fits := true
 		for i, s := range v.Program.Stages {
 			st := step{
@@ -336,7 +342,7 @@ func (v *pictureView) draw(all []app.Standing, marks map[string][]coach.Mark) {
 		t := &v.Tokens[i]
 		t.Initials, t.Dashed, t.Here = shell.Initials(t.Player.Name), t.Readiness.Unmarked(v.On), t.Player.ID == v.Here
 		t.TryOut = t.Decided != nil && t.Decided.Kind == deciding.Try && !t.Decided.Superseded
-		t.Why = says(t.Standing, marks[t.Player.ID], v.Weeks, v.On)
+		t.Why = says(*t.Standing, marks[t.Player.ID], v.Weeks, v.On)
 		t.Label = fmt.Sprintf(
 			"%s, %s, %d in 100 shown",
 			t.Player.Name,
@@ -369,6 +375,46 @@ func (v *pictureView) draw(all []app.Standing, marks map[string][]coach.Mark) {
 		v.Filters = append(v.Filters, filter{f.Key, f.Words, counts[f.Key], v.Only == f.Key, v.To("only", to)})
 	}
 }
+
+// Drawn are the tokens. There may be hundreds, and all but the names are figures of ours: they are written as they are,
+// not through a template.
+func (v pictureView) Drawn() template.HTML {
+	var b strings.Builder
+	fixed := func(x float64) string { return strconv.FormatFloat(math.Round(x*100)/100, 'f', -1, 64) }
+	r, small, to := fixed(v.R), v.Small(), html.EscapeString(v.To("player", placeholder))
+	for _, t := range v.Tokens {
+		class := "who"
+		for _, c := range []struct {
+			is   bool
+			name string
+		}{
+			{t.Readiness.Ready, " is-ready"},
+			{t.Dashed, " is-dashed"},
+			{t.Here, " is-here"},
+			{t.Faint, " is-faint"},
+			{t.TryOut, " is-try"},
+		} {
+			if c.is {
+				class += c.name
+			}
+		}
+		x, y, label := fixed(t.X), fixed(t.Y), html.EscapeString(t.Label)
+		fmt.Fprintf(&b, `<a class="%s" id="t-%s" href="%s" data-step="%s"`, class, t.Player.ID,
+			strings.Replace(to, placeholder, t.Player.ID, 1), t.Stage.ID)
+		if v.Back == 0 {
+			fmt.Fprintf(&b, ` data-why="/stairs/why/%s?program=%s"`, t.Player.ID, v.Program.ID)
+		}
+		fmt.Fprintf(&b, ` aria-label="%s"><circle cx="%s" cy="%s" r="%s"/>`, label, x, y, r)
+		if !small {
+			fmt.Fprintf(&b, `<text x="%s" y="%s" dy="4">%s</text>`, x, y, html.EscapeString(t.Initials))
+		}
+		fmt.Fprintf(&b, "<title>%s</title></a>\n", label)
+	}
+	return template.HTML(b.String())
+}
+
+// placeholder stands for a player's id in an address that is the same for all but for that.
+const placeholder = "PLAYER"
 
 // says are the filters that a player answers to.
 func says(s app.Standing, marks []coach.Mark, weeks int, at time.Time) (out []string) {

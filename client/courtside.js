@@ -1,5 +1,6 @@
 // The phone in the hall: register, clock, pads, keys, who was seen, notes. Taps are kept on the device until they have arrived.
 import { found, hall, json, minutes, mix } from './hall.js'
+import { older } from './kept.js'
 import { Outbox, newID } from './outbox.js'
 import { circuit, degrees, pairs, race, rungs, runs, team, teach } from './pads.js'
 import { names as soundNames } from './sound.js'
@@ -11,7 +12,6 @@ const gone = ['absent', 'away', 'left']
 const dayOf = (date) =>
   new Date(date + 'T12:00Z').toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
 const first = (name) => name.split(' ')[0]
-const read = (key, or) => JSON.parse(localStorage.getItem(key) || 'null') ?? or
 
 // -- what goes to the server and waits here until it has arrived
 
@@ -27,7 +27,7 @@ const sending = {
     const answer = await r.json().catch(() => ({}))
     if (!r.ok) {
       if (r.status < 500) this.says = answer.says || 'The server did not take this.'
-      throw new Error(answer.says || r.status)
+      throw Object.assign(new Error(answer.says || 'The server did not take this.'), { status: r.status })
     }
     return answer
   },
@@ -54,9 +54,16 @@ const sending = {
     this.waiting = this.outbox.waiting
   },
   keep(item) {
-    this.outbox.add({ at: new Date(this.now).toISOString(), ...item })
+    this.outbox.add({ at: new Date(this.now).toISOString(), ...item }).then(() => this.sayFull())
     this.waiting = this.outbox.waiting
     this.flush()
+  },
+  sayFull() {
+    if (this.outbox.full)
+      this.says = 'This phone has no room left: what you tap is kept only while this page is open, so leave it open.'
+  },
+  keepSeries() {
+    this.kept.keep('series', window.Alpine.raw(this.series)).catch(() => {}) // what waits is kept by itself
   },
   // merge shows what is kept here, and takes over the series of this person from their other devices where they are newer.
   merge() {
@@ -82,7 +89,7 @@ const sending = {
       if (i.kind === 'climb' && !this.state.climbs.some((k) => k.id === i.id))
         this.state.climbs.push({ ...i, by: this.state.me.id })
     }
-    localStorage.setItem(this.seriesKey, JSON.stringify(this.series))
+    this.keepSeries()
   },
   get syncText() {
     if (this.waiting) return this.waiting + ' waiting here'
@@ -769,7 +776,7 @@ const pads = {
       delete this.series[id]
       this.keepState()
     }
-    localStorage.setItem(this.seriesKey, JSON.stringify(this.series))
+    this.keepSeries()
   },
   // showMark shows a finished series at once; the server's own word replaces it.
   showMark(t) {
@@ -1103,10 +1110,8 @@ const together = {
     this.keepTogether()
   },
   keepTogether() {
-    localStorage.setItem(
-      this.seriesKey + '-together',
-      JSON.stringify(Object.entries(this.together).map(([k, t]) => [k, [...t], t.from, t.kept])),
-    )
+    const taps = Object.entries(this.together).map(([k, t]) => [k, [...t], t.from, t.kept])
+    this.kept.keep('together', taps).catch(() => {})
   },
   movePartners() {
     this.closeTogether(this.tab)
@@ -1510,18 +1515,10 @@ document.addEventListener('alpine:init', () =>
   window.Alpine.data('courtside', () =>
     mix(hall, sending, clock, place, register, pads, together, keys, seen, notes, ladders, {
       init() {
-        const page = JSON.parse(document.getElementById('state').textContent)
-        this.seriesKey = 'gruppo-series-' + page.session
-        this.series = read(this.seriesKey, {})
-        for (const [k, taps, from, kept] of read(this.seriesKey + '-together', []))
-          this.together[k] = Object.assign(taps, { from, kept })
-        this.outbox = new Outbox(localStorage, 'gruppo-outbox-' + page.session + '-' + page.me.id, (items) =>
-          this.post('inbox', { items }).then((a) => a.answers),
-        )
-        this.waiting = this.outbox.waiting
         this.begin()
-        this.merge()
-        if (!this.state.mayRun || this.started) this.tab = this.ended ? 'seen' : this.tabOf(this.current)
+        this.outbox = new Outbox(this.kept, (items) => this.post('inbox', { items }).then((a) => a.answers))
+        this.openTab()
+        this.restored = this.restoreAll()
         window.Alpine.effect(() => {
           // each minute that it is later, once all is sent: what could give is the server's to say
           if (this.lateText && !this.waiting && this.lateAt !== this.lateMinutes) {
@@ -1545,6 +1542,23 @@ document.addEventListener('alpine:init', () =>
             keep: [location.href, ...performance.getEntriesByType('resource').map((e) => e.name), ...drawings],
           })
         })
+      },
+      openTab() {
+        if (!this.state.mayRun || this.started) this.tab = this.ended ? 'seen' : this.tabOf(this.current)
+      },
+      // restoreAll takes over what waits here, and what was begun; what was done meanwhile is newer.
+      async restoreAll() {
+        const tab = this.tab
+        await this.restore()
+        await this.outbox.load()
+        for (const item of older(this.state.session, this.state.me.id)) this.outbox.add(item)
+        this.series = { ...(await this.kept.value('series').catch(() => null)), ...this.series }
+        for (const [k, taps, from, kept] of (await this.kept.value('together').catch(() => null)) || [])
+          this.together[k] ??= Object.assign(taps, { from, kept })
+        this.waiting = this.outbox.waiting
+        this.merge()
+        if (this.tab === tab) this.openTab()
+        this.flush()
       },
       lateAt: -1,
       watchesTick() {

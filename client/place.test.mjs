@@ -1,7 +1,7 @@
 // A station's place as the pointer and the keys change it.
 import assert from 'node:assert/strict'
 import { test } from 'node:test'
-import { parse, sized, snapped, stepOf, turned, words } from '../internal/web/shell/assets/scripts/place.js'
+import { parse, sized, snapped, stepOf, turned, words } from './place.js'
 
 test('as words and back', () => {
   for (const w of ['0 0 0 8 6', '12.5 3 270 1 40', '30.1 2 90 6 8']) assert.equal(words(parse(w)), w)

@@ -4,8 +4,10 @@ import { hall, mix } from './hall.js'
 document.addEventListener('alpine:init', () =>
   window.Alpine.data('bigscreen', () =>
     mix(hall, {
+      keptAs: 'screen',
       init() {
         this.begin()
+        this.restore()
       },
       only: (state) => ({ ...state, players: [], marks: [], tallies: [], keys: [], notes: [] }), // no names here, also not in what is kept
       get headline() {

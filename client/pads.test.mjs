@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict'
 import { readFileSync } from 'node:fs'
 import { test } from 'node:test'
-import { circuit, degrees, pairs, race, rungs, runs, team, teach } from '../internal/web/shell/assets/scripts/pads.js'
+import { circuit, degrees, pairs, race, rungs, runs, team, teach } from './pads.js'
 
 test('a streak starts again at a miss, its best stays', () =>
   assert.deepEqual(runs('1101110'), { good: 5, best: 3, run: 0, tried: 7 }))

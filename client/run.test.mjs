@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict'
 import { readFileSync } from 'node:fs'
 import { test } from 'node:test'
-import { fold, index, interval, Offset } from '../internal/web/shell/assets/scripts/run.js'
+import { fold, index, interval, Offset } from './run.js'
 
 const file = JSON.parse(readFileSync(new URL('../internal/coach/plan/run/testdata/run.json', import.meta.url)))
 const segments = file.segments.map((s) => ({ ...s, seconds: s.minutes * 60 }))

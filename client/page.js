@@ -1,5 +1,7 @@
 // What every page shares: keys, tabs, the planner's rounds, small comforts of forms. Nothing here decides anything.
 
+import { sweep, waiting } from './kept.js'
+
 const $ = (s, root = document) => root.querySelector(s)
 const $$ = (s, root = document) => [...root.querySelectorAll(s)]
 const typing = (e) => /^(INPUT|SELECT|TEXTAREA)$/.test(e.target.tagName) && e.target.type !== 'checkbox'
@@ -171,9 +173,9 @@ document.addEventListener('click', (e) => {
 })
 document.addEventListener('submit', (e) => {
   if (e.target.getAttribute('action')?.startsWith('/sign-out')) {
-    // what the hall kept on this device; marks that wait stay until they have arrived
-    window.caches?.delete('gruppo-hall')
-    for (const k of Object.keys(localStorage)) if (/^gruppo-(state|series)-/.test(k)) localStorage.removeItem(k)
+    e.preventDefault()
+    leave(e.target)
+    return
   }
   if (!e.target.matches('[data-import]')) return
   const file = $('input[type=file]', e.target)
@@ -181,6 +183,16 @@ document.addEventListener('submit', (e) => {
   const w = $('.working', e.target)
   if (w) w.hidden = false
 })
+
+// leave signs out; what the hall kept on this device goes with it.
+async function leave(form) {
+  const n = await waiting().catch(() => 0)
+  const lost = n === 1 ? 'One thing that you tapped in the hall has' : n + ' things that you tapped in the hall have'
+  if (n && !confirm(lost + ' not arrived yet. Open the session to send it first. Sign out all the same?')) return
+  await sweep('').catch(() => {}) // a browser that keeps nothing has nothing to forget
+  await window.caches?.delete('gruppo-hall')
+  form.submit()
+}
 
 // fileNote says at the file what is wrong with it, before it is sent.
 function fileNote(input) {
@@ -218,3 +230,6 @@ document.addEventListener('htmx:afterSwap', (e) => {
 
 for (const z of $$('[data-own-zone]')) if (!z.value) z.value = Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'
 tabs()
+
+// Whatever page is opened: what the hall kept here for somebody else, or too long ago, goes.
+if (document.body.dataset.member) sweep(document.body.dataset.member).catch(() => {})

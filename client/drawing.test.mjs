@@ -1,7 +1,7 @@
 // A drill's drawing as the board changes it.
 import assert from 'node:assert/strict'
 import { test } from 'node:test'
-import * as D from '../internal/web/shell/assets/scripts/drawing.js'
+import * as D from './drawing.js'
 
 const empty = { floor: 'handball', x: 20, y: 0, l: 20, w: 20, things: [] }
 

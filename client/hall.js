@@ -1,4 +1,5 @@
 // What phone and big screen share in the hall: the state from the server and from this device, the clock that every device agrees on, and who is where.
+import { Kept, sweep } from './kept.js'
 import { Offset, fold, index, interval } from './run.js'
 import { Signal } from './sound.js'
 
@@ -66,14 +67,10 @@ export const hall = {
   signal: null,
 
   begin() {
-    const fresh = JSON.parse(document.getElementById('state').textContent)
-    this.stateKey = 'gruppo-state-' + location.pathname
-    const kept = JSON.parse(localStorage.getItem(this.stateKey) || 'null')
-    this.state =
-      kept && kept.session === fresh.session && kept.me.id === fresh.me.id && kept.now > fresh.now ? kept : fresh // an old page out of the store, while there is no network
-    this.offset = new Offset(
-      Number(localStorage.getItem('gruppo-offset')) || (kept === this.state ? 0 : fresh.now - Date.now()),
-    )
+    this.state = JSON.parse(document.getElementById('state').textContent)
+    this.kept = new Kept(this.state.me.id, this.state.session, this.state.bookedEnd)
+    sweep(this.state.me.id).catch(() => {}) // a browser that keeps nothing has nothing to forget
+    this.offset = new Offset(Number(localStorage.getItem('gruppo-offset')) || this.state.now - Date.now())
     this.signal = new Signal(localStorage)
     this.tick()
     this.lastSegment = this.segment
@@ -99,6 +96,16 @@ export const hall = {
       /* the open page goes on without */
     })
   },
+
+  // restore takes over what is kept here, where the page itself is an old one out of the store while there is no network.
+  async restore() {
+    const kept = await this.kept.value(this.keptAs).catch(() => null)
+    if (!kept || kept.now <= this.state.now) return
+    if (!localStorage.getItem('gruppo-offset')) this.offset = new Offset(0)
+    this.state = kept
+    this.tick()
+  },
+  keptAs: 'state',
 
   // -- the server
 
@@ -136,6 +143,7 @@ export const hall = {
       const r = await fetch('/courtside/' + this.state.session + '/state', { headers: json })
       if (!r.ok) {
         this.says = (await r.json().catch(() => ({}))).says || ''
+        if (r.status === 403) await this.forget() // access has ended
         return
       }
       this.state = this.only(await r.json())
@@ -155,16 +163,17 @@ export const hall = {
       this.keeping = 0
       if (this.ended && !this.state.mayRun && !this.waiting) {
         // a helper's phone forgets the names when it is over and all has arrived
-        localStorage.removeItem(this.stateKey)
-        window.caches?.delete('gruppo-hall')
+        this.forget()
         return
       }
-      try {
-        localStorage.setItem(this.stateKey, JSON.stringify(window.Alpine.raw(this.state)))
-      } catch {
+      this.kept.keep(this.keptAs, window.Alpine.raw(this.state)).catch(() => {
         /* full: the page in the store is older, but there */
-      }
+      })
     }, 1000)
+  },
+  forget() {
+    window.caches?.delete('gruppo-hall')
+    return this.kept.forget().catch(() => {})
   },
   keeping: 0,
   beat: 0, // beat counts what changed in lists that are looked up through found()

@@ -1,0 +1,90 @@
+// What a device has to tell the server, kept until it has arrived. Every item has an id of its own, so the server
+// keeps it once however often it is sent; of a growing series only the newest revision waits.
+
+const most = 200 // items sent at once
+const same = (a, b) => a.kind === b.kind && a.id === b.id
+const final = (status) => [400, 413, 422].includes(status) // sending it again would be refused again
+
+export class Outbox {
+  // kept is where the items are kept (see kept.js); send takes a list of items and resolves to a list of {id, kept, why}, or throws an error with
+  // the answer's status.
+  constructor(kept, send) {
+    Object.assign(this, { kept, send, items: [], sending: false, size: most, full: false })
+  }
+
+  // load takes over what was kept before; what was added meanwhile is newer.
+  async load() {
+    const before = await this.kept.items().catch(() => [])
+    this.items = [...before.filter((b) => !this.items.some((i) => same(i, b))), ...this.items]
+  }
+
+  get waiting() {
+    return this.items.length
+  }
+
+  // add takes an item in at once; where the device cannot keep it too, it waits in the open page, and full says so.
+  add(item) {
+    this.items = this.items.filter((i) => !same(i, item))
+    this.items.push(item)
+    return this.kept.put(item).then(
+      () => this.more(),
+      () => {
+        this.full = true
+      },
+    )
+  }
+
+  // more keeps what could not be kept before, now that there is room.
+  async more() {
+    if (!this.full) return
+    try {
+      await this.kept.put(...this.items)
+      this.full = false
+    } catch {
+      /* still full */
+    }
+  }
+
+  // flush sends what waits. It resolves to {sent, refused}; sent is false when the server could not be reached. Where it refuses a whole load, less and
+  // less is sent, until the one item that it does not take stands alone and is given up; it holds up no other.
+  async flush() {
+    if (this.sending || this.items.length === 0) return { sent: this.items.length === 0, refused: [] }
+    this.sending = true
+    const refused = []
+    try {
+      for (let all = false; !all && this.items.length;) {
+        const batch = this.items.slice(0, this.size)
+        const answers = await this.send(batch).catch((e) => {
+          if (!final(e.status)) throw e
+          if (batch.length === 1) return [{ id: batch[0].id, kept: false, why: e.message }]
+          this.size = Math.ceil(batch.length / 2)
+        })
+        if (!answers) continue
+        all = this.size === most
+        this.size = Math.min(most, this.size * 2)
+        refused.push(...answers.filter((a) => !a.kept))
+        const answered = new Set(answers.map((a) => a.id))
+        // An item that grew while it was under way stays: its newer revision has not been sent.
+        const gone = batch.filter((i) => answered.has(i.id))
+        this.items = this.items.filter((i) => !gone.includes(i))
+        await this.kept.drop(...gone.filter((g) => !this.items.some((i) => same(i, g)))).catch(() => {})
+        await this.more()
+      }
+      return { sent: true, refused }
+    } catch {
+      return { sent: false, refused }
+    } finally {
+      this.sending = false
+    }
+  }
+}
+
+// newID is a UUIDv7: it sorts by the time it was made.
+export function newID(now = Date.now(), random = (n) => crypto.getRandomValues(new Uint8Array(n))) {
+  const b = random(16)
+  for (let i = 0; i < 6; i++) b[i] = Math.floor(now / 2 ** (8 * (5 - i))) & 255
+  b[6] = (b[6] & 15) | 0x70
+  b[8] = (b[8] & 63) | 0x80
+  const hex = [...b].map((x) => x.toString(16).padStart(2, '0')).join('')
+  return [hex.slice(0, 8), hex.slice(8, 12), hex.slice(12, 16), hex.slice(16, 20), hex.slice(20)].join('-')
+}
