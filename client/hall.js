@@ -57,7 +57,7 @@ export function found(name, list, beat, word) {
 export const hall = {
   state: null,
   now: 0,
-  online: navigator.onLine,
+  online: true,
   lastSegment: -1,
   flash: '',
   flashUntil: 0,
@@ -67,6 +67,7 @@ export const hall = {
   signal: null,
 
   begin() {
+    this.online = navigator.onLine
     this.state = JSON.parse(document.getElementById('state').textContent)
     this.kept = new Kept(this.state.me.id, this.state.session, this.state.bookedEnd)
     sweep(this.state.me.id).catch(() => {}) // a browser that keeps nothing has nothing to forget

@@ -116,8 +116,8 @@ function tabs(root = document) {
         }
       })
     }
-    const empty = !$('.station-row:not(.add)', box) && $('#tab-stations', box)
-    open(all.find((t) => t.id === sessionStorage.getItem(key)) || empty || all[0])
+    const first = box.dataset.first // where the page begins, as the server filled it
+    open(all.find((t) => t.id === (sessionStorage.getItem(key) || first)) || all[0])
   }
 }
 

@@ -277,6 +277,53 @@ test('a phone without the server for a session, loaded again twice, with 300 mar
   await phone.context().close()
 })
 
+test('another version in the middle: the phone goes on with its own; what it kept goes on signing out, not before a word about what waits', async ({
+  browser,
+}) => {
+  const phone = await device(browser, one.url, 'leila')
+  await floor(phone)
+  await phone.evaluate(() => navigator.serviceWorker.ready)
+  const kept = (store) =>
+    phone.evaluate(
+      (store) =>
+        new Promise((done) => {
+          const opened = indexedDB.open('gruppo')
+          opened.onsuccess = () => {
+            const all = opened.result.transaction(store).objectStore(store).getAllKeys()
+            all.onsuccess = () => {
+              opened.result.close()
+              done(all.result.map((k) => k[2]))
+            }
+          }
+        }),
+      store,
+    )
+  const cached = () => phone.evaluate(async () => (await (await caches.open('gruppo-hall')).keys()).length)
+  await expect.poll(cached, { timeout: 20_000 }).toBeGreaterThan(8)
+  await phone.context().route('**/assets/**', (r) => r.fulfill({ status: 404 })) // they have other names by now
+  await phone.reload()
+  await expect(phone.locator('.court-now b')).toHaveText(/Work|Change|Game/)
+  await phone.context().unroute('**/assets/**')
+  await expect.poll(() => kept('values')).toContain('state')
+  // A tap that cannot arrive is not thrown away without a word.
+  await station(phone, 1)
+  await phone.route('**/inbox', (r) => r.abort())
+  await phone.locator('.court-task h2').click()
+  await phone.keyboard.press(' ')
+  await expect(phone.locator('.sync')).toHaveText('1 waiting here')
+  await phone.goto('/account')
+  const asked = []
+  phone.on('dialog', (d) => (asked.push(d.message()), asked.length === 1 ? d.dismiss() : d.accept()))
+  await phone.getByRole('button', { name: 'Sign out here' }).click()
+  await expect.poll(() => asked.length).toBe(1)
+  expect(asked[0]).toContain('One thing that you tapped in the hall has not arrived yet.')
+  expect(await kept('items')).toHaveLength(1)
+  await phone.getByRole('button', { name: 'Sign out here' }).click()
+  await phone.waitForURL('/sign-in')
+  expect([await kept('items'), await kept('values'), await cached()]).toEqual([[], [], 0])
+  await phone.context().close()
+})
+
 test('every pad by touch and by keys, at 390 × 844, readable in the sun', async ({ browser }) => {
   const page = await device(browser, one.url, 'ines')
   const end = watch(page)

@@ -1,8 +1,10 @@
 package evidence
 
 import (
+	"encoding/json"
 	"fmt"
 	"math"
+	"os"
 	"strings"
 	"testing"
 	"time"
@@ -176,5 +178,30 @@ func BenchmarkReady(b *testing.B) {
 	}
 	for b.Loop() {
 		Ready(stage, marks, 9, day.Of(weeksAgo(11)), now)
+	}
+}
+
+// The phone's pads are held to the same cases: what it shows as met is what the record says.
+func TestWhatMeetsAStandard(t *testing.T) {
+	var cases []struct {
+		Name, Measure                      string
+		Want, Of, Tolerance, Figure, Tries float64
+		Asked                              []string
+		Points                             []bool
+		Meets                              bool
+	}
+	b, err := os.ReadFile("testdata/meets.json")
+	if err == nil {
+		err = json.Unmarshal(b, &cases)
+	}
+	if err != nil || len(cases) == 0 {
+		t.Fatal(err)
+	}
+	for _, k := range cases {
+		c := coach.Criterion{Measure: coach.Measure(k.Measure), Want: k.Want, Of: k.Of, Tolerance: k.Tolerance, Points: k.Asked}
+		m := coach.Mark{Figure: k.Figure, Tries: int(k.Tries), Points: k.Points}
+		if Meets(c, m) != k.Meets {
+			t.Errorf("%s: not %v", k.Name, k.Meets)
+		}
 	}
 }

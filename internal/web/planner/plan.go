@@ -323,18 +323,21 @@ func viewOf(c *shell.Ctx) (v planView, err error) {
 	if err != nil {
 		return v, err
 	}
-	v.Tab = openTab(c)
+	v.Tab = c.Request.FormValue("tab")
 	v.draw()
 	return v, nil
 }
 
-// openTab is the tab that a page with the plan on it has open, the ledger at first; the others are filled when they are
-// opened. "all" fills them all.
-func openTab(c *shell.Ctx) string {
-	return or(c.Request.FormValue("tab"), "ledger")
+// First is the tab that is open at first: the ledger, or the stations where there are none yet.
+func (v planView) First() string {
+	if len(v.Picture.Stations) == 0 {
+		return "stations"
+	}
+	return "ledger"
 }
 
 func (v *planView) draw() {
+	v.Tab = or(v.Tab, v.First())
 	start := v.Picture.Start
 	v.When = start.Format("Mon 2 Jan, 15:04")
 	v.Until = start.Add(v.Picture.Booked).Format("15:04")
@@ -471,7 +474,7 @@ func save(c *shell.Ctx, asked string, w *edit.Wire, make func(*app.Loaded) (says
 	}
 	v.Session.Plan, v.Session.ChangedBy, v.Undo, v.Redo = v.Input.Plan, c.Member.Name, "Plan: "+says, ""
 	v.Picture = check.Plan(v.Input)
-	v.Tab = openTab(c)
+	v.Tab = c.Request.FormValue("tab")
 	v.draw()
 	return answer(c, v)
 }

@@ -1,0 +1,159 @@
+// The rules of the phone in the hall, each by itself: nothing here knows a page.
+import assert from 'node:assert/strict'
+import { readFileSync } from 'node:fs'
+import { test } from 'node:test'
+import { holds, mostLack, toShow } from './court/keys.js'
+import { help, stepOf } from './court/ladders.js'
+import { figures, meets } from './court/pads.js'
+import { moved, said, strays, under, words } from './court/register.js'
+import { isSeen, notSeen } from './court/seen.js'
+import { merged, put } from './court/sending.js'
+
+const players = (...words) =>
+  words.map((said, i) => ({ id: 'p' + i, name: 'Abcdefgh'[i] + ' Last', said, minute: 0, no: '' }))
+
+test('the register counts who is here and names who is open, six at most', () => {
+  assert.equal(words(players('present', 'late', 'absent', 'left')), '2 of 4 here')
+  assert.equal(words(players('present', '', '')), '1 of 3 here, not yet: b, c')
+  assert.equal(words(players(...Array(8).fill(''))), '0 of 8 here, not yet: A, b, c, d, e, f and 2 more')
+})
+
+test('the same word again takes it back; left again is at another minute', () => {
+  const [p] = players('')
+  assert.deepEqual(said(said(p, 'late', 12), 'late', 13), p)
+  assert.equal(said(said(p, 'left', 12), 'left', 20).minute, 20)
+  assert.deepEqual(said(said(p, 'hurt', 0, 'running'), 'hurt', 0, 'jumping'), { ...p, said: 'hurt', no: 'jumping' })
+})
+
+test('under a name stands when they came or left, and what they must not do', () => {
+  const clock = (minute) => '18:' + String(minute).padStart(2, '0')
+  assert.equal(under({ said: 'late', minute: 7 }, clock), 'came 18:07')
+  assert.equal(under({ said: 'late', minute: 0, guest: true }, clock), 'guest')
+  assert.equal(under({ said: 'left', minute: 40 }, clock), 'left 18:40')
+  assert.equal(under({ said: 'hurt', no: 'overhead' }, clock), 'hurt: no overhead')
+  assert.equal(under({ said: 'hurt', no: '' }, clock), 'hurt: sits out')
+})
+
+test('who is dealt and away, or here and not dealt, is a stray; whoever nothing was said of is not', () => {
+  const all = players('present', 'absent', 'present', '', 'hurt')
+  const groups = [{ name: 'Circles', players: ['p0', 'p1', 'p4'] }]
+  assert.deepEqual(
+    strays(all, groups).map((p) => p.id),
+    ['p1', 'p2', 'p4'],
+  )
+  all[4].no = 'jumping' // hurt, and goes on without it
+  assert.ok(!strays(all, groups).some((p) => p.id === 'p4'))
+  const after = [
+    { name: 'Circles', players: ['p0', 'p4'] },
+    { name: 'Squares', players: ['p2'] },
+  ]
+  assert.equal(moved(groups, after, all), 'Moved: c to Squares.')
+  assert.equal(moved(after, after, all), 'Nobody has to move.')
+})
+
+test('what meets a standard is what the record says', () => {
+  const cases = JSON.parse(readFileSync(new URL('../internal/coach/evidence/testdata/meets.json', import.meta.url)))
+  for (const k of cases) {
+    const c = { measure: k.measure, want: k.want, of: k.of ?? 0, tolerance: k.tolerance, points: k.asked ?? [] }
+    assert.equal(meets(c, { figure: k.figure, tries: k.tries ?? 0, points: k.points ?? [] }), k.meets, k.name)
+  }
+})
+
+test('each pad shows what was tapped so far', () => {
+  const shown = (c, taps) => {
+    const f = figures({ points: [], ...c }, taps)
+    return f.pad + ': ' + f.figure + ' ' + f.figureUnder
+  }
+  assert.equal(shown({ measure: 'makes', of: 10 }, { tries: '1101' }), 'tries: 3 of 4 (10)')
+  assert.equal(shown({ measure: 'makes', want: 12 }, {}), 'tries: 0 of 0, to 12')
+  assert.equal(shown({ measure: 'streak' }, { tries: '11011' }), 'tries: 2 best 2 · 5 tries')
+  assert.equal(shown({ measure: 'streak' }, { tries: '0' }), 'tries: 0 best 0 · 1 try')
+  const target = { n: 2, of: 3, back: 'again' }
+  assert.equal(shown({ measure: 'set', target }, { tries: '1110' }), 'tries: 0 skill 2 of 3')
+  assert.equal(shown({ measure: 'count', of: 30 }, {}), 'count: 0 in 30 s')
+  assert.equal(shown({ measure: 'count', of: 30 }, { value: 7, end: 9000, now: 1500 }), 'count: 7 8 s left')
+  assert.equal(shown({ measure: 'count', of: 30 }, { value: 7, end: 9000, now: 9000 }), 'count: 7 time is up')
+  assert.equal(shown({ measure: 'hold' }, { value: 4.2, timing: true }), 'watch: 4.2 stop')
+  assert.equal(shown({ measure: 'distance', want: 6 }, { value: 6.05 }), 'distance: 6.05 metres')
+  assert.equal(shown({ measure: 'distance', want: 6, feet: true }, { value: 3.048 }), 'distance: 10.0 feet')
+  assert.equal(shown({ measure: 'angle', want: 90, tolerance: 10 }, {}), 'angle: 90° 90° ± 10')
+  assert.equal(shown({ measure: 'faults' }, { value: 3, falls: 1 }), 'faults: 3 faults, 1 falls')
+  assert.deepEqual(
+    figures({ measure: 'grade', points: ['looks down', 'looks up'] }, {}).grades.map((g) => g.text),
+    ['1 looks down', '2 looks up'],
+  )
+})
+
+test('the key of the day is shown until seven in ten have it, then the next they lack', () => {
+  const list = ['Step in', 'Elbow up', 'Follow through'],
+    group = [...'abcdefghij']
+  const has = (n) => (p, k) => k === 'Elbow up' && group.indexOf(p) < n
+  assert.equal(toShow(list, 'elbow UP', group, has(6)), 1)
+  assert.equal(holds('Elbow up', group, has(6)), false)
+  assert.equal(toShow(list, 'Elbow up', group, has(7)), 0)
+  assert.equal(
+    toShow(list, '', group, () => true),
+    2,
+    'the last, when they have all',
+  )
+})
+
+test('after a first look the key counts that most lack, of those of whom it was said', () => {
+  const saidOf = (p, k) => ({ low: { a: false, b: false, c: true }, high: { a: false } })[k]?.[p]
+  const said = (p, k) => (saidOf(p, k) === undefined ? null : { has: saidOf(p, k) })
+  assert.deepEqual(mostLack(['none said', 'low', 'high'], ['a', 'b', 'c'], said), { key: 'low', lack: 2, of: 3 })
+  assert.equal(mostLack(['none said'], ['a'], said), null)
+})
+
+test('a step holds by the newest word, and who is fast or slow is told what to do', () => {
+  const climbs = [
+    { block: 1, unit: 0, step: 2, at: '2026-11-24T18:20:00Z' },
+    { block: 1, unit: 0, step: 1, at: '2026-11-24T18:10:00Z' }, // from a phone that was away
+    { block: 1, unit: 1, step: 1, at: '2026-11-24T18:30:00Z' },
+  ]
+  assert.equal(stepOf(climbs, 1, 0), 2)
+  assert.equal(stepOf(climbs, 2, 0), 0)
+  const steps = [{ key: 'Wrist', bridge: 'Roll it first' }, { key: '' }]
+  assert.equal(help(steps, 0, 0.4), 'Key: Wrist')
+  assert.equal(help(steps, 0, 0.6), 'Slow: take the bridge, Roll it first')
+  assert.equal(help(steps, 1, 0.6), '')
+  assert.equal(help(steps, 2, 0.6), 'Fast: help another group')
+})
+
+test('whoever was marked, tapped or spoken of since the session began is seen; a struck mark is none', () => {
+  const none = { marks: [], series: [], keys: [], since: Date.parse('2026-11-24T17:00Z') }
+  assert.equal(isSeen('me', none), false)
+  assert.equal(isSeen('me', { ...none, marks: [{ by: 'me', struck: true }] }), false)
+  assert.equal(isSeen('me', { ...none, marks: [{ by: 'her' }] }), false)
+  assert.equal(isSeen('me', { ...none, series: [{ by: 'me', tries: '1' }] }), true)
+  assert.equal(isSeen('me', { ...none, keys: [{ by: 'me', at: '2026-11-17T18:00Z' }] }), false)
+  assert.equal(isSeen('me', { ...none, keys: [{ by: 'me', at: '2026-11-24T18:00Z' }] }), true)
+  assert.equal(notSeen(players('', '', '', '')), 'Not seen by you: A, b, c and 1 more')
+})
+
+test('a series of one’s other device is taken over where it is newer, and not when it is done here', () => {
+  const here = { a: { id: 'a', revision: 3 }, b: { id: 'b', revision: 1 }, c: { id: 'c', revision: 9 } }
+  const tallies = [
+    { id: 'a', by: 'me', revision: 2 },
+    { id: 'b', by: 'me', revision: 4 },
+    { id: 'c', by: 'me', revision: 9, done: true },
+    { id: 'd', by: 'me', revision: 1 },
+    { id: 'e', by: 'her', revision: 1 },
+  ]
+  const out = merged(here, tallies, [{ kind: 'tally', id: 'd', done: true }], 'me')
+  assert.deepEqual(Object.keys(out), ['a', 'b'])
+  assert.deepEqual([out.a.revision, out.b.revision], [3, 4])
+})
+
+test('what waits here is shown once, however often the state comes', () => {
+  const state = { me: { id: 'me' }, players: players(''), events: [], looked: [], climbs: [] }
+  const waiting = [
+    { kind: 'said', id: '1', player: 'p0', state: 'late', minute: 5 },
+    { kind: 'clock', id: '2', do: 'start', at: '2026-11-24T18:00:00Z' },
+    { kind: 'looked', id: '3', player: 'p0', by: 'me' },
+    { kind: 'climb', id: '4', block: 1, unit: 0, step: 1 },
+  ]
+  for (let again = 0; again < 2; again++) for (const i of waiting) put(state, i)
+  assert.equal(state.players[0].said, 'late')
+  assert.deepEqual([state.events.length, state.looked.length, state.climbs.length], [1, 1, 1])
+})

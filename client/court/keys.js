@@ -1,0 +1,181 @@
+// Keys: who has one, which to teach, and the first look.
+import { first, gone } from './words.js'
+import { newID } from '../outbox.js'
+import { teach } from '../pads.js'
+
+// toShow is which of a station's keys is shown: the one of the day until the group has it, then the next that they lack; the last when they have all.
+// has says whether a player has a key.
+export function toShow(list, day, players, has) {
+  const at = list.findIndex((k) => k.toLowerCase() === day.toLowerCase())
+  if (at >= 0 && !holds(list[at], players, has)) return at
+  const t = teach(list, players, has)
+  return t.at < 0 ? list.length - 1 : t.at
+}
+
+// holds reports whether seven in ten of a group have a key (common practice, no source).
+export const holds = (key, players, has) =>
+  players.length > 0 && players.filter((p) => has(p, key)).length >= 0.7 * players.length
+
+// mostLack is, after a first look, the first key that fewer than seven in ten have of those of whom it was said.
+export function mostLack(look, players, said) {
+  for (const key of look) {
+    const words = players.map((p) => said(p, key)).filter(Boolean)
+    const lack = words.filter((k) => !k.has).length
+    if (words.length && words.length - lack < 0.7 * words.length) return { key, lack, of: words.length }
+  }
+  return null
+}
+
+export const keys = {
+  keyPick: {},
+  hasKey(player, key) {
+    return Boolean(this.keysOf(player).find((k) => k.key === key)?.has)
+  },
+  putKey(k) {
+    const i = this.state.keys.findIndex((o) => o.player === k.player && o.key === k.key)
+    if (i < 0) this.state.keys.push(k)
+    else if (Date.parse(this.state.keys[i].at) <= Date.parse(k.at)) this.state.keys[i] = k
+    this.beat++
+  },
+  get keyList() {
+    const own = this.station?.keys || []
+    return this.state.key && !own.some((k) => k.toLowerCase() === this.state.key.toLowerCase())
+      ? [this.state.key, ...own]
+      : own
+  },
+  get keyAt() {
+    const list = this.keyList
+    const picked = this.keyPick[this.tab + ' ' + (this.here?.name || '')]
+    if (picked !== undefined) return Math.min(picked, list.length - 1)
+    return toShow(
+      list,
+      this.state.key || '',
+      this.present.map((p) => p.id),
+      (p, k) => this.hasKey(p, k),
+    )
+  },
+  groupHas(key) {
+    return holds(
+      key,
+      this.present.map((p) => p.id),
+      (p, k) => this.hasKey(p, k),
+    )
+  },
+  get keyNow() {
+    return this.keyList[this.keyAt] || ''
+  },
+  get keyCount() {
+    const ids = this.present.map((p) => p.id)
+    return ids.length && this.keyNow
+      ? ids.filter((id) => this.hasKey(id, this.keyNow)).length + ' of ' + ids.length + ' have it'
+      : ''
+  },
+  get keyHolds() {
+    return Boolean(this.keyNow) && this.groupHas(this.keyNow) && this.keyAt < this.keyList.length - 1
+  },
+  get nextKeyText() {
+    return this.keyHolds ? 'It holds. Next: ' + this.keyList[this.keyAt + 1] : ''
+  },
+  moveKey(by) {
+    this.keyPick = {
+      ...this.keyPick,
+      [this.tab + ' ' + (this.here?.name || '')]: Math.min(this.keyList.length - 1, Math.max(0, this.keyAt + by)),
+    }
+  },
+  get canKeyBack() {
+    return this.keyAt > 0
+  },
+  get canKeyOn() {
+    return this.keyAt < this.keyList.length - 1
+  },
+  toggleKey(r) {
+    this.setKey(r.player.id, this.keyNow, !this.hasKey(r.player.id, this.keyNow))
+  },
+  setKey(player, key, has) {
+    const k = { kind: 'has', id: newID(), player, key, has, by: this.state.me.id, at: new Date(this.now).toISOString() }
+    this.putKey(k)
+    this.keep(k)
+    this.keepState()
+  },
+  // the first look: everybody is looked at; then the key that most of those lack of whom something was said. Who was looked at is shared by all
+  // devices; a key that was not tapped says nothing. Rows stay where they are.
+  lookedBy(id) {
+    return [
+      ...new Set(
+        (this.state.looked || [])
+          .filter((l) => l.player === id)
+          .map((l) => (l.by === this.state.me.id ? 'you' : first(l.byName || ''))),
+      ),
+    ]
+  },
+  saidOf(player, key) {
+    return this.keysOf(player).find((k) => k.key === key)
+  },
+  get lookRows() {
+    return this.state.players
+      .filter((p) => !gone.includes(p.said))
+      .map((p) => ({
+        player: p,
+        name: p.name,
+        looked: this.isLooked(p.id),
+        by: this.lookedBy(p.id).join(', '),
+        allLabel: p.name + ': looked at',
+        looks: (this.state.look || []).map((k) => {
+          const said = this.saidOf(p.id, k)
+          return {
+            key: k,
+            has: Boolean(said?.has),
+            lacks: Boolean(said && !said.has),
+            text: (said && !said.has ? '✕ ' : '') + k,
+            label: p.name + ': ' + k + (said ? (said.has ? ', has it' : ', lacks it') : ', nothing said yet'),
+          }
+        }),
+      }))
+  },
+  isLooked(id) {
+    return this.lookedBy(id).length > 0
+  },
+  look(r, key) {
+    const said = this.saidOf(r.player.id, key)
+    this.setKey(r.player.id, key, !said?.has)
+    this.lookDone(r)
+  },
+  lookDone(r) {
+    const me = this.state.me
+    if ((this.state.looked || []).some((l) => l.player === r.player.id && l.by === me.id)) return
+    const l = {
+      kind: 'looked',
+      id: newID(),
+      player: r.player.id,
+      by: me.id,
+      byName: me.name,
+      at: new Date(this.now).toISOString(),
+    }
+    this.state.looked = [...(this.state.looked || []), l]
+    this.keep(l)
+    this.keepState()
+  },
+  get lookText() {
+    const all = this.lookRows,
+      open = all.filter((r) => !r.looked)
+    if (open.length) return open.length + ' of ' + all.length + ' not looked at yet'
+    return 'Everybody was looked at.'
+  },
+  get lookKey() {
+    const here = this.state.players.filter((p) => !gone.includes(p.said)).map((p) => p.id)
+    return mostLack(this.state.look || [], here, (id, key) => this.saidOf(id, key))
+  },
+  get lookAdvice() {
+    const k = this.lookKey
+    if (k) return k.lack + ' of the ' + k.of + ' of whom it was said lack “' + k.key + '”. Teach that today.'
+    return (this.state.look || []).some((key) => this.state.players.some((p) => this.saidOf(p.id, key)))
+      ? 'Seven in ten or more have all that was looked for. Go on to the next skill.'
+      : ''
+  },
+  get mayTeach() {
+    return Boolean(this.lookKey) && this.lookKey.key !== this.state.key
+  },
+  teachIt() {
+    this.ask('key', { key: this.lookKey.key })
+  },
+}

@@ -1,0 +1,64 @@
+// Notes about a player.
+import { dayOf } from './words.js'
+import { newID } from '../outbox.js'
+
+const noteWords = {
+  effort: 'Great effort',
+  follow: 'Follow up',
+  talk: 'Talk to guardian',
+  clip: 'Clip to look at',
+  hurt: 'Hurt',
+  word: 'Note',
+}
+export const notes = {
+  writing: '',
+  choose(r) {
+    this.chosen = this.chosen === r.player.id ? '' : r.player.id
+    this.writing = ''
+  },
+  noteKinds: Object.entries(noteWords)
+    .filter(([k]) => k !== 'word')
+    .map(([kind, words]) => ({ kind, words })),
+  notesOf(id) {
+    return this.state.notes
+      .filter((n) => n.player === id)
+      .map(
+        (n) => (noteWords[n.kind] || n.kind) + (n.says ? ': ' + n.says : '') + (n.due ? ' (' + dayOf(n.due) + ')' : ''),
+      )
+  },
+  note(r, kind) {
+    this.keepNote(r.player, kind, '', kind === 'follow' ? this.followDay : '')
+  },
+  followOn: '', // a week on, unless another day is chosen
+  get followDay() {
+    return (
+      this.followOn ||
+      new Date(this.state.starts + 7 * 86400000).toLocaleDateString('sv-SE', { timeZone: this.state.zone })
+    )
+  },
+  setFollow(e) {
+    this.followOn = e.target.value
+  },
+  setNote(e) {
+    this.writing = e.target.value
+  },
+  writeNote(r) {
+    if (this.writing.trim()) this.keepNote(r.player, 'word', this.writing.trim())
+    this.writing = ''
+  },
+  keepNote(p, what, note, due = '') {
+    const id = newID()
+    this.state.notes.push({
+      id,
+      player: p.id,
+      kind: what,
+      says: note,
+      due,
+      by: this.state.me.id,
+      byName: this.state.me.name,
+      at: new Date(this.now).toISOString(),
+    })
+    this.keep({ kind: 'note', id, player: p.id, what, note, due })
+    this.keepState()
+  },
+}

@@ -1,0 +1,169 @@
+// Tabs, and the station one stands at.
+import { beside } from './words.js'
+
+export const place = {
+  tab: 'register',
+  get back() {
+    return this.state.mayRun ? '/sessions/' + this.state.session : '/'
+  },
+  get whatIf() {
+    return '/sessions/' + this.state.session + '/what-if?back=courtside'
+  },
+  get doorLink() {
+    return '/courtside/' + this.state.session + '/door'
+  },
+  get hallLink() {
+    return '/courtside/' + this.state.session + '/hall'
+  },
+  get ownTab() {
+    const own = this.state.stations.findIndex((s) => s.leader === this.state.me.id)
+    return own >= 0 ? own : this.state.stations.length ? 0 : this.state.mayRun ? 'register' : this.tabOf(this.current)
+  },
+  // tabOf is where a segment's own task is: a station, the look, the ladder, or what everybody does.
+  tabOf(s) {
+    if (s.what === 'stations') return this.ownTab
+    if (s.what === 'look' && this.hasLook) return 'look'
+    if (s.what === 'ladder' && this.hasLadder) return 'ladder'
+    return this.state.tasks.some((t) => t.block === s.block) ? beside + s.block : this.state.mayRun ? 'register' : ''
+  },
+  get nowTab() {
+    const t = this.going && !this.over ? this.tabOf(this.current) : ''
+    return t >= beside ? t : ''
+  },
+  follow(last) {
+    // whoever was at what is over now goes on to what has begun
+    const was = this.state.segments[last]
+    if (
+      !this.over &&
+      was &&
+      (typeof this.tab === 'number' || this.tab === this.tabOf(was)) &&
+      this.tabOf(was) !== this.tabOf(this.current)
+    )
+      this.show(this.tabOf(this.current))
+  },
+  spotOf(tab) {
+    return tab >= beside ? this.state.tasks.find((t) => t.block === tab - beside) : this.state.stations[tab]
+  },
+  get stationTabs() {
+    return this.state.stations.map((s, i) => ({
+      index: i,
+      no: i + 1,
+      label: 'Station ' + (i + 1) + ': ' + s.name,
+      own: s.leader === this.state.me.id,
+    }))
+  },
+  get hasLook() {
+    return this.state.mayRun && (this.state.look || []).length > 0
+  },
+  get hasLadder() {
+    return (this.state.ladders || []).length > 0
+  },
+  show(tab) {
+    this.tab = tab
+    this.says = ''
+    this.chosen = ''
+    scrollTo(0, 0)
+  },
+  get station() {
+    return typeof this.tab === 'number' ? this.spotOf(this.tab) || null : null
+  },
+  get everybody() {
+    return this.tab >= beside
+  },
+  get task() {
+    return this.station || { name: '', target: '' }
+  }, // the page still asks while the station is taken away
+  get here() {
+    if (this.everybody) return { name: 'Everybody', path: '', shape: '', players: this.state.players.map((p) => p.id) }
+    const g = this.station && this.station.visits ? this.station.visits[this.round - 1] : -1
+    return g >= 0 ? this.state.groups[g] : null
+  },
+  get hereName() {
+    return this.here ? this.here.name : ''
+  },
+  get herePath() {
+    return this.here ? this.here.path : ''
+  },
+  get hereClass() {
+    return 'shape is-' + (this.here ? this.here.shape : '')
+  },
+  get emptyText() {
+    return this.state.groups.length ? 'Nobody is here in this round.' : 'No groups are dealt yet.'
+  },
+  get cautionText() {
+    return (this.station?.cautions || []).join(' · ')
+  },
+  get setupText() {
+    return this.station?.setup || ''
+  },
+  get writtenText() {
+    return this.station?.written ? 'today; the drill says ' + this.station.written : ''
+  },
+  writeSetup(el) {
+    el.innerHTML = this.setupText
+  }, // made of Markdown and cleaned by the server
+  get hasWhat() {
+    return Boolean(this.setupText || this.drawn)
+  },
+  get drawn() {
+    return this.station?.drawn ? '/courtside/' + this.state.session + '/drawing/' + this.tab : ''
+  },
+  get drawnAlt() {
+    return 'Drawing of ' + this.task.name
+  }, // in words beside it: the setting up
+  get eachText() {
+    return this.station?.each ? 'about ' + this.station.each + ' tries each' : ''
+  },
+  get turnText() {
+    const t = this.turn(this.station)
+    return t ? (t.work ? 'Go, turn ' + t.turn + ' · ' : 'Rest, next turn in ') + Math.ceil(t.left) + ' s' : ''
+  },
+  get turnClass() {
+    const t = this.turn(this.station)
+    return 'court-turn' + (t && t.work ? ' is-go' : '')
+  },
+  get roundText() {
+    const r =
+      this.current.kind === 'work' || this.current.kind === 'change'
+        ? 'Round ' + this.current.round + ' of ' + this.rounds
+        : this.state.name
+    return typeof this.tab === 'number' && !this.everybody ? r + ' · station ' + (this.tab + 1) : r
+  },
+  get nextText() {
+    if (!this.station || !this.started || this.ended) return ''
+    const g = (this.station.visits || [])[this.round]
+    const i = this.state.segments.findIndex((s) => s.kind === 'work' && s.round === this.round + 1)
+    if (g === undefined || i < 0) return ''
+    return (g >= 0 ? this.state.groups[g].name : 'nobody') + ' at ' + this.clockTime(this.at.bounds[i])
+  },
+  // forms: easier and harder
+  get form() {
+    return this.here && !this.everybody
+      ? (this.station.forms || [])[this.state.groups.indexOf(this.here)] || null
+      : null
+  },
+  get formName() {
+    return this.form ? this.form.name : ''
+  },
+  get formSays() {
+    return this.form ? this.form.says : ''
+  },
+  get hasEasier() {
+    return Boolean(this.form && this.form.easier)
+  },
+  get hasHarder() {
+    return Boolean(this.form && this.form.harder)
+  },
+  get mayEase() {
+    return this.state.mayRun || this.station?.leader === this.state.me.id
+  },
+  get easierLabel() {
+    return 'Easier for ' + this.hereName
+  },
+  get harderLabel() {
+    return 'Harder for ' + this.hereName
+  },
+  ease(by) {
+    this.ask('form', { station: this.tab, group: this.state.groups.indexOf(this.here), by })
+  },
+}

@@ -1,0 +1,81 @@
+// Who was seen, and by whom.
+import { first, gone } from './words.js'
+import { found } from '../hall.js'
+
+// isSeen reports whether a member has looked at a player: marked them, begun a series, or said something of a key since the session began.
+export const isSeen = (member, { marks, series, keys, since }) =>
+  marks.some((m) => m.by === member && !m.struck) ||
+  series.some((t) => t.tries && t.by === member) ||
+  keys.some((k) => k.by === member && Date.parse(k.at) > since)
+
+// notSeen says who is not seen yet, three by name.
+export function notSeen(players) {
+  const names = players.map((p) => first(p.name))
+  if (!names.length) return ''
+  return (
+    'Not seen by you: ' +
+    names.slice(0, 3).join(', ') +
+    (names.length > 3 ? ' and ' + (names.length - 3) + ' more' : '')
+  )
+}
+
+export const seen = {
+  marksOf(player) {
+    return found('marks', this.state.marks, this.beat, (m) => m.player).get(player) || []
+  },
+  keysOf(player) {
+    return found('keys', this.state.keys, this.beat, (k) => k.player).get(player) || []
+  },
+  seenBy(p, member) {
+    return isSeen(member, {
+      marks: this.marksOf(p.id),
+      series: Object.values(this.series).filter((t) => t.player === p.id),
+      keys: this.keysOf(p.id),
+      since: this.state.starts - 3600000,
+    })
+  },
+  get seenText() {
+    if (!this.here) return ''
+    const rows = this.present,
+      open = rows.filter((p) => !this.seenBy(p, this.state.me.id)).length
+    return open ? open + ' of ' + rows.length + ' not yet seen by you' : 'all seen by you'
+  },
+  get classOpen() {
+    return this.state.players.filter((p) => !gone.includes(p.said) && !this.seenBy(p, this.state.me.id))
+  },
+  get classText() {
+    return this.state.mayRun && this.started ? notSeen(this.classOpen) : ''
+  },
+  get seenRows() {
+    const names = Object.fromEntries(window.Alpine.raw(this.state.marks).map((m) => [m.by, first(m.byName || '')]))
+    return this.state.players
+      .filter((p) => !gone.includes(p.said))
+      .map((p) => {
+        const by = [
+          ...new Set(
+            this.marksOf(p.id)
+              .filter((m) => !m.struck)
+              .map((m) => m.by),
+          ),
+        ]
+        const g = this.groupsNow.find((k) => k.players.includes(p.id)),
+          s = g ? this.groupAt(g, this.round) : null
+        return {
+          id: p.id,
+          name: p.name,
+          you: this.seenBy(p, this.state.me.id),
+          due: (p.due || [])
+            .map((id) => this.state.criteria.find((c) => c.id === id)?.wording)
+            .filter(Boolean)
+            .slice(0, 3)
+            .join(', '),
+          others: by
+            .filter((b) => b !== this.state.me.id)
+            .map((b) => names[b])
+            .join(', '),
+          where: s ? 'now at ' + (this.state.stations.indexOf(s) + 1) + ' ' + s.name : '',
+        }
+      })
+      .sort((a, b) => Number(a.you) - Number(b.you) || b.due.length - a.due.length)
+  },
+}

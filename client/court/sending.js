@@ -1,0 +1,113 @@
+// What goes to the server, and waits here until it has arrived.
+import { first } from './words.js'
+import { json } from '../hall.js'
+
+// merged are the series that one person has begun: those of this device, and of their others where these are newer. What is done waits or has arrived.
+export function merged(series, tallies, items, me) {
+  const out = { ...series }
+  for (const t of tallies) {
+    const ending = items.some((i) => i.id === t.id && i.done)
+    if (t.done) delete out[t.id]
+    else if (t.by === me && !ending && !(out[t.id]?.revision >= t.revision)) out[t.id] = { ...t, kind: 'tally' }
+  }
+  return out
+}
+
+// put shows an item that waits in the state, once.
+export function put(state, i) {
+  const has = (list, same = (o) => o.id === i.id) => list.some(same)
+  if (i.kind === 'said') {
+    const p = state.players.find((q) => q.id === i.player)
+    if (p) Object.assign(p, { said: i.state, minute: i.minute || 0, no: i.no || '' })
+  } else if (i.kind === 'clock' && !has(state.events)) state.events.push({ id: i.id, do: i.do, at: Date.parse(i.at) })
+  else if (i.kind === 'looked' && !has(state.looked, (l) => l.player === i.player && l.by === i.by))
+    state.looked.push(i)
+  else if (i.kind === 'climb' && !has(state.climbs)) state.climbs.push({ ...i, by: state.me.id })
+}
+
+export const sending = {
+  waiting: 0,
+  says: '',
+  async post(what, body) {
+    const r = await fetch('/courtside/' + this.state.session + '/' + what, {
+      method: 'POST',
+      headers: json,
+      body: JSON.stringify(body),
+    })
+    const answer = await r.json().catch(() => ({}))
+    if (!r.ok) {
+      if (r.status < 500) this.says = answer.says || 'The server did not take this.'
+      throw Object.assign(new Error(answer.says || 'The server did not take this.'), { status: r.status })
+    }
+    return answer
+  },
+  async ask(what, body) {
+    // what only the server can work out
+    this.says = ''
+    try {
+      await this.flush()
+      this.state = await this.post(what, body)
+      this.online = true
+      this.merge()
+      this.keepState()
+      return true
+    } catch {
+      this.says = this.says || 'No connection: everything stays as it was. Try again when you are back.'
+      return false
+    }
+  },
+  async flush() {
+    if (!this.outbox.waiting) return
+    const r = await this.outbox.flush()
+    this.online = r.sent || (this.online && this.outbox.sending)
+    if (r.refused.length) this.says = r.refused[0].why
+    this.waiting = this.outbox.waiting
+  },
+  keep(item) {
+    this.outbox.add({ at: new Date(this.now).toISOString(), ...item }).then(() => this.sayFull())
+    this.waiting = this.outbox.waiting
+    this.flush()
+  },
+  sayFull() {
+    if (this.outbox.full)
+      this.says = 'This phone has no room left: what you tap is kept only while this page is open, so leave it open.'
+  },
+  keepSeries() {
+    this.kept.keep('series', window.Alpine.raw(this.series)).catch(() => {}) // what waits is kept by itself
+  },
+  // merge shows what is kept here, and takes over the series of this person from their other devices where they are newer.
+  merge() {
+    this.series = merged(this.series, window.Alpine.raw(this.state.tallies) || [], this.outbox.items, this.state.me.id)
+    for (const i of this.outbox.items) {
+      if (i.kind === 'has') this.putKey(i)
+      else put(this.state, i)
+    }
+    this.keepSeries()
+  },
+  get syncText() {
+    if (this.waiting) return this.waiting + ' waiting here'
+    return this.online ? 'in step' : 'no connection'
+  },
+  // notArrived is said before the session is closed.
+  get notArrived() {
+    const who = [
+      ...new Set(
+        this.outbox?.items.map((i) => this.state.players.find((p) => p.id === i.player)?.name).filter(Boolean),
+      ),
+    ].map(first)
+    const quiet = (this.state.heard || [])
+      .filter((h) => this.now - h.at > 90000)
+      .map((h) => first(h.name) + ' (' + Math.round((this.now - h.at) / 60000) + ' min)')
+    return [
+      this.waiting
+        ? this.waiting +
+          ' not arrived from this phone' +
+          (who.length ? ': ' + who.slice(0, 6).join(', ') : '') +
+          '. They stay here and go when there is network.'
+        : '',
+      quiet.length
+        ? 'Not in touch: ' + quiet.join(', ') + '. What waits on their phones is taken when they are back.'
+        : '',
+    ].filter(Boolean)
+  },
+}

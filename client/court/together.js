@@ -1,0 +1,155 @@
+// Pads for pairs and teams: rally ladder, race, team streak.
+import { first } from './words.js'
+import { newID } from '../outbox.js'
+import { pairs, race, rungs, team } from '../pads.js'
+
+export const together = {
+  together: {},
+  turnOf: {},
+  get asOne() {
+    return this.station && ['ladder', 'race', 'team'].includes(this.station.kind) && this.present.length > 1
+      ? this.station.kind
+      : ''
+  },
+  get ring() {
+    return pairs(
+      this.present.map((p) => p.id),
+      this.turnOf[this.tab + ' ' + this.roundHere] || 0,
+    )
+  },
+  nameOf(id) {
+    return first(this.state.players.find((p) => p.id === id)?.name || '')
+  },
+  oneKey(ids) {
+    return [this.tab, this.roundHere + '.' + (this.turnOf[this.tab + ' ' + this.roundHere] || 0), ...ids].join(' ')
+  },
+  // best is the rung a player has reached here today, with whomever.
+  best(id) {
+    let best = 1
+    for (const [key, taps] of Object.entries(this.together)) {
+      const [tab, , ...ids] = key.split(' ')
+      if (tab === String(this.tab) && ids.includes(id) && taps.from)
+        best = Math.max(best, rungs(taps.map((t) => (t ? '1' : '0')).join(''), taps.from, this.station.n).rung)
+    }
+    return best
+  },
+  get ones() {
+    const s = this.station
+    if (!this.asOne) return []
+    if (s.kind === 'team') {
+      const order = this.present.map((p) => p.id)
+      const key = this.oneKey(['team'])
+      const t = team(order, this.together[key] || [])
+      return [
+        {
+          key,
+          ids: order,
+          kind: 'team',
+          name: 'The team',
+          sub: 'now ' + this.nameOf(t.next) + ' · best ' + t.best + ' · to ' + s.n,
+          figure: t.run,
+          next: t.next,
+          done: t.best >= s.n,
+          goodLabel: this.nameOf(t.next) + ': good',
+          missLabel: this.nameOf(t.next) + ': miss',
+        },
+      ]
+    }
+    return this.ring.pairs.map((ids) => {
+      const key = this.oneKey(ids),
+        taps = this.together[key] || []
+      const name = ids.map((id) => this.nameOf(id)).join(' and ')
+      if (s.kind === 'race') {
+        const r = race(taps.map((t) => (t ? '1' : '0')).join(''), s.n, s.against)
+        return {
+          key,
+          ids,
+          kind: 'race',
+          name,
+          figure: r.first + ' : ' + r.other,
+          sub:
+            'first to ' +
+            s.n +
+            (s.against && s.against !== s.n ? ' against ' + s.against : '') +
+            (r.winner ? ' · ' + this.nameOf(ids[r.winner - 1]) + ' wins' : ''),
+          done: r.winner > 0,
+          goodLabel: 'Point for ' + this.nameOf(ids[0]),
+          missLabel: 'Point for ' + this.nameOf(ids[1]),
+          good: this.nameOf(ids[0]),
+          miss: this.nameOf(ids[1]),
+        }
+      }
+      const from = taps.from || Math.max(...ids.map((id) => this.best(id)))
+      const g = rungs(taps.map((t) => (t ? '1' : '0')).join(''), from, s.n)
+      return {
+        key,
+        ids,
+        kind: 'ladder',
+        from,
+        name,
+        figure: g.done ? s.n : g.rung,
+        sub: g.done
+          ? 'the top'
+          : g.run + ' of ' + g.rung + ' in a row' + (from > 1 ? ' · carried on from ' + from : ''),
+        done: g.done,
+        goodLabel: name + ': rally',
+        missLabel: name + ': dropped',
+      }
+    })
+  },
+  get restText() {
+    return this.asOne && this.asOne !== 'team' && this.ring.rests ? this.nameOf(this.ring.rests) + ' rests' : ''
+  },
+  tapOne(o, good) {
+    const taps = [...(this.together[o.key] || []), o.kind === 'team' ? [o.next, good] : good]
+    taps.from = o.from
+    this.together = { ...this.together, [o.key]: taps }
+    this.remember({ together: o.key })
+    this.keepTogether()
+  },
+  keepTogether() {
+    const taps = Object.entries(this.together).map(([k, t]) => [k, [...t], t.from, t.kept])
+    this.kept.keep('together', taps).catch(() => {})
+  },
+  movePartners() {
+    this.closeTogether(this.tab)
+    const k = this.tab + ' ' + this.roundHere
+    this.turnOf = { ...this.turnOf, [k]: (this.turnOf[k] || 0) + 1 }
+  },
+  // closeTogether makes a mark for each player of what their pair or team did.
+  closeTogether(tab) {
+    for (const [key, taps] of Object.entries(this.together)) {
+      const [at, round, ...ids] = key.split(' ')
+      const s = this.spotOf(Number(at))
+      if (!s || !taps.length || taps.kept || (tab !== undefined && String(tab) !== at)) continue
+      taps.kept = true
+      const each = (player, figure, tries, note) => {
+        if (player)
+          this.keep({
+            kind: 'mark',
+            id: newID(),
+            player,
+            criterion: '',
+            drill: s.drill,
+            side: '',
+            round: parseInt(round, 10),
+            figure,
+            points: [],
+            note,
+          })
+      }
+      if (s.kind === 'team') {
+        const t = team([...new Set(taps.map((x) => x[0]))], taps)
+        for (const id of new Set(taps.map((x) => x[0]))) each(id, t.best, 0, 'team of ' + t.best + ' in a row')
+      } else if (s.kind === 'race') {
+        const r = race(taps.map((t) => (t ? '1' : '0')).join(''), s.n, s.against)
+        each(ids[0], r.first, 0, r.first + ' : ' + r.other + ' against ' + this.nameOf(ids[1]))
+        each(ids[1], r.other, 0, r.other + ' : ' + r.first + ' against ' + this.nameOf(ids[0]))
+      } else {
+        const g = rungs(taps.map((t) => (t ? '1' : '0')).join(''), taps.from || 1, s.n)
+        for (const [i, id] of ids.entries()) each(id, g.rung, 0, 'rung ' + g.rung + ' with ' + this.nameOf(ids[1 - i]))
+      }
+    }
+    this.keepTogether()
+  },
+}
