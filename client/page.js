@@ -168,6 +168,7 @@ document.addEventListener('change', (e) => {
   lines.append(more)
 })
 document.addEventListener('click', (e) => {
+  if (e.target.matches('.sheet-close')) e.target.closest('.is-up').classList.remove('is-up')
   if (e.target.matches('[data-close]')) e.target.closest('.toast').remove()
   if (e.target.matches('[data-print]')) print()
 })
@@ -183,6 +184,30 @@ document.addEventListener('submit', (e) => {
   const w = $('.working', e.target)
   if (w) w.hidden = false
 })
+
+// What a tap opened comes up from the bottom of a phone, and goes by its own button or by Escape.
+for (const filled of ['htmx:afterSettle', 'filled'])
+  document.addEventListener(filled, (e) => {
+    const sheet = e.target.closest?.('[data-sheet]')
+    if (!sheet || !matchMedia('(max-width: 900px)').matches) return
+    if (!$('.sheet-close', sheet)) {
+      const close = Object.assign(document.createElement('button'), { type: 'button', className: 'sheet-close' })
+      close.textContent = '×'
+      close.setAttribute('aria-label', 'Close')
+      sheet.prepend(close)
+    }
+    sheet.classList.add('is-up')
+  })
+document.addEventListener('keydown', (e) => {
+  if (e.key === 'Escape') for (const s of $$('.is-up')) s.classList.remove('is-up')
+})
+
+// The day is drawn wider than a phone: it begins where the next session is.
+const next = $('.day-bar.is-next')
+if (next) {
+  const box = next.closest('.day-box')
+  box.scrollLeft = next.getBoundingClientRect().left - box.getBoundingClientRect().left - 120
+}
 
 // leave signs out; what the hall kept on this device goes with it.
 async function leave(form) {

@@ -53,6 +53,7 @@ async function open(who) {
   const why = new DOMParser().parseFromString(text, 'text/html').querySelector('#why')
   if (mine !== asked || !why) return
   $('#why').replaceWith(why)
+  why.dispatchEvent(new CustomEvent('filled', { bubbles: true }))
   $('.stairs .is-here')?.classList.remove('is-here')
   who.classList.add('is-here')
   roving(who)

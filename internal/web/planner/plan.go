@@ -171,13 +171,13 @@ func (v planView) ChangeBy(seconds int) int {
 	return max(5, int(v.Main().Change.Seconds())+seconds)
 }
 
-// Sees writes who looks at a player, and in which rounds the lead does.
+// Sees writes in which rounds the lead stands where a player is.
 func (v planView) Sees(r work.Row) string {
 	var out []string
 	for _, n := range r.LeadSees {
-		out = append(out, "r"+strconv.Itoa(n))
+		out = append(out, strconv.Itoa(n))
 	}
-	return strings.Join(out, " ")
+	return strings.Join(out, ", ")
 }
 
 // Skills are those that anybody tries today, the most tried first; at most six make columns.
