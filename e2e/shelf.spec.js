@@ -79,7 +79,7 @@ const newDrill = async (name) => {
   await page.getByLabel('Name', { exact: true }).fill(name)
   await page.getByLabel('Skills', { exact: true }).fill('passing')
   await expect(page.locator('#gives')).toContainText('Tries each')
-  await page.getByRole('button', { name: 'Save' }).click()
+  await page.getByRole('button', { name: 'Keep', exact: true }).click()
   await expect(page.getByRole('heading', { level: 1, name })).toBeVisible()
   await page.getByRole('link', { name: 'Draw it: a drawing to scale says more than words.' }).click()
   await expect(page.locator('#board svg.diagram')).toHaveAttribute('tabindex', '0')
@@ -137,7 +137,7 @@ test('three steps are drawn by pointer', async () => {
   await page.getByRole('button', { name: 'Undo' }).click()
   await same()
   await accessible(page, 'drawing board')
-  await page.getByRole('button', { name: 'Save the drawing' }).click()
+  await page.getByRole('button', { name: 'Keep the drawing' }).click()
   await expect(page.locator('[data-diagram] svg.diagram').first()).toHaveAttribute(
     'aria-label',
     /Step 1, Give: player 1 passes .* to player 2.* Step 3, Get it back: player 2 passes .* to player 1/,
@@ -189,7 +189,7 @@ test('and the same by keys alone', async () => {
   await expect.poll(async () => (await doc()).things.length).toBe(2)
   await key('Control+z')
   await same()
-  await page.getByRole('button', { name: 'Save the drawing' }).focus()
+  await page.getByRole('button', { name: 'Keep the drawing' }).focus()
   await key('Enter')
   await expect(page.locator('[data-diagram] svg.diagram').first()).toHaveAttribute(
     'aria-label',
@@ -204,7 +204,7 @@ test('a copy of one’s own, its key changed, and the difference', async () => {
   await expect(page.getByRole('heading', { level: 1, name: 'Wall passing, own copy' })).toBeVisible()
   await page.keyboard.press('e')
   await page.getByLabel('Keys, in teaching order').fill('Step into it\nElbow high\nHands up for the return')
-  await page.getByRole('button', { name: 'Save' }).click()
+  await page.getByRole('button', { name: 'Keep', exact: true }).click()
   await page.getByRole('link', { name: 'What was changed since' }).click()
   await expect(page.locator('.diff del')).toHaveText('Wrist last')
   await expect(page.locator('.diff ins')).toHaveText('Elbow high')

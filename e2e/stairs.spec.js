@@ -74,7 +74,7 @@ test('a criterion made stricter shows who drops back before it is saved', async 
   await page.getByLabel('The figure that is good enough').fill('10')
   await expect(page.locator('#effect')).toContainText(/would drop back:\s*Umar Farouk/)
   await accessible(page, 'criterion')
-  await page.getByRole('button', { name: 'Save edition' }).click()
+  await page.getByRole('button', { name: 'Keep edition' }).click()
   await page.waitForURL(/ladder/)
   await expect(page.locator('tr', { hasText: 'Catches on the move' })).toContainText('10 of 10')
   await page.goto('/stairs')
@@ -90,7 +90,7 @@ test('a criterion made stricter shows who drops back before it is saved', async 
   ])
     await page.getByLabel(label, { exact: true }).fill(value)
   await expect(page.locator('#effect')).toContainText(/would be ready:\s*Umar Farouk/)
-  await page.getByRole('button', { name: 'Save edition' }).click()
+  await page.getByRole('button', { name: 'Keep edition' }).click()
   await page.waitForURL(/ladder/)
 })
 

@@ -319,7 +319,7 @@ func save(c *shell.Ctx) error {
 	if !f.OK() {
 		return v.show(c, http.StatusUnprocessableEntity)
 	}
-	says := "Saved a new edition of " + d.Name
+	says := "Kept a new edition of " + d.Name
 	if d.ID == "" {
 		d.ID, says, c.Back = store.NewID(), "Added "+d.Name, "/shelf"
 	} else if len(coach.Compare(was, d)) == 0 {
