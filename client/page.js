@@ -168,7 +168,9 @@ document.addEventListener('change', (e) => {
   lines.append(more)
 })
 document.addEventListener('click', (e) => {
-  if (e.target.matches('.sheet-close')) e.target.closest('.is-up').classList.remove('is-up')
+  for (const sheet of $$('.is-up'))
+    // by its own button, or a tap beside it
+    if (e.target.matches('.sheet-close') || !sheet.contains(e.target)) sheet.classList.remove('is-up')
   if (e.target.matches('[data-close]')) e.target.closest('.toast').remove()
   if (e.target.matches('[data-print]')) print()
 })
@@ -185,7 +187,7 @@ document.addEventListener('submit', (e) => {
   if (w) w.hidden = false
 })
 
-// What a tap opened comes up from the bottom of a phone, and goes by its own button or by Escape.
+// What a tap opened comes up from the bottom of a phone, and goes by its own button, a tap beside it, or Escape.
 for (const filled of ['htmx:afterSettle', 'filled'])
   document.addEventListener(filled, (e) => {
     const sheet = e.target.closest?.('[data-sheet]')

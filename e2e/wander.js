@@ -139,7 +139,7 @@ function reach(sel) {
       on.contains(el) ||
       on.closest('label')?.control === el ||
       (el.labels && [...el.labels].some((l) => l.contains(on))))
-  const closes = on?.closest('details[open], .toast, .court-more, .skip, .court-flash') // what the next tap closes
+  const closes = on?.closest('details[open], .toast, .court-more, .skip, .court-flash, .is-up') // what the next tap closes
   return {
     x,
     y,
