@@ -88,13 +88,15 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 	w.and(!f.To.IsZero(), `s.starts_at < ?`, f.To)
 	w.and(f.Member != "", `exists (select from session_member me where me.session_id = s.id and me.member_id = ?)`, f.Member)
 	w.and(!f.Cancelled && f.ID == "", `s.cancelled_at is null`)
-	order := "s.starts_at, c.name"
+	order, limit := "s.starts_at", ""
 	if f.Newest {
-		order = "s.starts_at desc, c.name"
+		order += " desc"
 	}
 	if f.Limit > 0 {
-		order += fmt.Sprint(" limit ", f.Limit)
+		limit = fmt.Sprint(" limit ", f.Limit)
 	}
+	// those that are asked for first: what is counted for each is not counted for others
+	which := "(select * from session s" + w.String() + " order by " + order + ", s.id" + limit + ")"
 	rows, err := collect[row](ctx, tx, "list sessions", `select s.id, s.class_id, c.name as class_name, c.program_id,
 			s.starts_at, s.minutes, v.id as venue_id, v.name as venue_name, v.floor as venue_floor,
 			v.length, v.width, v.zones, v.blocked, s.zone, s.plan, s.version, b.name as changed_by, s.changed_at,
@@ -107,11 +109,11 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 			exists (select from run_event r where r.session_id = s.id and r.what = 'start') as started,
 			exists (select from run_event r where r.session_id = s.id
 				and r.what = 'end') as ended, s.cancelled_at is not null as cancelled
-		from session s join class c on c.id = s.class_id join venue v on v.id = s.venue_id left
+		from `+which+` s join class c on c.id = s.class_id join venue v on v.id = s.venue_id left
 			join member b on b.id = s.changed_by
 			cross join lateral (select count(*) as enrolled, count(*) filter (where is_coming(e.state, e.until_minute,
-				e.no_what)) as coming from expected e where e.session_id = s.id) x`+w.String()+`
-		order by `+order, w.args...)
+				e.no_what)) as coming from expected e where e.session_id = s.id) x
+		order by `+order+`, c.name`, w.args...)
 	if err != nil {
 		return nil, err
 	}

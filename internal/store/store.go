@@ -113,7 +113,7 @@ func Open(ctx context.Context, appURL string, options ...func(*pgxpool.Config)) 
 	if err != nil {
 		return nil, fmt.Errorf("read the database address: %w", err)
 	}
-	for name, value := range map[string]string{"search_path": "public, web", "statement_timeout": "20s", "lock_timeout": "10s", "idle_in_transaction_session_timeout": "30s"} {
+	for name, value := range map[string]string{"search_path": "public, web", "jit": "off", "statement_timeout": "20s", "lock_timeout": "10s", "idle_in_transaction_session_timeout": "30s"} {
 		cfg.ConnConfig.RuntimeParams[name] = value
 	}
 	cfg.MaxConns = Connections
