@@ -140,8 +140,12 @@ test('a series of one’s other device is taken over where it is newer, and not 
     { id: 'd', by: 'me', revision: 1 },
     { id: 'e', by: 'her', revision: 1 },
   ]
-  const out = merged(here, tallies, [{ kind: 'tally', id: 'd', done: true }], 'me')
-  assert.deepEqual(Object.keys(out), ['a', 'b'])
+  const waits = [
+    { kind: 'tally', id: 'd', revision: 2, done: true },
+    { kind: 'tally', id: 'f', revision: 5 }, // of a page that was closed
+  ]
+  const out = merged(here, tallies, waits, 'me')
+  assert.deepEqual(Object.keys(out), ['a', 'b', 'f'])
   assert.deepEqual([out.a.revision, out.b.revision], [3, 4])
 })
 

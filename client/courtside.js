@@ -11,7 +11,6 @@ import { seen } from './court/seen.js'
 import { sending } from './court/sending.js'
 import { together } from './court/together.js'
 import { hall, mix } from './hall.js'
-import { older } from './kept.js'
 import { Outbox } from './outbox.js'
 
 document.addEventListener('alpine:init', () =>
@@ -54,7 +53,6 @@ document.addEventListener('alpine:init', () =>
         const tab = this.tab
         await this.restore()
         await this.outbox.load()
-        for (const item of older(this.state.session, this.state.me.id)) this.outbox.add(item)
         this.series = { ...(await this.kept.value('series').catch(() => null)), ...this.series }
         for (const [k, taps, from, kept] of (await this.kept.value('together').catch(() => null)) || [])
           this.together[k] ??= Object.assign(taps, { from, kept })

@@ -128,6 +128,7 @@ export const hall = {
     source.onmessage = (e) => {
       this.online = navigator.onLine // an answer that was under way says nothing of now
       if (e.data[0] === '{') {
+        this.heard++
         take(this.state, JSON.parse(e.data))
         this.beat++
         this.merge()
@@ -139,7 +140,9 @@ export const hall = {
     }
   },
 
-  async refresh() {
+  // refresh reads the whole state. What was heard, or arrived from here, while the answer was on its way may not be in it: then it is asked again.
+  async refresh(tries = 3) {
+    const before = this.heard
     try {
       const r = await fetch('/courtside/' + this.state.session + '/state', { headers: json })
       if (!r.ok) {
@@ -147,7 +150,9 @@ export const hall = {
         if (r.status === 403) await this.forget() // access has ended
         return
       }
-      this.state = this.only(await r.json())
+      const state = this.only(await r.json())
+      if (this.heard !== before && tries > 1) return this.refresh(tries - 1)
+      this.state = state
       this.beat++
       this.online = navigator.onLine
       this.merge()
@@ -156,6 +161,7 @@ export const hall = {
       this.online = false
     }
   },
+  heard: 0, // counts what changed beside the states that were read
   only: (state) => state,
   merge() {},
   keepState() {

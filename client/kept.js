@@ -18,8 +18,15 @@ const all = (member, session) => IDBKeyRange.bound([member, session], [member, s
 const plain = (value) => JSON.parse(JSON.stringify(value)) // a page's values may be watched, and such a thing cannot be kept
 const keyOf = (item) => item.kind + ' ' + item.id
 
+// What is not in the database yet stands in the browser's plain storage, which is written at once: a tap is kept before the finger is up, also when the
+// page is closed in the same moment. An older version of the program kept everything there, under the same name.
+const boxOf = (member, session) => `gruppo-outbox-${session}-${member}`
+
 // sweep forgets what is not the member's, and what is old. Without a member everything goes.
-export async function sweep(member, now = Date.now()) {
+export async function sweep(member, now = Date.now(), storage = localStorage) {
+  for (const k of Object.keys(storage))
+    if (/^gruppo-(state|series)-/.test(k) || (k.startsWith('gruppo-outbox-') && !(member && k.endsWith('-' + member))))
+      storage.removeItem(k)
   const db = await database()
   const tx = db.transaction(['items', 'values'], 'readwrite')
   for (const store of [tx.objectStore('items'), tx.objectStore('values')])
@@ -37,33 +44,61 @@ export async function waiting() {
   return n
 }
 
-// older takes out what a version of the program before this one kept in another place: a session may go on over a new version.
-export function older(session, member, storage = localStorage) {
-  const box = `gruppo-outbox-${session}-${member}`
-  const items = JSON.parse(storage.getItem(box) || '[]')
-  for (const k of Object.keys(storage)) if (k === box || /^gruppo-(state|series)-/.test(k)) storage.removeItem(k)
-  return items
-}
-
 export class Kept {
   // ends is when the session ends, in milliseconds since 1970.
-  constructor(member, session, ends) {
-    Object.assign(this, { member, session, ends, db: database(), order: Date.now() })
+  constructor(member, session, ends, storage = localStorage) {
+    Object.assign(this, { member, session, ends, storage, db: database(), order: Date.now(), latest: new Map() })
+    this.box = boxOf(member, session)
+    this.__v_skip = true // Alpine leaves it as it is: the database takes no watched things
+    this.pending = new Map(JSON.parse(storage.getItem(this.box) || '[]').map((i) => [keyOf(i), i]))
   }
 
   async items() {
-    const found = await (await this.db).getAll('items', all(this.member, this.session))
-    return found.sort((a, b) => a.order - b.order).map((f) => f.item)
+    const found = await (await this.db).getAll('items', all(this.member, this.session)).catch(() => [])
+    const older = found.sort((a, b) => a.order - b.order).map((f) => f.item)
+    return [...older.filter((i) => !this.pending.has(keyOf(i))), ...this.pending.values()]
   }
 
-  // put keeps items, each in the place of an earlier state of itself.
-  async put(...items) {
-    const tx = (await this.db).transaction('items', 'readwrite', { durability: 'relaxed' })
-    for (const item of items) tx.store.put({ ...this.own, key: keyOf(item), order: this.order++, item: plain(item) })
-    await tx.done
+  // put keeps items, each in the place of an earlier state of itself: at once in the box, and soon in the database, where all that came meanwhile
+  // goes in one step.
+  put(...items) {
+    for (const item of items) {
+      this.pending.delete(keyOf(item))
+      this.pending.set(keyOf(item), plain(item))
+    }
+    const boxed = this.fillBox()
+    this.writing ??= this.write().finally(() => {
+      this.writing = null
+    })
+    return boxed ? Promise.resolve() : this.writing
+  }
+
+  async write() {
+    const db = await this.db
+    while (this.pending.size) {
+      const batch = [...this.pending]
+      const tx = db.transaction('items', 'readwrite', { durability: 'relaxed' })
+      for (const [key, item] of batch) tx.store.put({ ...this.own, key, order: this.order++, item })
+      await tx.done
+      for (const [key, item] of batch) if (this.pending.get(key) === item) this.pending.delete(key)
+      this.fillBox()
+    }
+  }
+
+  // fillBox answers whether there was room.
+  fillBox() {
+    try {
+      if (this.pending.size) this.storage.setItem(this.box, JSON.stringify([...this.pending.values()]))
+      else this.storage.removeItem(this.box)
+      return true
+    } catch {
+      return false
+    }
   }
 
   async drop(...items) {
+    for (const item of items) this.pending.delete(keyOf(item))
+    this.fillBox()
     const tx = (await this.db).transaction('items', 'readwrite')
     for (const item of items) tx.store.delete([this.member, this.session, keyOf(item)])
     await tx.done
@@ -73,12 +108,28 @@ export class Kept {
     return (await (await this.db).get('values', [this.member, this.session, name]))?.value
   }
 
-  async keep(name, value) {
-    await (await this.db).put('values', { ...this.own, name, value: plain(value) })
+  // keep keeps a value, the latest where several come while one is written.
+  keep(name, value) {
+    this.latest.set(name, value)
+    this.keeping ??= this.keepAll().finally(() => {
+      this.keeping = null
+    })
+    return this.keeping
+  }
+
+  async keepAll() {
+    const db = await this.db
+    while (this.latest.size) {
+      const [name, value] = this.latest.entries().next().value
+      this.latest.delete(name)
+      await db.put('values', { ...this.own, name, value: plain(value) })
+    }
   }
 
   // forget is for when access has ended: nothing of the session stays.
   async forget() {
+    this.pending.clear()
+    this.fillBox()
     const db = await this.db
     await db.delete('items', all(this.member, this.session))
     await db.delete('values', all(this.member, this.session))

@@ -2,8 +2,23 @@
 import 'fake-indexeddb/auto'
 import assert from 'node:assert/strict'
 import { test } from 'node:test'
-import { Kept, older, stays, sweep, waiting } from './kept.js'
+import { Kept, stays, sweep, waiting } from './kept.js'
 
+// plain stands for the browser's plain storage.
+const plain = (start = {}, room = Infinity) =>
+  Object.defineProperties(start, {
+    room: { value: room, writable: true },
+    getItem: { value: (k) => start[k] ?? null },
+    removeItem: { value: (k) => delete start[k] },
+    setItem: {
+      value: (k, v) => {
+        if (v.length > start.room) throw new Error('QuotaExceededError')
+        start[k] = v
+      },
+    },
+  })
+globalThis.localStorage = plain()
+const written = (kept) => kept.writing ?? Promise.resolve()
 const ends = Date.UTC(2026, 10, 24, 19, 30)
 
 test('each session of each member keeps its own, in order, and the newest state of an item', async () => {
@@ -12,6 +27,7 @@ test('each session of each member keeps its own, in order, and the newest state 
   await tuesday.put({ kind: 'tally', id: 'a', revision: 1 }, { kind: 'mark', id: 'b', points: [true, false] })
   await tuesday.put({ kind: 'tally', id: 'a', revision: 2 })
   await thursday.put({ kind: 'tally', id: 'c', revision: 1 })
+  await Promise.all([written(tuesday), written(thursday)])
   await tuesday.keep('state', { now: 7 })
   const again = new Kept('ines', 'tuesday', ends)
   assert.deepEqual(await again.items(), [
@@ -33,6 +49,7 @@ test('it goes 48 hours after the end, when somebody else signs in, and on signin
   const left = async () => [(await tuesday.items()).length, await tuesday.value('state')]
   const fill = async () => {
     await tuesday.put({ kind: 'mark', id: 'b' })
+    await written(tuesday)
     await tuesday.keep('state', 1)
   }
   await fill()
@@ -48,13 +65,38 @@ test('it goes 48 hours after the end, when somebody else signs in, and on signin
   assert.deepEqual(await left(), [0, undefined])
 })
 
-test('what waits since a version before this one is taken over, once', () => {
-  const storage = { 'gruppo-outbox-tuesday-ines': '[{"id":"a"}]', 'gruppo-state-/x': '{}', 'gruppo-signal': '{}' }
-  Object.defineProperties(storage, {
-    getItem: { value: (k) => storage[k] ?? null },
-    removeItem: { value: (k) => delete storage[k] },
+test('a tap is kept at once: a page that is closed in the same moment has it when it is opened again', async () => {
+  const storage = plain()
+  const first = new Kept('ines', 'closed', ends, storage)
+  for (let n = 0; n < 100; n++) first.put({ kind: 'mark', id: 'm' + n }) // nothing was awaited
+  first.put({ kind: 'mark', id: 'm7', figure: 8 })
+  const again = new Kept('ines', 'closed', ends, plain({ ...storage }))
+  const items = await again.items()
+  assert.equal(items.length, 100)
+  assert.equal(items.at(-1).figure, 8)
+  await written(first)
+  assert.deepEqual(Object.keys(storage), [], 'once it is in the database the box is empty')
+  assert.equal((await first.items()).length, 100)
+  await first.drop(...items)
+  assert.equal((await first.items()).length, 0)
+})
+
+test('without room in the box the database is waited for', async () => {
+  const kept = new Kept('ines', 'narrow', ends, plain({}, 10))
+  await kept.put({ kind: 'mark', id: 'a' })
+  assert.deepEqual(await new Kept('ines', 'narrow', ends, plain()).items(), [{ kind: 'mark', id: 'a' }])
+})
+
+test('what waits since a version before this one is taken over, and its other keys go', async () => {
+  const storage = plain({
+    'gruppo-outbox-wednesday-ines': '[{"kind":"mark","id":"a"}]',
+    'gruppo-outbox-wednesday-kofi': '[{"kind":"mark","id":"b"}]',
+    'gruppo-state-/x': '{}',
+    'gruppo-signal': '{}',
   })
-  assert.deepEqual(older('tuesday', 'ines', storage), [{ id: 'a' }])
-  assert.deepEqual(older('tuesday', 'ines', storage), [])
+  assert.deepEqual(await new Kept('ines', 'wednesday', ends, storage).items(), [{ kind: 'mark', id: 'a' }])
+  await sweep('ines', ends, storage)
+  assert.deepEqual(Object.keys(storage).sort(), ['gruppo-outbox-wednesday-ines', 'gruppo-signal'])
+  await sweep('', ends, storage)
   assert.deepEqual(Object.keys(storage), ['gruppo-signal'])
 })

@@ -6,9 +6,12 @@ import { json } from '../hall.js'
 export function merged(series, tallies, items, me) {
   const out = { ...series }
   for (const t of tallies) {
-    const ending = items.some((i) => i.id === t.id && i.done)
     if (t.done) delete out[t.id]
-    else if (t.by === me && !ending && !(out[t.id]?.revision >= t.revision)) out[t.id] = { ...t, kind: 'tally' }
+    else if (t.by === me && !(out[t.id]?.revision >= t.revision)) out[t.id] = { ...t, kind: 'tally' }
+  }
+  for (const i of items.filter((i) => i.kind === 'tally')) {
+    if (i.done) delete out[i.id]
+    else if (!(out[i.id]?.revision >= i.revision)) out[i.id] = { ...i }
   }
   return out
 }
@@ -59,6 +62,7 @@ export const sending = {
   async flush() {
     if (!this.outbox.waiting) return
     const r = await this.outbox.flush()
+    if (r.sent) this.heard++
     this.online = r.sent || (this.online && this.outbox.sending)
     if (r.refused.length) this.says = r.refused[0].why
     this.waiting = this.outbox.waiting

@@ -329,13 +329,16 @@ func (b *Inbox) keepNote(it Item) error {
 var zones = regexp.MustCompile(`^$|^[0-9](,[0-9])*$`)
 
 func (b *Inbox) keepMark(it Item) error {
-	program, err := b.Program()
-	if err != nil {
-		return err
-	}
-	k, ok := CriterionOf(program, it.Criterion)
-	if it.Criterion != "" && !ok {
-		return doc.Input("", "That criterion has been taken out of the ladder.")
+	var k coach.Criterion
+	ok := false
+	if it.Criterion != "" {
+		program, err := b.Program()
+		if err != nil {
+			return err
+		}
+		if k, ok = CriterionOf(program, it.Criterion); !ok {
+			return doc.Input("", "That criterion has been taken out of the ladder.")
+		}
 	}
 	if it.Criterion == "" &&
 		!slices.ContainsFunc(b.Session.Plan.Tasks(), func(t doc.Task) bool { return t.Drill == it.Drill }) {

@@ -60,6 +60,8 @@ type SessionFilter struct {
 	Newest    bool // newest first
 	Cancelled bool // also those that do not take place
 	Limit     int
+
+	uncounted bool // without who comes and what was marked
 }
 
 // Sessions lists sessions by their start.
@@ -95,6 +97,12 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 	if f.Limit > 0 {
 		limit = fmt.Sprint(" limit ", f.Limit)
 	}
+	counted := `(select count(*) as enrolled, count(*) filter (where is_coming(e.state, e.until_minute, e.no_what)) as coming,
+			(select count(*) from mark k where k.session_id = s.id) as marks_taken
+		from expected e where e.session_id = s.id)`
+	if f.uncounted {
+		counted = `(select 0::bigint as enrolled, 0::bigint as coming, 0::bigint as marks_taken)`
+	}
 	// those that are asked for first: what is counted for each is not counted for others
 	which := "(select * from session s" + w.String() + " order by " + order + ", s.id" + limit + ")"
 	rows, err := collect[row](ctx, tx, "list sessions", `select s.id, s.class_id, c.name as class_name, c.program_id,
@@ -104,15 +112,13 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 				sm.from_minute, 'until', coalesce(sm.until_minute, 0))
 				order by array_position(array['lead', 'coach', 'helper'], m.role), m.name collate names), '[]')
 					from session_member sm join member m on m.id = sm.member_id where sm.session_id = s.id) as leaders,
-			x.enrolled, x.coming,
-			(select count(*) from mark k where k.session_id = s.id) as marks_taken,
+			x.enrolled, x.coming, x.marks_taken,
 			exists (select from run_event r where r.session_id = s.id and r.what = 'start') as started,
 			exists (select from run_event r where r.session_id = s.id
 				and r.what = 'end') as ended, s.cancelled_at is not null as cancelled
 		from `+which+` s join class c on c.id = s.class_id join venue v on v.id = s.venue_id left
 			join member b on b.id = s.changed_by
-			cross join lateral (select count(*) as enrolled, count(*) filter (where is_coming(e.state, e.until_minute,
-				e.no_what)) as coming from expected e where e.session_id = s.id) x
+			cross join lateral `+counted+` x
 		order by `+order+`, c.name`, w.args...)
 	if err != nil {
 		return nil, err
@@ -158,7 +164,16 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 
 // Session is one session, or ErrNone.
 func (tx *Tx) Session(ctx context.Context, id string) (Session, error) {
-	ss, err := tx.Sessions(ctx, SessionFilter{ID: id})
+	return tx.session(ctx, SessionFilter{ID: id})
+}
+
+// SessionUncounted is Session without counting who comes and what was marked: for each tap in the hall.
+func (tx *Tx) SessionUncounted(ctx context.Context, id string) (Session, error) {
+	return tx.session(ctx, SessionFilter{ID: id, uncounted: true})
+}
+
+func (tx *Tx) session(ctx context.Context, f SessionFilter) (Session, error) {
+	ss, err := tx.Sessions(ctx, f)
 	if err == nil && len(ss) == 0 {
 		return Session{}, fmt.Errorf("find the session: %w", ErrNone)
 	}
