@@ -30,8 +30,8 @@ check: e2e/node_modules/.made client/node_modules/.made ## formatting, vet, stat
 	@test -z "$$(gofmt -l cmd internal)" || { echo "gofmt would change:"; gofmt -l cmd internal; exit 1; }
 	go vet ./...
 	go tool staticcheck ./...
-	e2e/node_modules/.bin/prettier --check --log-level warn internal/web/shell/styles 'client/*.js' 'client/*.mjs' 'e2e/*.js' 'e2e/*.mjs'
-	e2e/node_modules/.bin/eslint -c e2e/eslint.config.js 'client/*.js' 'client/*.mjs' 'e2e/*.js' 'e2e/*.mjs'
+	e2e/node_modules/.bin/prettier --check --log-level warn internal/web/shell/styles 'client/*.js' 'client/*.mjs' 'client/court/*.js' 'e2e/*.js' 'e2e/*.mjs'
+	e2e/node_modules/.bin/eslint -c e2e/eslint.config.js 'client/*.js' 'client/*.mjs' 'client/court/*.js' 'e2e/*.js' 'e2e/*.mjs'
 	@node client/build.mjs .run/client && diff -r .run/client internal/web/shell/assets/client >/dev/null || { echo "The client was changed: make assets bundles it."; exit 1; }
 
 test-go:
