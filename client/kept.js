@@ -48,13 +48,14 @@ export class Kept {
   // ends is when the session ends, in milliseconds since 1970.
   constructor(member, session, ends, storage = localStorage) {
     Object.assign(this, { member, session, ends, storage, db: database(), order: Date.now(), latest: new Map() })
+    this.db.catch(() => {}) // a browser without a database: the box is all there is
     this.box = boxOf(member, session)
     this.__v_skip = true // Alpine leaves it as it is: the database takes no watched things
     this.pending = new Map(JSON.parse(storage.getItem(this.box) || '[]').map((i) => [keyOf(i), i]))
   }
 
   async items() {
-    const found = await (await this.db).getAll('items', all(this.member, this.session)).catch(() => [])
+    const found = await this.db.then((db) => db.getAll('items', all(this.member, this.session))).catch(() => [])
     const older = found.sort((a, b) => a.order - b.order).map((f) => f.item)
     return [...older.filter((i) => !this.pending.has(keyOf(i))), ...this.pending.values()]
   }
@@ -70,6 +71,7 @@ export class Kept {
     this.writing ??= this.write().finally(() => {
       this.writing = null
     })
+    this.writing.catch(() => {}) // what is in the box is kept all the same
     return boxed ? Promise.resolve() : this.writing
   }
 
@@ -126,13 +128,9 @@ export class Kept {
     }
   }
 
-  // forget is for when access has ended: nothing of the session stays.
+  // forget is for when access has ended: nothing of the session stays, but what has still to be told: the server takes it for a while, and then it is old.
   async forget() {
-    this.pending.clear()
-    this.fillBox()
-    const db = await this.db
-    await db.delete('items', all(this.member, this.session))
-    await db.delete('values', all(this.member, this.session))
+    await (await this.db).delete('values', all(this.member, this.session))
   }
 
   get own() {
