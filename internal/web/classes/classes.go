@@ -70,78 +70,7 @@ func list(c *shell.Ctx) error { return listWith(c, "") }
 
 func listWith(c *shell.Ctx, wrong string) error {
 	v := listView{Wrong: wrong}
-	err := c.In(func(tx *store.Tx) error {
-		classes, err := tx.Classes(c.Ctx())
-		if err != nil {
-			return err
-		}
-		programs, err := tx.AllLadders(c.Ctx())
-		if err != nil {
-			return err
-		}
-		ahead, err := tx.Sessions(c.Ctx(), store.SessionFilter{From: c.Now, Cancelled: true})
-		if err != nil {
-			return err
-		}
-		past, err := tx.Sessions(c.Ctx(), store.SessionFilter{To: c.Now, Newest: true, Limit: 8})
-		if err != nil {
-			return err
-		}
-		all, _, err := tx.CountPlayers(c.Ctx(), store.PlayerFilter{})
-		if err != nil {
-			return err
-		}
-		v.NoPlayers = all == 0
-		if v.Venues, err = tx.Venues(c.Ctx()); err != nil {
-			return err
-		}
-		v.Out.At = "/sessions"
-		if v.Out.All, err = tx.TakenOut(c.Ctx(), store.OutClass, store.OutVenue); err != nil {
-			return err
-		}
-		slices.SortStableFunc(classes, func(a, b store.Class) int {
-			return day.InWeek(c.Club.TimeZone, a.Day()) - day.InWeek(c.Club.TimeZone, b.Day())
-		})
-		for _, cl := range classes {
-			r := classRow{Class: cl}
-			for _, p := range programs {
-				if p.ID == cl.ProgramID {
-					r.Program = p.Name
-				}
-				for _, s := range p.Stages {
-					if slices.Contains(cl.StageIDs, s.ID) {
-						r.Stages = append(r.Stages, s.Name)
-					}
-				}
-			}
-			next := day.Next(time.Weekday(cl.Weekday), c.Now)
-			// today's is over or under way
-			if at, _, err := day.On(next, cl.Starts, c.Loc); err == nil && at.Before(c.Now) {
-				next = next.AddDate(0, 0, 7)
-			}
-			for _, s := range ahead {
-				if s.ClassID != cl.ID {
-					continue
-				}
-				r.Planned = append(
-					r.Planned,
-					sessionRow{Session: s, When: s.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04")},
-				)
-				if d := s.StartsAt.In(c.Loc); d.Format(time.DateOnly) >= next.Format(time.DateOnly) {
-					next = day.Next(time.Weekday(cl.Weekday), d.AddDate(0, 0, 1))
-				}
-			}
-			r.Next = next.Format(time.DateOnly)
-			v.Classes = append(v.Classes, r)
-		}
-		for _, s := range past {
-			if s.Ends().Before(c.Now) {
-				v.Past = append(v.Past, sessionRow{Session: s, When: s.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04")})
-			}
-		}
-		return nil
-	})
-	if err != nil {
+	if err := c.In(func(tx *store.Tx) error { return v.load(c, tx) }); err != nil {
 		return err
 	}
 	status := http.StatusOK
@@ -151,6 +80,84 @@ func listWith(c *shell.Ctx, wrong string) error {
 	return c.Page(pages, status, "sessions.html", "Sessions", v)
 }
 
+func (v *listView) load(c *shell.Ctx, tx *store.Tx) error {
+	classes, err := tx.Classes(c.Ctx())
+	if err != nil {
+		return err
+	}
+	programs, err := tx.AllLadders(c.Ctx())
+	if err != nil {
+		return err
+	}
+	ahead, err := tx.Sessions(c.Ctx(), store.SessionFilter{From: c.Now, Cancelled: true})
+	if err != nil {
+		return err
+	}
+	past, err := tx.Sessions(c.Ctx(), store.SessionFilter{To: c.Now, Newest: true, Limit: 8})
+	if err != nil {
+		return err
+	}
+	all, _, err := tx.CountPlayers(c.Ctx(), store.PlayerFilter{})
+	if err != nil {
+		return err
+	}
+	v.NoPlayers = all == 0
+	if v.Venues, err = tx.Venues(c.Ctx()); err != nil {
+		return err
+	}
+	v.Out.At = "/sessions"
+	if v.Out.All, err = tx.TakenOut(c.Ctx(), store.OutClass, store.OutVenue); err != nil {
+		return err
+	}
+	slices.SortStableFunc(classes, func(a, b store.Class) int {
+		return day.InWeek(c.Club.TimeZone, a.Day()) - day.InWeek(c.Club.TimeZone, b.Day())
+	})
+	for _, cl := range classes {
+		v.Classes = append(v.Classes, rowOf(c, cl, programs, ahead))
+	}
+	for _, s := range past {
+		if s.Ends().Before(c.Now) {
+			v.Past = append(v.Past, sessionRowOf(c, s))
+		}
+	}
+	return nil
+}
+
+func sessionRowOf(c *shell.Ctx, s store.Session) sessionRow {
+	return sessionRow{Session: s, When: s.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04")}
+}
+
+// rowOf is a class with the sessions that are planned for it, and the first of its days that has none.
+func rowOf(c *shell.Ctx, cl store.Class, programs []store.Program, ahead []store.Session) classRow {
+	r := classRow{Class: cl}
+	for _, p := range programs {
+		if p.ID == cl.ProgramID {
+			r.Program = p.Name
+		}
+		for _, s := range p.Stages {
+			if slices.Contains(cl.StageIDs, s.ID) {
+				r.Stages = append(r.Stages, s.Name)
+			}
+		}
+	}
+	next := day.Next(time.Weekday(cl.Weekday), c.Now)
+	// today's is over or under way
+	if at, _, err := day.On(next, cl.Starts, c.Loc); err == nil && at.Before(c.Now) {
+		next = next.AddDate(0, 0, 7)
+	}
+	for _, s := range ahead {
+		if s.ClassID != cl.ID {
+			continue
+		}
+		r.Planned = append(r.Planned, sessionRowOf(c, s))
+		if d := s.StartsAt.In(c.Loc); d.Format(time.DateOnly) >= next.Format(time.DateOnly) {
+			next = day.Next(time.Weekday(cl.Weekday), d.AddDate(0, 0, 1))
+		}
+	}
+	r.Next = next.Format(time.DateOnly)
+	return r
+}
+
 // add makes a session of a class on a date, with the plan of the class's last session or a fresh one.
 func add(c *shell.Ctx) error {
 	f := shell.NewForm(c)
@@ -158,38 +165,13 @@ func add(c *shell.Ctx) error {
 	if err != nil || date.Year() < 2000 || date.Year() > 2100 {
 		return listWith(c, "Which day? Choose a date for the session.")
 	}
-	s := store.Session{ID: store.NewID(), ClassID: f.Get("class")}
-	note := ""
 	c.Back = "/sessions"
+	var s store.Session
 	var l app.Loaded
-	err = c.Rehearse(func(tx *store.Tx) error {
-		classes, err := tx.Classes(c.Ctx())
-		if err != nil {
+	note := ""
+	err = c.Rehearse(func(tx *store.Tx) (err error) {
+		if s, note, err = newSession(c, tx, f.Get("class"), date); err != nil {
 			return err
-		}
-		i := slices.IndexFunc(classes, func(k store.Class) bool { return k.ID == s.ClassID })
-		if i < 0 {
-			return store.ErrNone
-		}
-		cl := classes[i]
-		if s.StartsAt, note, err = day.On(date, cl.Starts, c.Loc); err != nil {
-			return err
-		}
-		s.Minutes, s.Venue.ID, s.Zone = cl.Minutes, cl.VenueID, cl.Zone
-		s.Plan = doc.Start(time.Duration(cl.Minutes)*time.Minute, cl.Family)
-		last, err := tx.Sessions(c.Ctx(), store.SessionFilter{Class: cl.ID, Newest: true, Limit: 1})
-		if err != nil {
-			return err
-		}
-		if len(last) > 0 && len(last[0].Plan.Stations()) > 0 {
-			s.Plan = last[0].Plan
-			s.Plan.Seed++
-			for i := range s.Plan.Deals {
-				s.Plan.Deals[i].Players = nil
-			}
-			for i := range s.Plan.Blocks {
-				s.Plan.Blocks[i].Scores = nil
-			}
 		}
 		if err := tx.AddSession(c.Ctx(), s); err != nil {
 			return err
@@ -214,6 +196,42 @@ func add(c *shell.Ctx) error {
 		c.Say(note)
 	}
 	return c.To("/sessions/" + s.ID)
+}
+
+// newSession is a session of a class on a date, with the plan of its last one where that had stations. The note says
+// what the clock does that night.
+func newSession(c *shell.Ctx, tx *store.Tx, class string, date time.Time) (s store.Session, note string, err error) {
+	classes, err := tx.Classes(c.Ctx())
+	if err != nil {
+		return s, "", err
+	}
+	i := slices.IndexFunc(classes, func(k store.Class) bool { return k.ID == class })
+	if i < 0 {
+		return s, "", store.ErrNone
+	}
+	cl := classes[i]
+	s = store.Session{ID: store.NewID(), ClassID: cl.ID, Minutes: cl.Minutes, Zone: cl.Zone}
+	s.Venue.ID = cl.VenueID
+	if s.StartsAt, note, err = day.On(date, cl.Starts, c.Loc); err != nil {
+		return s, "", err
+	}
+	last, err := tx.Sessions(c.Ctx(), store.SessionFilter{Class: cl.ID, Newest: true, Limit: 1})
+	if err != nil {
+		return s, "", err
+	}
+	if len(last) == 0 || len(last[0].Plan.Stations()) == 0 {
+		s.Plan = doc.Start(time.Duration(cl.Minutes)*time.Minute, cl.Family)
+		return s, note, nil
+	}
+	s.Plan = last[0].Plan
+	s.Plan.Seed++
+	for i := range s.Plan.Deals {
+		s.Plan.Deals[i].Players = nil
+	}
+	for i := range s.Plan.Blocks {
+		s.Plan.Blocks[i].Scores = nil
+	}
+	return s, note, nil
 }
 
 // LayKinds are the courts that can be laid out in a hall.
@@ -264,7 +282,7 @@ func usualWidth(c *shell.Ctx) float64 {
 
 func classForm(c *shell.Ctx) error {
 	v := classView{Form: shell.NewForm(c), ID: c.Param("id")}
-	f := url.Values{
+	v.Form.Values = url.Values{
 		"weekday": {"2"},
 		"starts":  {"18:00"},
 		"minutes": {"90"},
@@ -274,72 +292,81 @@ func classForm(c *shell.Ctx) error {
 		"width":   {c.Club.Units.Length(usualWidth(c))},
 		"member":  {c.Member.ID},
 	}
-	v.Form.Values = f
 	err := c.In(func(tx *store.Tx) error {
 		if err := v.load(c, tx); err != nil {
 			return err
 		}
-		if len(v.Venues) > 0 {
-			f.Set("venue", v.Venues[0].ID)
-		}
-		if len(v.Programs) > 0 {
-			f.Set("program", v.Programs[0].ID)
-		}
-		if v.ID == "" { // every stage, of whichever program is chosen
-			for _, p := range v.Programs {
-				for _, s := range p.Stages {
-					f.Add("stage", s.ID)
-				}
-			}
-		}
 		if v.ID == "" {
-			for _, p := range v.Players {
-				if len(v.Players) <= 30 { // a new club's first class takes everybody, until said otherwise
-					f.Add("player", p.ID)
-				}
-			}
-			f.Set("places", strconv.Itoa(max(20, len(f["player"]))))
+			v.fillNew()
 			return nil
 		}
-		classes, err := tx.Classes(c.Ctx())
-		if err != nil {
-			return err
-		}
-		i := slices.IndexFunc(classes, func(k store.Class) bool { return k.ID == v.ID })
-		if i < 0 {
-			return store.ErrNone
-		}
-		k := classes[i]
-		v.Name = k.Name
-		f.Set("name", k.Name)
-		f.Set("program", k.ProgramID)
-		f.Set("weekday", strconv.Itoa(k.Weekday))
-		f.Set("starts", k.Starts)
-		f.Set("minutes", strconv.Itoa(k.Minutes))
-		f.Set("venue", strings.TrimSpace(k.VenueID+" "+k.Zone))
-		f.Set("places", strconv.Itoa(k.Places))
-		f["stage"], f["member"] = k.StageIDs, nil
-		for _, m := range k.Members {
-			f.Add("member", m.Member)
-			if m.Until > 0 {
-				f.Set("until-"+m.Member, strconv.Itoa(m.Until))
-			}
-		}
-		rests, err := tx.Rests(c.Ctx(), store.OutClass, v.ID, c.S.Now())
-		if err != nil {
-			return err
-		}
-		v.Ahead = rests.Ahead
-		in, err := tx.Players(c.Ctx(), store.PlayerFilter{Class: v.ID})
-		for _, p := range in {
-			f.Add("player", p.ID)
-		}
-		return err
+		return v.fill(c, tx)
 	})
 	if err != nil {
 		return err
 	}
 	return c.Page(pages, http.StatusOK, "class-form.html", "Class", v)
+}
+
+// fillNew fills the form for a new class: every stage, of whichever program is chosen, and everybody, until said
+// otherwise, where the club is small.
+func (v *classView) fillNew() {
+	f := v.Form.Values
+	if len(v.Venues) > 0 {
+		f.Set("venue", v.Venues[0].ID)
+	}
+	if len(v.Programs) > 0 {
+		f.Set("program", v.Programs[0].ID)
+	}
+	for _, p := range v.Programs {
+		for _, s := range p.Stages {
+			f.Add("stage", s.ID)
+		}
+	}
+	for _, p := range v.Players {
+		if len(v.Players) <= 30 {
+			f.Add("player", p.ID)
+		}
+	}
+	f.Set("places", strconv.Itoa(max(20, len(f["player"]))))
+}
+
+// fill fills the form with the class as it is.
+func (v *classView) fill(c *shell.Ctx, tx *store.Tx) error {
+	classes, err := tx.Classes(c.Ctx())
+	if err != nil {
+		return err
+	}
+	i := slices.IndexFunc(classes, func(k store.Class) bool { return k.ID == v.ID })
+	if i < 0 {
+		return store.ErrNone
+	}
+	k, f := classes[i], v.Form.Values
+	v.Name = k.Name
+	f.Set("name", k.Name)
+	f.Set("program", k.ProgramID)
+	f.Set("weekday", strconv.Itoa(k.Weekday))
+	f.Set("starts", k.Starts)
+	f.Set("minutes", strconv.Itoa(k.Minutes))
+	f.Set("venue", strings.TrimSpace(k.VenueID+" "+k.Zone))
+	f.Set("places", strconv.Itoa(k.Places))
+	f["stage"], f["member"] = k.StageIDs, nil
+	for _, m := range k.Members {
+		f.Add("member", m.Member)
+		if m.Until > 0 {
+			f.Set("until-"+m.Member, strconv.Itoa(m.Until))
+		}
+	}
+	rests, err := tx.Rests(c.Ctx(), store.OutClass, v.ID, c.S.Now())
+	if err != nil {
+		return err
+	}
+	v.Ahead = rests.Ahead
+	in, err := tx.Players(c.Ctx(), store.PlayerFilter{Class: v.ID})
+	for _, p := range in {
+		f.Add("player", p.ID)
+	}
+	return err
 }
 
 func saveClass(c *shell.Ctx) error {

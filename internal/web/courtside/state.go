@@ -438,7 +438,7 @@ func (st *state) ladderOf(l app.Loaded, helper bool) map[string]string {
 }
 
 func (st *state) players(c *shell.Ctx, l app.Loaded, stages map[string]string, shown []coach.Mark, h store.Hall) {
-	notes, looks := h.Notes, h.Looks.ByPlayer()
+	looks := h.Looks.ByPlayer()
 	helper := c.Member.Role == "helper"
 	firsts := map[string]int{}
 	for _, p := range l.Players {
@@ -456,58 +456,65 @@ func (st *state) players(c *shell.Ctx, l app.Loaded, stages map[string]string, s
 			Guest:  said.Guest,
 			Minute: max(said.FromMinute, said.UntilMinute),
 			No:     said.NoWhat,
-			Limits: []string{},
+			Limits: limitsOf(c, l, cp, said),
 			Due:    []string{},
 			Notes:  []string{},
-		}
-		for _, lim := range cp.Limits {
-			if lim.Until.Holds(c.Today()) {
-				v.Limits = append(v.Limits, "no "+lim.What)
-			}
-		}
-		for _, o := range l.Picture.Instead {
-			if o.Do == "block-side" && o.Player.ID == p.ID {
-				v.Limits = append(v.Limits, o.Where+": "+o.Does)
-			}
-		}
-		if said.NoWhat != "" {
-			v.Limits = append(v.Limits, "today no "+said.NoWhat)
 		}
 		if helper {
 			v.Name, v.StName = say.First(p.Name), ""
 			if firsts[v.Name] > 1 {
 				v.Name = short(p.Name)
 			}
-			st.Players = append(st.Players, v)
-			continue
-		}
-		if stage, ok := l.Program.Stage(cp.Stage); ok {
-			var own []coach.Mark
-			for _, m := range shown {
-				if m.PlayerID == p.ID {
-					own = append(own, m)
-				}
-			}
-			for _, it := range evidence.Ready(stage, own, 0, c.Today(), c.Now).Items {
-				if it.Due() || slices.Contains(looks[p.ID], it.Criterion.ID) {
-					v.Due = append(v.Due, it.Criterion.ID)
-				}
-			}
-		}
-		for _, n := range notes {
-			if n.Player == p.ID {
-				if n.Session == l.Session.ID {
-					continue
-				}
-				v.Notes = append(v.Notes, strings.TrimSuffix(n.Words()+": "+n.Says, ": "))
-			}
+		} else {
+			v.forCoach(c, l, shown, looks[p.ID], h.Notes)
 		}
 		st.Players = append(st.Players, v)
 	}
 	st.Notes = slices.DeleteFunc(
-		notes,
+		h.Notes,
 		func(n store.Note) bool { return n.Session != l.Session.ID || helper && n.By != c.Member.ID },
 	)
+}
+
+// limitsOf are what a player must not do, or does instead, today.
+func limitsOf(c *shell.Ctx, l app.Loaded, p coach.Player, said store.Attendance) []string {
+	out := []string{}
+	for _, lim := range p.Limits {
+		if lim.Until.Holds(c.Today()) {
+			out = append(out, "no "+lim.What)
+		}
+	}
+	for _, o := range l.Picture.Instead {
+		if o.Do == "block-side" && o.Player.ID == p.ID {
+			out = append(out, o.Where+": "+o.Does)
+		}
+	}
+	if said.NoWhat != "" {
+		out = append(out, "today no "+said.NoWhat)
+	}
+	return out
+}
+
+// forCoach adds what a helper does not see: what is due to be marked, and notes of days before.
+func (v *player) forCoach(c *shell.Ctx, l app.Loaded, shown []coach.Mark, looks []string, notes []store.Note) {
+	if stage, ok := l.Program.Stage(v.Stage); ok {
+		var own []coach.Mark
+		for _, m := range shown {
+			if m.PlayerID == v.ID {
+				own = append(own, m)
+			}
+		}
+		for _, it := range evidence.Ready(stage, own, 0, c.Today(), c.Now).Items {
+			if it.Due() || slices.Contains(looks, it.Criterion.ID) {
+				v.Due = append(v.Due, it.Criterion.ID)
+			}
+		}
+	}
+	for _, n := range notes {
+		if n.Player == v.ID && n.Session != l.Session.ID {
+			v.Notes = append(v.Notes, strings.TrimSuffix(n.Words()+": "+n.Says, ": "))
+		}
+	}
 }
 
 func (st *state) ladders(l app.Loaded, links []path.Link, names map[string]string) {

@@ -57,28 +57,9 @@ func (v *meetingView) load(c *shell.Ctx, tx *store.Tx, program, by string) error
 		return err
 	}
 	v.Program = app.Chosen(v.Programs, program)
-	terms, err := tx.Terms(c.Ctx())
-	if err != nil {
+	if err := v.readUntil(c, tx, by); err != nil {
 		return err
 	}
-	v.Term, _ = store.TermAt(terms, c.Today())
-	last := c.Today().Add(28)
-	if v.Term.ID != "" {
-		last = v.Term.Until
-	}
-	if v.By = by; by != "" {
-		d, err := day.Parse(by)
-		if err != nil || d.Before(c.Today()) || d.Sub(c.Today()) > 366 {
-			v.Wrong = "A day from today to a year from now."
-		} else {
-			last = d
-		}
-	} else {
-		v.By = last.String()
-	}
-	v.ByWords = last.Format("2 Jan")
-	v.until = last.End(c.Loc).Add(-time.Second)
-
 	all, byPlayer, err := app.Everybody(c.Ctx(), tx, v.Program, c.Now)
 	if err != nil {
 		return err
@@ -122,6 +103,31 @@ func (v *meetingView) load(c *shell.Ctx, tx *store.Tx, program, by string) error
 		}
 		v.who = append(v.who, cand)
 	}
+	return nil
+}
+
+// readUntil is the meeting's day: the one that was typed, else the term's last, else four weeks from now.
+func (v *meetingView) readUntil(c *shell.Ctx, tx *store.Tx, by string) error {
+	terms, err := tx.Terms(c.Ctx())
+	if err != nil {
+		return err
+	}
+	v.Term, _ = store.TermAt(terms, c.Today())
+	last := c.Today().Add(28)
+	if v.Term.ID != "" {
+		last = v.Term.Until
+	}
+	v.By = last.String()
+	if by != "" {
+		v.By = by
+		if d, err := day.Parse(by); err != nil || d.Before(c.Today()) || d.Sub(c.Today()) > 366 {
+			v.Wrong = "A day from today to a year from now."
+		} else {
+			last = d
+		}
+	}
+	v.ByWords = last.Format("2 Jan")
+	v.until = last.End(c.Loc).Add(-time.Second)
 	return nil
 }
 

@@ -82,6 +82,7 @@ var kind = map[evidence.State]string{
 	evidence.Unseen: "still to come",
 }
 
+// readReport reads what is told of one player at home.
 func readReport(c *shell.Ctx, tx *store.Tx, id string, now time.Time, loc *time.Location) (v reportView, err error) {
 	if !store.IsID(id) {
 		return v, store.ErrNone
@@ -90,22 +91,7 @@ func readReport(c *shell.Ctx, tx *store.Tx, id string, now time.Time, loc *time.
 	if err != nil {
 		return v, err
 	}
-	programs, err := tx.Ladders(c.Ctx())
-	if err != nil {
-		return v, err
-	}
-	marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Player: id})
-	if err != nil {
-		return v, err
-	}
-	decided, err := tx.Decisions(c.Ctx(), store.DecisionFilter{Player: id})
-	if err != nil {
-		return v, err
-	}
-	h, err := tx.Hall(c.Ctx(), store.NoSession, "", []string{id}, now)
-	if err != nil {
-		return v, err
-	}
+	v.Name, v.First, v.Day = p.Name, say.First(p.Name), now.In(loc).Format("2 Jan 2006")
 	if v.Home, err = tx.HomeTasks(c.Ctx(), id); err != nil {
 		return v, err
 	}
@@ -117,41 +103,45 @@ func readReport(c *shell.Ctx, tx *store.Tx, id string, now time.Time, loc *time.
 		return v, err
 	}
 	v.Came, v.Of = came.Visits(), len(came)
-	v.Name, v.Day = p.Name, now.In(loc).Format("2 Jan 2006")
-	v.First = say.First(p.Name)
+	h, err := tx.Hall(c.Ctx(), store.NoSession, "", []string{id}, now)
+	if err != nil {
+		return v, err
+	}
 	lacks := map[string]bool{}
 	for _, k := range h.Keys {
 		if lacks[k.Key] = !k.Has; k.Has {
 			v.Keys = append(v.Keys, k.Key)
 		}
 	}
+	return v, v.readWays(c, tx, p, lacks, now)
+}
+
+// readWays reads where the player stands on the ladder of each program.
+func (v *reportView) readWays(
+	c *shell.Ctx, tx *store.Tx, p store.Player, lacks map[string]bool, now time.Time,
+) error {
+	programs, err := tx.Ladders(c.Ctx())
+	if err != nil {
+		return err
+	}
+	marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Player: p.ID})
+	if err != nil {
+		return err
+	}
+	decided, err := tx.Decisions(c.Ctx(), store.DecisionFilter{Player: p.ID})
+	if err != nil {
+		return err
+	}
 	for _, pr := range programs {
 		all, err := app.StandingFrom(c.Ctx(), tx, pr, []store.Player{p}, marks, now)
 		if err != nil {
-			return v, err
+			return err
 		}
 		if len(all) == 0 {
 			continue
 		}
-		s := all[0]
-		w := reportWay{Program: pr.Name, Stage: s.Stage.Name, About: s.Stage.About, Of: len(s.Readiness.Items)}
-		if next, ok := s.Next(); ok {
-			w.Next = next.Name
-		}
-		for i, st := range pr.Stages {
-			step := reportStep{
-				Name: st.Name,
-				X:    float64(i) * 110,
-				Y:    100 - float64(i)*16,
-				Here: st.ID == s.Stage.ID,
-				Done: st.Order < s.Stage.Order,
-			}
-			if step.Here {
-				step.TokenX, step.TokenY = step.X+12+78*s.Readiness.Progress, step.Y-12
-			}
-			w.Steps = append(w.Steps, step)
-		}
-		for _, it := range s.Readiness.Items {
+		w := wayOf(pr, all[0])
+		for _, it := range all[0].Readiness.Items {
 			if it.Status.State == evidence.Shown {
 				w.Done++
 			} else if len(v.Practise) < 4 {
@@ -166,7 +156,29 @@ func readReport(c *shell.Ctx, tx *store.Tx, id string, now time.Time, loc *time.
 		}
 		v.Ways = append(v.Ways, w)
 	}
-	return v, nil
+	return nil
+}
+
+// wayOf draws a program's steps, with the player on theirs.
+func wayOf(pr store.Program, s app.Standing) reportWay {
+	w := reportWay{Program: pr.Name, Stage: s.Stage.Name, About: s.Stage.About, Of: len(s.Readiness.Items)}
+	if next, ok := s.Next(); ok {
+		w.Next = next.Name
+	}
+	for i, st := range pr.Stages {
+		step := reportStep{
+			Name: st.Name,
+			X:    float64(i) * 110,
+			Y:    100 - float64(i)*16,
+			Here: st.ID == s.Stage.ID,
+			Done: st.Order < s.Stage.Order,
+		}
+		if step.Here {
+			step.TokenX, step.TokenY = step.X+12+78*s.Readiness.Progress, step.Y-12
+		}
+		w.Steps = append(w.Steps, step)
+	}
+	return w
 }
 
 // practise names a criterion with the one key that helps now: the first that is lacked, else the first.

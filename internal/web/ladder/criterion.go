@@ -265,39 +265,47 @@ func (v *criterionView) read(c *shell.Ctx, whole bool, typed func(coach.Criterio
 	if err != nil {
 		return err
 	}
-	k := v.typed
-	if v.Form.OK() || len(k.Check()) == 0 {
-		v.Strict = draw(k)
-	} else {
-		for _, e := range v.Form.Errors {
-			v.Wrong = e
-		}
-		if whole { // it stands at the field
-			v.Wrong = "Drawn as soon as what is typed can be."
-		}
-		if whole && v.New && k.Wording == "" {
-			v.Strict, v.Wrong = draw(k), ""
-		}
-	}
-	if v.Form.OK() && k.Wording != "" {
-		before := app.Standings(v.Program, players, marks, visits, c.Now)
-		next := v.Stage
-		next.Criteria = slices.Clone(next.Criteria)
-		if v.New {
-			next.Criteria = append(next.Criteria, k)
-		} else {
-			next.Criteria[v.No-1] = k
-		}
-		v.Effect = change(before, next, v.No-1, marks, c)
-		if whole && !v.New {
-			next.Criteria = slices.Delete(slices.Clone(v.Stage.Criteria), v.No-1, v.No)
-			v.Out = change(before, next, -1, marks, c)
-		}
+	v.picture(whole)
+	if v.Form.OK() && v.typed.Wording != "" {
+		v.effects(c, whole, app.Standings(v.Program, players, marks, visits, c.Now), marks)
 	}
 	if whole && !v.New {
 		v.Markers = evidence.Compare(v.Was, marks)
 	}
 	return nil
+}
+
+// picture draws how strict the criterion is, or says why it cannot.
+func (v *criterionView) picture(whole bool) {
+	if v.Form.OK() || len(v.typed.Check()) == 0 {
+		v.Strict = draw(v.typed)
+		return
+	}
+	for _, e := range v.Form.Errors {
+		v.Wrong = e
+	}
+	if whole { // it stands at the field
+		v.Wrong = "Drawn as soon as what is typed can be."
+	}
+	if whole && v.New && v.typed.Wording == "" {
+		v.Strict, v.Wrong = draw(v.typed), ""
+	}
+}
+
+// effects says for whom the criterion as it is typed, or taking it out, would change anything.
+func (v *criterionView) effects(c *shell.Ctx, whole bool, before []app.Standing, marks []coach.Mark) {
+	next := v.Stage
+	next.Criteria = slices.Clone(next.Criteria)
+	if v.New {
+		next.Criteria = append(next.Criteria, v.typed)
+	} else {
+		next.Criteria[v.No-1] = v.typed
+	}
+	v.Effect = change(before, next, v.No-1, marks, c)
+	if whole && !v.New {
+		next.Criteria = slices.Delete(slices.Clone(v.Stage.Criteria), v.No-1, v.No)
+		v.Out = change(before, next, -1, marks, c)
+	}
 }
 
 // beside reads what stands beside the form: the editions, and the drills that show it and those that could.
@@ -440,70 +448,15 @@ const (
 
 func draw(k coach.Criterion) *strictView {
 	v := &strictView{Strictness: evidence.Judge(k), W: strictLeft + strictWide + 24, H: strictTop + strictHigh + 42}
-	x := func(p float64) float64 {
-		return math.Round((strictLeft+strictWide*(p-strictLow)/(1-strictLow))*10) / 10
-	}
-	y := func(f float64) float64 { return math.Round((strictTop+strictHigh*(1-f))*10) / 10 }
-	v.WeakX, v.StrongX = x(math.Max(strictLow, v.Weak)), x(math.Max(strictLow, v.Strong))
+	v.WeakX, v.StrongX = strictX(math.Max(strictLow, v.Weak)), strictX(math.Max(strictLow, v.Strong))
 	for _, p := range []float64{0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1} {
-		v.XTicks = append(v.XTicks, tick{x(p), fmt.Sprintf("%.0f", 100*p)})
+		v.XTicks = append(v.XTicks, tick{strictX(p), fmt.Sprintf("%.0f", 100*p)})
 	}
 	for _, f := range []float64{0, 0.25, 0.5, 0.75, 1} {
-		v.YTicks = append(v.YTicks, tick{y(f), fmt.Sprintf("%.0f", 100*f)})
+		v.YTicks = append(v.YTicks, tick{strictY(f), fmt.Sprintf("%.0f", 100*f)})
 	}
-	with := func(good, last int) coach.Criterion {
-		o := k
-		o.Rule = coach.EvidenceRule{Good: good, Last: last, Days: good}
-		return o
-	}
-	line := func(o coach.Criterion) (d string) {
-		n := evidence.FullTurn(o.Rule)
-		to := "M"
-		for i := range 61 {
-			p := strictLow + (1-strictLow)*float64(i)/60
-			d += fmt.Sprintf("%s%g %g", to, x(p), y(evidence.Passing(o, p, n)[n]))
-			to = "L"
-		}
-		return d
-	}
-	rule := k.Rule
-	rule.Weeks = 0
-	for _, o := range []struct {
-		good, last   int
-		class, label string
-	}{{1, 0, "is-once", "once"}, {2, 0, "is-two", "on two days"}, {2, 3, "is-three", "two of the last three"}} {
-		if !(rule.Good == o.good && rule.Last == o.last) && len(v.Curves) < 2 {
-			v.Curves = append(v.Curves, curve{line(with(o.good, o.last)), o.class, o.label})
-		}
-	}
-	v.Curves = append(v.Curves, curve{line(k), "is-this", "this one: " + rule.String()})
-	what := "does it"
-	v.Axis = "what the player can really do: looks in 100 that meet the standard"
-	switch k.Measure {
-	case coach.Makes:
-		what, v.Axis = "makes", "what the player can really do: good tries in 100"
-	case coach.Streak:
-		what, v.Axis = "makes", fmt.Sprintf(
-			"what the player can really do: good tries in 100 (a mark is taken to rest on %d tries)",
-			evidence.StreakTries(k),
-		)
-	}
-	strong, weak := fmt.Sprintf("%.0f in 100", 100*v.Strong), fmt.Sprintf("%.0f in 100", 100*v.Weak)
-	need := "and would need more visits than a season has"
-	if !math.IsInf(v.Strictness.Visits, 1) {
-		need = fmt.Sprintf("and needs about %s on average", say.Count(int(math.Round(v.Strictness.Visits)), "visit"))
-	}
-	v.Says = []string{
-		fmt.Sprintf(
-			"Someone who %s %s has shown it after %s %s, %s.",
-			what,
-			strong,
-			say.Count(v.After, "visit"),
-			evidence.InHundred(v.StrongPass),
-			need,
-		),
-		fmt.Sprintf("Someone at %s slips through %s.", weak, evidence.InHundred(v.WeakPass)),
-	}
+	v.Curves = passing(k)
+	v.say(k)
 	if v.Mend != nil {
 		f := typedCriterion(v.Mend.Criterion)
 		for _, name := range []string{"want", "good", "last", "days"} {
@@ -521,6 +474,69 @@ func draw(k coach.Criterion) *strictView {
 	}
 	v.InTerm = strings.Join(term, ", ")
 	return v
+}
+
+// strictX is where a chance stands across the picture, strictY where a share stands up it.
+func strictX(p float64) float64 {
+	return math.Round((strictLeft+strictWide*(p-strictLow)/(1-strictLow))*10) / 10
+}
+func strictY(f float64) float64 { return math.Round((strictTop+strictHigh*(1-f))*10) / 10 }
+
+// passing are the curves: two other usual rules, and this one over them.
+func passing(k coach.Criterion) (out []curve) {
+	line := func(o coach.Criterion) (d string) {
+		n := evidence.FullTurn(o.Rule)
+		to := "M"
+		for i := range 61 {
+			p := strictLow + (1-strictLow)*float64(i)/60
+			d += fmt.Sprintf("%s%g %g", to, strictX(p), strictY(evidence.Passing(o, p, n)[n]))
+			to = "L"
+		}
+		return d
+	}
+	for _, o := range []struct {
+		good, last   int
+		class, label string
+	}{{1, 0, "is-once", "once"}, {2, 0, "is-two", "on two days"}, {2, 3, "is-three", "two of the last three"}} {
+		if !(k.Rule.Good == o.good && k.Rule.Last == o.last) && len(out) < 2 {
+			other := k
+			other.Rule = coach.EvidenceRule{Good: o.good, Last: o.last, Days: o.good}
+			out = append(out, curve{line(other), o.class, o.label})
+		}
+	}
+	this := k.Rule
+	this.Weeks = 0
+	return append(out, curve{line(k), "is-this", "this one: " + this.String()})
+}
+
+// say puts what the picture shows into two sentences, and names its axis.
+func (v *strictView) say(k coach.Criterion) {
+	what := "does it"
+	v.Axis = "what the player can really do: looks in 100 that meet the standard"
+	switch k.Measure {
+	case coach.Makes:
+		what, v.Axis = "makes", "what the player can really do: good tries in 100"
+	case coach.Streak:
+		what, v.Axis = "makes", fmt.Sprintf(
+			"what the player can really do: good tries in 100 (a mark is taken to rest on %d tries)",
+			evidence.StreakTries(k),
+		)
+	}
+	need := "and would need more visits than a season has"
+	if !math.IsInf(v.Strictness.Visits, 1) {
+		need = fmt.Sprintf("and needs about %s on average", say.Count(int(math.Round(v.Strictness.Visits)), "visit"))
+	}
+	v.Says = []string{
+		fmt.Sprintf(
+			"Someone who %s %.0f in 100 has shown it after %s %s, %s.",
+			what,
+			100*v.Strong,
+			say.Count(v.After, "visit"),
+			evidence.InHundred(v.StrongPass),
+			need,
+		),
+		fmt.Sprintf("Someone at %.0f in 100 slips through %s.", 100*v.Weak, evidence.InHundred(v.WeakPass)),
+	}
 }
 
 // Headline says in two words what to think of it.

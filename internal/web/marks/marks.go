@@ -44,19 +44,8 @@ type view struct {
 func sheet(c *shell.Ctx) error {
 	var v view
 	err := c.In(func(tx *store.Tx) (err error) {
-		if v.Classes, err = tx.Classes(c.Ctx()); err != nil || len(v.Classes) == 0 {
+		if err := v.class(c, tx); err != nil || len(v.Classes) == 0 {
 			return err
-		}
-		v.Class = v.Classes[0]
-		ahead, err := tx.Sessions(c.Ctx(), store.SessionFilter{From: c.Now, Limit: 1})
-		if err != nil {
-			return err
-		}
-		if i := slices.IndexFunc(v.Classes, func(k store.Class) bool { return len(ahead) > 0 && k.ID == ahead[0].ClassID }); i >= 0 {
-			v.Class = v.Classes[i] // the one that meets next
-		}
-		if i := slices.IndexFunc(v.Classes, func(k store.Class) bool { return k.ID == c.Query("class") }); i >= 0 {
-			v.Class = v.Classes[i]
 		}
 		programs, err := tx.Ladders(c.Ctx())
 		if err != nil {
@@ -76,25 +65,7 @@ func sheet(c *shell.Ctx) error {
 			if err != nil {
 				return err
 			}
-			for _, s := range p.Stages {
-				b := block{Stage: s}
-				for _, st := range all {
-					if st.Stage.ID == s.ID {
-						b.Rows = append(b.Rows, st)
-						if !st.Readiness.Ready && st.Readiness.Short == 1 {
-							b.Short++
-						}
-						for _, it := range st.Readiness.Items {
-							if it.Status.State == evidence.Nearly {
-								v.Tonight++
-							}
-						}
-					}
-				}
-				if len(b.Rows) > 0 {
-					v.Blocks = append(v.Blocks, b)
-				}
-			}
+			v.blocks(p, all)
 		}
 		if c.Query("player") == "" {
 			return nil
@@ -107,4 +78,51 @@ func sheet(c *shell.Ctx) error {
 		return err
 	}
 	return c.Page(pages, http.StatusOK, "marks.html", "Marks", v)
+}
+
+// class is the one that was asked for, else the one that meets next.
+func (v *view) class(c *shell.Ctx, tx *store.Tx) (err error) {
+	if v.Classes, err = tx.Classes(c.Ctx()); err != nil || len(v.Classes) == 0 {
+		return err
+	}
+	ahead, err := tx.Sessions(c.Ctx(), store.SessionFilter{From: c.Now, Limit: 1})
+	if err != nil {
+		return err
+	}
+	which := []string{c.Query("class")}
+	for _, s := range ahead {
+		which = append(which, s.ClassID)
+	}
+	for _, id := range which {
+		if i := slices.IndexFunc(v.Classes, func(k store.Class) bool { return k.ID == id }); i >= 0 {
+			v.Class = v.Classes[i]
+			return nil
+		}
+	}
+	v.Class = v.Classes[0]
+	return nil
+}
+
+// blocks lists the players of each stage that has some.
+func (v *view) blocks(p store.Program, all []app.Standing) {
+	for _, s := range p.Stages {
+		b := block{Stage: s}
+		for _, st := range all {
+			if st.Stage.ID != s.ID {
+				continue
+			}
+			b.Rows = append(b.Rows, st)
+			if !st.Readiness.Ready && st.Readiness.Short == 1 {
+				b.Short++
+			}
+			for _, it := range st.Readiness.Items {
+				if it.Status.State == evidence.Nearly {
+					v.Tonight++
+				}
+			}
+		}
+		if len(b.Rows) > 0 {
+			v.Blocks = append(v.Blocks, b)
+		}
+	}
 }

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"errors"
 	"io"
+	"maps"
 	"net/http"
 	"slices"
 	"strings"
@@ -213,65 +214,36 @@ func copyPlan(c *shell.Ctx) error {
 	if !f.OK() {
 		return again()
 	}
-	var from, l app.Loaded
-	var to store.Session
+	var from, to app.Loaded
 	made := false // the session was not there before
 	c.Back = "/sessions/" + c.Param("id")
-	errSame := errors.New("the same session")
 	err = c.Rehearse(func(tx *store.Tx) (err error) {
 		if from, err = app.Read(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err != nil {
 			return err
 		}
-		classes, err := tx.Classes(c.Ctx())
-		if err != nil {
+		var s store.Session
+		if s, made, err = sessionOn(c, tx, f.Get("class"), date); err != nil {
 			return err
 		}
-		i := slices.IndexFunc(classes, func(k store.Class) bool { return k.ID == f.Get("class") })
-		if i < 0 {
-			return store.ErrNone
-		}
-		cl := classes[i]
-		at, _, err := day.On(date, cl.Starts, c.Loc)
-		if err != nil {
-			return err
-		}
-		there, err := tx.Sessions(c.Ctx(), store.SessionFilter{Class: cl.ID, From: at, To: at.Add(time.Minute)})
-		if err != nil {
-			return err
-		}
-		if len(there) > 0 {
-			to = there[0]
-		} else {
-			to = store.Session{ID: store.NewID(), ClassID: cl.ID, StartsAt: at, Minutes: cl.Minutes, Zone: cl.Zone, Plan: doc.Start(time.Duration(cl.Minutes)*time.Minute, cl.Family)}
-			to.Venue.ID, made = cl.VenueID, true
-			if err := tx.AddSession(c.Ctx(), to); err != nil {
-				return err
-			}
-		}
-		if to.ID == from.Session.ID {
-			return errSame
-		}
-		l, err = app.Read(c.Ctx(), tx, to.ID, c.Now, c.Loc)
+		to, err = app.Read(c.Ctx(), tx, s.ID, c.Now, c.Loc)
 		return err
 	})
-	if errors.Is(err, errSame) {
-		f.Wrong("date", "That is this very session.")
-		return again()
-	}
 	if err != nil {
 		return err
 	}
-	for id, d := range from.Input.Drills { // in the editions they were planned with
-		l.Input.Drills[id] = d
+	if to.Session.ID == from.Session.ID {
+		f.Wrong("date", "That is this very session.")
+		return again()
 	}
-	p := fitted(&l, from.Input.Plan)
+	maps.Copy(to.Input.Drills, from.Input.Drills) // in the editions they were planned with
+	p := fitted(&to, from.Input.Plan)
 	err = c.Change("", "Copied the plan", func(tx *store.Tx) error {
 		if made {
-			if err := tx.AddSession(c.Ctx(), to); err != nil {
+			if err := tx.AddSession(c.Ctx(), to.Session); err != nil {
 				return err
 			}
 		}
-		_, err := tx.SetPlan(c.Ctx(), to.ID, l.Session.Version, p, c.Member.ID, c.Now)
+		_, err := tx.SetPlan(c.Ctx(), to.Session.ID, to.Session.Version, p, c.Member.ID, c.Now)
 		return err
 	})
 	if errors.Is(err, store.ErrTaken) {
@@ -280,5 +252,39 @@ func copyPlan(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.To("/sessions/" + to.ID)
+	return c.To("/sessions/" + to.Session.ID)
+}
+
+// sessionOn is the session of a class on a date; one is made if there is none.
+func sessionOn(c *shell.Ctx, tx *store.Tx, class string, date time.Time) (s store.Session, made bool, err error) {
+	classes, err := tx.Classes(c.Ctx())
+	if err != nil {
+		return s, false, err
+	}
+	i := slices.IndexFunc(classes, func(k store.Class) bool { return k.ID == class })
+	if i < 0 {
+		return s, false, store.ErrNone
+	}
+	cl := classes[i]
+	at, _, err := day.On(date, cl.Starts, c.Loc)
+	if err != nil {
+		return s, false, err
+	}
+	there, err := tx.Sessions(c.Ctx(), store.SessionFilter{Class: cl.ID, From: at, To: at.Add(time.Minute)})
+	if err != nil {
+		return s, false, err
+	}
+	if len(there) > 0 {
+		return there[0], false, nil
+	}
+	s = store.Session{
+		ID:       store.NewID(),
+		ClassID:  cl.ID,
+		StartsAt: at,
+		Minutes:  cl.Minutes,
+		Zone:     cl.Zone,
+		Plan:     doc.Start(time.Duration(cl.Minutes)*time.Minute, cl.Family),
+	}
+	s.Venue.ID = cl.VenueID
+	return s, true, tx.AddSession(c.Ctx(), s)
 }

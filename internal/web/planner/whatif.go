@@ -61,7 +61,7 @@ func whatIf(c *shell.Ctx) error {
 	}
 	if c.Request.Method != http.MethodPost {
 		v.Form.Values = url.Values{"back": {c.Query("back")}}
-	} else if err := v.work(c); err != nil {
+	} else if err := v.work(); err != nil {
 		return err
 	}
 	status := http.StatusOK
@@ -125,71 +125,9 @@ func (v whatView) Rows(who, what, usual string) (out []whoWhat) {
 }
 
 // work reads what is said to happen and works the plan out for it.
-func (v *whatView) work(c *shell.Ctx) error {
-	f := v.Form
-	minutes := func(name, what string) time.Duration {
-		return time.Duration(f.Int(name, 0, 480, what)) * time.Minute
-	}
-	for _, id := range f.All("absent") {
-		if p, ok := v.player(id); ok {
-			v.what = append(v.what, whatif.Happens{Kind: whatif.Absent, Player: p})
-		}
-	}
-	for i, r := range v.Rows("late", "late-at", "15") {
-		if p, ok := v.player(r.Who); ok {
-			n, err := strconv.Atoi(r.What)
-			if err != nil || n < 0 || n > 480 {
-				f.Wrong(fmt.Sprint("late-at-", i), "Comes after how many minutes: a whole number from 0 to 480.")
-			}
-			v.what = append(v.what, whatif.Happens{Kind: whatif.Late, Player: p, At: time.Duration(n) * time.Minute})
-		}
-	}
-	for _, r := range v.Rows("hurt", "hurt-no", "") {
-		if p, ok := v.player(r.Who); ok {
-			v.what = append(v.what, whatif.Happens{Kind: whatif.Hurt, Player: p, No: strings.ToLower(r.What)})
-		}
-	}
-	if id := f.Get("guest"); id != "" && id != "new" {
-		i := slices.IndexFunc(v.Guests, func(p store.Player) bool { return p.ID == id })
-		if i < 0 {
-			return store.ErrNone
-		}
-		v.what = append(v.what, whatif.Happens{Kind: whatif.Guest, Player: v.Guests[i].Coach(v.Program)})
-	} else if id == "new" {
-		name := f.Text("guest-name", 80, "What is the guest called?")
-		g := coach.Player{ID: newGuest, Name: name}
-		if len(v.Program.Stages) > 0 {
-			g.Stage, g.Level = v.Program.Stages[0].ID, float64(v.Program.Stages[0].Order)
-		}
-		v.what = append(v.what, whatif.Happens{Kind: whatif.Guest, Player: g})
-	}
-	if id := f.Get("gone"); slices.ContainsFunc(v.Input.Leaders, func(l work.Leader) bool { return l.ID == id }) {
-		v.what = append(
-			v.what,
-			whatif.Happens{Kind: whatif.Gone, Leader: id, At: minutes("gone-at", "Leaves after how many minutes")},
-		)
-	}
-	lost := func(s work.StationAt) bool { return s.ID == f.Get("lost") }
-	if n := slices.IndexFunc(v.Picture.Stations, lost); n >= 0 {
-		v.what = append(v.what, whatif.Happens{Kind: whatif.Lost, Station: f.Get("lost"), Number: n + 1})
-	}
-	if f.Get("time") != "" {
-		if n := f.Int("time", 0, 240, "Minutes lost"); n > 0 {
-			if n >= v.Session.Minutes-10 {
-				f.Wrong("time", "That leaves no session; at least ten minutes must be left.")
-			}
-			v.what = append(v.what, whatif.Happens{Kind: whatif.Time, Minutes: n})
-		}
-	}
-	if venue, zone, ok := v.place(f.Get("venue")); ok && (venue.ID != v.Session.Venue.ID || zone != v.Session.Zone) {
-		where := venue.Name
-		if zone != "" {
-			where += ", " + zone
-		}
-		v.what = append(v.what, whatif.Happens{Kind: whatif.Moved, Floor: venue.Draw(zone), Where: where})
-	}
-	if !f.OK() {
-		return nil
+func (v *whatView) work() error {
+	if err := v.read(); err != nil || !v.Form.OK() {
+		return err
 	}
 	if len(v.what) == 0 {
 		v.Problem = "Say what happens: tick or choose something first."
@@ -222,6 +160,84 @@ func (v *whatView) work(c *shell.Ctx) error {
 	return nil
 }
 
+// read is what the form says of players, leaders, stations, time and place, in the order in which it is planned.
+func (v *whatView) read() error {
+	v.readPlayers()
+	if err := v.readGuest(); err != nil {
+		return err
+	}
+	f := v.Form
+	if id := f.Get("gone"); slices.ContainsFunc(v.Input.Leaders, func(l work.Leader) bool { return l.ID == id }) {
+		after := f.Int("gone-at", 0, 480, "Leaves after how many minutes")
+		v.happens(whatif.Happens{Kind: whatif.Gone, Leader: id, At: time.Duration(after) * time.Minute})
+	}
+	lost := func(s work.StationAt) bool { return s.ID == f.Get("lost") }
+	if n := slices.IndexFunc(v.Picture.Stations, lost); n >= 0 {
+		v.happens(whatif.Happens{Kind: whatif.Lost, Station: f.Get("lost"), Number: n + 1})
+	}
+	if f.Get("time") != "" {
+		if n := f.Int("time", 0, 240, "Minutes lost"); n > 0 {
+			if n >= v.Session.Minutes-10 {
+				f.Wrong("time", "That leaves no session; at least ten minutes must be left.")
+			}
+			v.happens(whatif.Happens{Kind: whatif.Time, Minutes: n})
+		}
+	}
+	if venue, zone, ok := v.place(f.Get("venue")); ok && (venue.ID != v.Session.Venue.ID || zone != v.Session.Zone) {
+		where := venue.Name
+		if zone != "" {
+			where += ", " + zone
+		}
+		v.happens(whatif.Happens{Kind: whatif.Moved, Floor: venue.Draw(zone), Where: where})
+	}
+	return nil
+}
+
+func (v *whatView) happens(h whatif.Happens) { v.what = append(v.what, h) }
+
+// readPlayers reads who is away, late or hurt.
+func (v *whatView) readPlayers() {
+	for _, id := range v.Form.All("absent") {
+		if p, ok := v.player(id); ok {
+			v.happens(whatif.Happens{Kind: whatif.Absent, Player: p})
+		}
+	}
+	for i, r := range v.Rows("late", "late-at", "15") {
+		if p, ok := v.player(r.Who); ok {
+			n, err := strconv.Atoi(r.What)
+			if err != nil || n < 0 || n > 480 {
+				v.Form.Wrong(fmt.Sprint("late-at-", i), "Comes after how many minutes: a whole number from 0 to 480.")
+			}
+			v.happens(whatif.Happens{Kind: whatif.Late, Player: p, At: time.Duration(n) * time.Minute})
+		}
+	}
+	for _, r := range v.Rows("hurt", "hurt-no", "") {
+		if p, ok := v.player(r.Who); ok {
+			v.happens(whatif.Happens{Kind: whatif.Hurt, Player: p, No: strings.ToLower(r.What)})
+		}
+	}
+}
+
+// readGuest reads who joins for the day: somebody of the club, or somebody new by name.
+func (v *whatView) readGuest() error {
+	switch id := v.Form.Get("guest"); id {
+	case "":
+	case "new":
+		g := coach.Player{ID: newGuest, Name: v.Form.Text("guest-name", 80, "What is the guest called?")}
+		if len(v.Program.Stages) > 0 {
+			g.Stage, g.Level = v.Program.Stages[0].ID, float64(v.Program.Stages[0].Order)
+		}
+		v.happens(whatif.Happens{Kind: whatif.Guest, Player: g})
+	default:
+		i := slices.IndexFunc(v.Guests, func(p store.Player) bool { return p.ID == id })
+		if i < 0 {
+			return store.ErrNone
+		}
+		v.happens(whatif.Happens{Kind: whatif.Guest, Player: v.Guests[i].Coach(v.Program)})
+	}
+	return nil
+}
+
 // place reads "venue zone".
 func (v *whatView) place(value string) (venue store.Venue, zone string, ok bool) {
 	id, zone, _ := strings.Cut(value, " ")
@@ -241,7 +257,7 @@ func takeWhatIf(c *shell.Ctx) error {
 	if err := v.load(c); err != nil {
 		return err
 	}
-	if err := v.work(c); err != nil {
+	if err := v.work(); err != nil {
 		return err
 	}
 	if v.Session.Version != version {

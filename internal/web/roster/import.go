@@ -63,26 +63,9 @@ func importPage(c *shell.Ctx) error {
 
 // readImport takes the file or the pasted text of the request, with the chosen columns and corrections.
 func readImport(c *shell.Ctx) (v importView, err error) {
-	if c.TooLarge {
-		v.Problem = fmt.Sprintf("That file is too large: a list of players is at most %d MB.", exchange.MaxBytes>>20)
-		return v, nil
-	}
-	v.Text = c.Request.PostFormValue("text")
-	data := []byte(v.Text)
-	if file, head, ferr := c.Request.FormFile("file"); ferr == nil && head.Size > 0 {
-		defer file.Close()
-		if data, err = io.ReadAll(io.LimitReader(file, exchange.MaxBytes+1)); err != nil {
-			return v, err
-		}
-		if head.Size > exchange.MaxBytes {
-			v.Problem = fmt.Sprintf(
-				"%s is %.0f MB; a list of players is at most %d MB.",
-				head.Filename,
-				float64(head.Size)/(1<<20),
-				exchange.MaxBytes>>20,
-			)
-			return v, nil
-		}
+	data, err := v.typed(c)
+	if err != nil || v.Problem != "" {
+		return v, err
 	}
 	t, terr := exchange.ReadTable(data, exchange.Roster)
 	if terr != nil {
@@ -90,6 +73,49 @@ func readImport(c *shell.Ctx) (v importView, err error) {
 		return v, nil
 	}
 	v.Read, v.Table, v.Class = true, t, c.Request.PostFormValue("class")
+	cols := v.columns(c)
+	v.Text = rewrite(t)
+	var known exchange.Known
+	err = c.In(func(tx *store.Tx) (err error) {
+		if v.Classes, err = tx.Classes(c.Ctx()); err != nil {
+			return err
+		}
+		known, v.StageOf, err = knownPeople(c, tx)
+		return err
+	})
+	if err != nil {
+		return v, err
+	}
+	v.Rows = exchange.Compare(t, cols, known)
+	v.count()
+	return v, nil
+}
+
+// typed is the list as it was pasted, or the file that was chosen instead; Problem says why it is not taken.
+func (v *importView) typed(c *shell.Ctx) ([]byte, error) {
+	if c.TooLarge {
+		v.Problem = fmt.Sprintf("That file is too large: a list of players is at most %d MB.", exchange.MaxBytes>>20)
+		return nil, nil
+	}
+	v.Text = c.Request.PostFormValue("text")
+	file, head, err := c.Request.FormFile("file")
+	if err != nil || head.Size == 0 {
+		return []byte(v.Text), nil
+	}
+	defer file.Close()
+	if head.Size > exchange.MaxBytes {
+		mb := float64(head.Size) / (1 << 20)
+		v.Problem = fmt.Sprintf(
+			"%s is %.0f MB; a list of players is at most %d MB.", head.Filename, mb, exchange.MaxBytes>>20,
+		)
+		return nil, nil
+	}
+	return io.ReadAll(file)
+}
+
+// columns is which column holds what, guessed and then as the coach chose, and corrects what the coach typed anew.
+func (v *importView) columns(c *shell.Ctx) map[exchange.Field]int {
+	t := v.Table
 	cols := t.Guess()
 	width := 0
 	for _, r := range t.Rows {
@@ -114,7 +140,6 @@ func readImport(c *shell.Ctx) (v importView, err error) {
 		}
 	}
 	t.Correct(cols, fixes)
-	v.Text = rewrite(t)
 	for i := range width {
 		h := "Column " + strconv.Itoa(i+1)
 		if i < len(t.Header) && t.Header[i] != "" {
@@ -137,20 +162,7 @@ func readImport(c *shell.Ctx) (v importView, err error) {
 	if _, ok := cols[exchange.Name]; !ok {
 		v.Problem = "Which column holds the name? Choose it below; nothing is taken before."
 	}
-	var known exchange.Known
-	err = c.In(func(tx *store.Tx) (err error) {
-		if v.Classes, err = tx.Classes(c.Ctx()); err != nil {
-			return err
-		}
-		known, v.StageOf, err = knownPeople(c, tx)
-		return err
-	})
-	if err != nil {
-		return v, err
-	}
-	v.Rows = exchange.Compare(t, cols, known)
-	v.count()
-	return v, nil
+	return cols
 }
 
 // rewrite is the table as text with tabs, for the next step of the page; every row stands on the line it came from.
@@ -308,12 +320,12 @@ func takeRows(c *shell.Ctx, tx *store.Tx, v importView) error {
 	if err != nil {
 		return err
 	}
-	ids := map[string]string{}
-	key := func(name string) string { return strings.ToLower(strings.Join(strings.Fields(name), " ")) }
+	named := people{}
 	for _, p := range existing {
-		ids[key(p.Name)] = p.ID
+		named.add(p)
 	}
 	var players []store.Player
+	var rows []exchange.Person // of the players
 	var added []string
 	for _, r := range v.Rows {
 		if r.Kind != exchange.Add && r.Kind != exchange.Change {
@@ -334,47 +346,54 @@ func takeRows(c *shell.Ctx, tx *store.Tx, v importView) error {
 		if s := r.Person.Stage; s != "" {
 			p.Standings = []store.Standing{{Program: programOf[s], Stage: s, Since: c.Today()}}
 		}
-		ids[key(p.Name)] = p.ID
-		players = append(players, p)
+		named.add(p)
+		players, rows = append(players, p), append(rows, r.Person)
 	}
 	if err := tx.PutPlayers(c.Ctx(), players); err != nil {
 		return err
 	}
+	if err := keepTogether(c, tx, players, rows, named); err != nil {
+		return err
+	}
+	if !store.IsID(v.Class) || len(added) == 0 {
+		return nil
+	}
+	enrolled, err := tx.Players(c.Ctx(), store.PlayerFilter{Class: v.Class})
+	if err != nil {
+		return err
+	}
+	for _, p := range enrolled {
+		added = append(added, p.ID)
+	}
+	return tx.Enrol(c.Ctx(), v.Class, added)
+}
+
+// people finds a player's id by the name, however it is spaced and in whatever case.
+type people map[string]string
+
+func (ids people) add(p store.Player)      { ids[nameKey(p.Name)] = p.ID }
+func (ids people) find(name string) string { return ids[nameKey(name)] }
+func nameKey(name string) string           { return strings.ToLower(strings.Join(strings.Fields(name), " ")) }
+
+// keepTogether keeps whom each row names to stay with or apart from.
+func keepTogether(c *shell.Ctx, tx *store.Tx, players []store.Player, rows []exchange.Person, named people) error {
 	var pairs []store.Pair
-	var named []string
-	for i, n := 0, 0; i < len(v.Rows); i++ {
-		r := v.Rows[i]
-		if r.Kind != exchange.Add && r.Kind != exchange.Change {
-			continue
+	var who []string
+	for i, r := range rows {
+		id := players[i].ID
+		if len(r.With)+len(r.Apart) > 0 {
+			who = append(who, id)
 		}
-		id := players[n].ID
-		n++
-		if len(r.Person.With)+len(r.Person.Apart) > 0 {
-			named = append(named, id)
-		}
-		for _, name := range r.Person.With {
-			if o := ids[key(name)]; o != "" {
+		for _, name := range r.With {
+			if o := named.find(name); o != "" {
 				pairs = append(pairs, store.Pair{A: id, B: o})
 			}
 		}
-		for _, name := range r.Person.Apart {
-			if o := ids[key(name)]; o != "" {
+		for _, name := range r.Apart {
+			if o := named.find(name); o != "" {
 				pairs = append(pairs, store.Pair{A: id, B: o, Apart: true})
 			}
 		}
 	}
-	if err := tx.SetKeeps(c.Ctx(), named, pairs); err != nil {
-		return err
-	}
-	if store.IsID(v.Class) && len(added) > 0 {
-		enrolled, err := tx.Players(c.Ctx(), store.PlayerFilter{Class: v.Class})
-		if err != nil {
-			return err
-		}
-		for _, p := range enrolled {
-			added = append(added, p.ID)
-		}
-		return tx.Enrol(c.Ctx(), v.Class, added)
-	}
-	return nil
+	return tx.SetKeeps(c.Ctx(), who, pairs)
 }

@@ -1,7 +1,9 @@
 package shelf
 
 import (
+	"cmp"
 	"fmt"
+	"maps"
 	"math"
 	"net/http"
 	"net/url"
@@ -12,6 +14,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
+	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/path"
 	"gruppo/internal/coach/plan/work"
@@ -328,6 +331,27 @@ func (v *drillView) work(c *shell.Ctx, in work.Input) {
 	v.Size = asked(c, "group", min(d.Most, max(d.Least, (d.Least+d.Most)/2)), 1, 60)
 	round := time.Duration(v.Minutes) * time.Minute
 	st := load.Of(d)
+	v.sizes(st, round)
+	now := st.At(v.Size, round)
+	st.Places++
+	if more := st.At(v.Size, round); more.AtOnce > now.AtOnce {
+		v.OneMore = fmt.Sprintf(
+			"One place more would give %s instead of %.0f.",
+			say.Count(int(math.Round(more.Reps)), "try"),
+			now.Reps,
+		)
+	}
+	v.Kit = coach.Pack(coach.Needs(d.Kit), v.Size, in.Kit)
+	if fed(d) {
+		v.Balls = load.Of(d).Balls(v.Size, round)
+	}
+	v.room(c.Club.Units, in.Floor.Inside())
+	v.targets(in, now.Active)
+}
+
+// sizes compares up to eight sizes of a group, the one that is looked at among them.
+func (v *drillView) sizes(st load.Station, round time.Duration) {
+	d := v.As
 	step := max(1, (d.Most+2-d.Least)/5)
 	sizes := []int{v.Size}
 	for n := max(1, d.Least); n <= d.Most+step && len(sizes) < 7; n += step {
@@ -343,94 +367,40 @@ func (v *drillView) work(c *shell.Ctx, in work.Input) {
 		}
 		v.Sizes = append(v.Sizes, row)
 	}
-	now := st.At(v.Size, round)
-	st.Places++
-	if more := st.At(v.Size, round); more.AtOnce > now.AtOnce {
-		v.OneMore = fmt.Sprintf(
-			"One place more would give %s instead of %.0f.",
-			say.Count(int(math.Round(more.Reps)), "try"),
-			now.Reps,
-		)
-	}
-	v.Kit = coach.Pack(coach.Needs(d.Kit), v.Size, in.Kit)
-	if fed(d) {
-		v.Balls = load.Of(d).Balls(v.Size, round)
-	}
+}
+
+// room says whether the form fits the class's floor; without a class, how much it takes.
+func (v *drillView) room(u coach.Units, inside floor.Spot) {
+	d := v.As
+	takes, clear := u.Area(d.Length, d.Width), u.Long(d.Clearance)
 	if v.Venue.ID == "" {
-		v.Room = "It takes " + c.Club.Units.Area(d.Length, d.Width)
+		v.Room = "It takes " + takes
 		if d.Clearance > 0 {
-			v.Room += " and " + c.Club.Units.Long(d.Clearance) + " clear round it"
+			v.Room += " and " + clear + " clear round it"
 		}
 		v.Room += "."
-	} else {
-		inside := in.Floor.Inside()
-		wide := coach.Drill{Length: d.Length + 2*d.Clearance, Width: d.Width + 2*d.Clearance}
-		where := fmt.Sprintf("%s (%s)", v.Venue.Name, c.Club.Units.Area(inside.Length, inside.Width))
-		switch {
-		case suggest.Fits(wide, inside.Length, inside.Width):
-			v.Room = fmt.Sprintf("%s and %s clear round it: room enough in %s.", c.Club.Units.Area(d.Length, d.Width), c.Club.Units.Long(d.Clearance), where)
-		case suggest.Fits(d, inside.Length, inside.Width):
-			v.Room = fmt.Sprintf("%s fits %s, but not with %s clear round it.", c.Club.Units.Area(d.Length, d.Width), where, c.Club.Units.Long(d.Clearance))
-			v.RoomBad = true
-		default:
-			v.Room = fmt.Sprintf("%s does not fit %s.", c.Club.Units.Area(d.Length, d.Width), where)
-			v.RoomBad = true
-		}
+		return
 	}
-	v.targets(in, now.Active)
+	wide := coach.Drill{Length: d.Length + 2*d.Clearance, Width: d.Width + 2*d.Clearance}
+	where := fmt.Sprintf("%s (%s)", v.Venue.Name, u.Area(inside.Length, inside.Width))
+	v.RoomBad = true
+	switch {
+	case suggest.Fits(wide, inside.Length, inside.Width):
+		v.Room = fmt.Sprintf("%s and %s clear round it: room enough in %s.", takes, clear, where)
+		v.RoomBad = false
+	case suggest.Fits(d, inside.Length, inside.Width):
+		v.Room = fmt.Sprintf("%s fits %s, but not with %s clear round it.", takes, where, clear)
+	default:
+		v.Room = fmt.Sprintf("%s does not fit %s.", takes, where)
+	}
 }
 
 // targets works out what the target asks of these players: tries, minutes, how likely, and which number fits.
 func (v *drillView) targets(in work.Input, own time.Duration) {
 	d := v.As
-	ratio := 1.0 // a form's own guess is as much easier or harder as it says, on top of what the marks say
-	if v.Drill.Chance > 0 {
-		ratio = d.Chance / v.Drill.Chance
-	}
-	var chances []float64
-	from := map[string]int{}
-	low, high := 1.0, 0.0
-	for _, p := range in.Players {
-		r, f := in.Chance(p, v.Drill)
-		chances = append(chances, min(0.99, r.P*ratio))
-		low, high = min(low, r.P*ratio), max(high, r.P*ratio)
-		from[f]++
-	}
-	if len(chances) == 0 {
-		chances, low, high = []float64{d.Chance}, d.Chance, d.Chance
-		from["the drill’s own guess"] = 1
-	}
-	for _, p := range chances {
-		v.Chance += p / float64(len(chances))
-	}
-	v.Low, v.High = low, min(1, high)
-	var names []string
-	for f := range from {
-		names = append(names, f)
-	}
-	slices.SortFunc(names, func(a, b string) int { return from[b] - from[a] })
-	if len(names) == 1 {
-		v.Says = names[0]
-	} else {
-		for i, n := range names {
-			names[i] = fmt.Sprintf("%s for %d", n, from[n])
-		}
-		v.Says = say.List(names)
-	}
+	chances := v.chances(in)
 	if d.Target.Kind == coach.Race {
-		against := d.Target.Against
-		if against == 0 {
-			against = d.Target.N
-		}
-		r := target.Race{To: d.Target.N, Against: against}
-		p := target.PointChance(0, 0) // of a point, not of a good try: both sides are from this class
-		v.Race = fmt.Sprintf(
-			"Between equals, who win half of the points each, it takes about %.0f points, and the first side wins %.0f games in 100. It would be even if the first side won %.0f points in 100.",
-			r.Points(p),
-			r.Wins(p)*100,
-			r.Even()*100,
-		)
-		v.Strict = strictRace(r, p)
+		v.race()
 		return
 	}
 	if _, has := target.For(d.Target, v.Chance); !has || v.Chance <= 0 {
@@ -441,19 +411,8 @@ func (v *drillView) targets(in work.Input, own time.Duration) {
 	if ok {
 		v.Fit = strconv.Itoa(fit.N)
 	}
-	step := max(1, (d.Target.N+4)/5)
-	ns := []int{d.Target.N}
-	for n := step; n <= d.Target.N+step && len(ns) < 7; n += step {
-		if !slices.Contains(ns, n) {
-			ns = append(ns, n)
-		}
-	}
-	if ok && !slices.Contains(ns, fit.N) {
-		ns = append(ns, fit.N)
-	}
-	slices.Sort(ns)
 	largest := 0.0
-	for _, n := range ns {
+	for _, n := range around(d.Target.N, fit.N, ok) {
 		t := d.Target
 		t.N = n
 		chain, _ := target.For(t, v.Chance)
@@ -470,6 +429,72 @@ func (v *drillView) targets(in work.Input, own time.Duration) {
 	chain, _ := target.For(d.Target, v.Chance)
 	v.Long = howLong(chain, try, fetch, own)
 	v.Strict = howStrict(d.Target, chances, own, try, fetch)
+}
+
+// chances are the players' chances of a good try in the form that is looked at, and says where they come from; without
+// players it is the drill's own guess.
+func (v *drillView) chances(in work.Input) (out []float64) {
+	ratio := 1.0 // a form's own guess is as much easier or harder as it says, on top of what the marks say
+	if v.Drill.Chance > 0 {
+		ratio = v.As.Chance / v.Drill.Chance
+	}
+	from := map[string]int{}
+	for _, p := range in.Players {
+		r, f := in.Chance(p, v.Drill)
+		out = append(out, r.P*ratio)
+		from[f]++
+	}
+	if len(out) == 0 {
+		out = []float64{v.As.Chance}
+		from["the drill’s own guess"] = 1
+	}
+	v.Low, v.High = min(1, slices.Min(out)), min(1, slices.Max(out))
+	for i := range out {
+		if len(in.Players) > 0 {
+			out[i] = min(0.99, out[i])
+		}
+		v.Chance += out[i] / float64(len(out))
+	}
+	names := slices.Collect(maps.Keys(from))
+	slices.SortFunc(names, func(a, b string) int { return cmp.Or(from[b]-from[a], cmp.Compare(a, b)) })
+	if len(names) > 1 {
+		for i, n := range names {
+			names[i] = fmt.Sprintf("%s for %d", n, from[n])
+		}
+	}
+	v.Says = say.List(names)
+	return out
+}
+
+// race says how a race between equals goes: of a point, not of a good try, since both sides are from this class.
+func (v *drillView) race() {
+	t := v.As.Target
+	r := target.Race{To: t.N, Against: cmp.Or(t.Against, t.N)}
+	p := target.PointChance(0, 0)
+	v.Race = fmt.Sprintf(
+		"Between equals, who win half of the points each, it takes about %.0f points, and the first side wins %.0f "+
+			"games in 100. It would be even if the first side won %.0f points in 100.",
+		r.Points(p),
+		r.Wins(p)*100,
+		r.Even()*100,
+	)
+	v.Strict = strictRace(r, p)
+}
+
+// around are up to eight numbers to compare a target with: itself, easier ones, one harder, and the one that fits.
+func around(own, fit int, fits bool) []int {
+	step := max(1, (own+4)/5)
+	ns := []int{own}
+	for n := step; n <= own+step && len(ns) < 7; n += step {
+		if !slices.Contains(ns, n) {
+			ns = append(ns, n)
+		}
+	}
+	if fits && !slices.Contains(ns, fit) {
+		ns = append(ns, fit)
+	}
+	slices.Sort(ns)
+	return ns
 }
 
 // rates says what the marks on the drill show: how many tries, how often good, and whether it rises.

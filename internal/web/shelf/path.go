@@ -2,6 +2,7 @@ package shelf
 
 import (
 	"fmt"
+	"maps"
 	"net/http"
 	"slices"
 
@@ -60,51 +61,11 @@ func pathPage(c *shell.Ctx) error {
 
 func (v *pathView) draw(cards []*store.Card, links []path.Link) {
 	byID := map[string]*store.Card{}
-	count := map[string]int{}
 	for _, k := range cards {
 		byID[k.ID] = k
-		for _, s := range k.Skills {
-			count[s]++
-		}
 	}
-	for s := range count {
-		v.Skills = append(v.Skills, s)
-	}
-	slices.Sort(v.Skills)
-	if _, there := byID[v.Of]; !there {
-		v.Of = ""
-	}
-	if v.Skill == "" && v.Of == "" {
-		for _, s := range v.Skills {
-			if v.Skill == "" || count[s] > count[v.Skill] {
-				v.Skill = s
-			}
-		}
-	}
-	in := map[string]bool{}
-	if v.Of != "" {
-		v.Name = byID[v.Of].Name
-		for _, id := range path.Line(links, v.Of) {
-			in[id] = true
-		}
-	} else {
-		for _, k := range cards {
-			if k.HasSkill(v.Skill) {
-				in[k.ID] = true
-			}
-		}
-		for _, l := range links { // and what these come after, bridge or ease directly
-			if byID[l.Drill] == nil || byID[l.Other] == nil {
-				continue
-			}
-			if byID[l.Drill].HasSkill(v.Skill) && l.Kind != path.Hardens {
-				in[l.Other] = true
-			}
-			if byID[l.Other].HasSkill(v.Skill) && l.Kind == path.Bridge {
-				in[l.Drill] = true
-			}
-		}
-	}
+	v.asked(cards, byID)
+	in := v.belongs(cards, byID, links)
 	var ids []string
 	for _, k := range cards { // in the order of their names
 		if in[k.ID] && len(ids) < mostNodes {
@@ -112,23 +73,85 @@ func (v *pathView) draw(cards []*store.Card, links []path.Link) {
 		}
 	}
 	v.Longer = len(in) > len(ids)
-	drawn := map[string]bool{}
-	for _, id := range ids {
-		drawn[id] = true
-	}
 	var shown []path.Link
 	for _, l := range links {
-		if drawn[l.Drill] && drawn[l.Other] {
+		if slices.Contains(ids, l.Drill) && slices.Contains(ids, l.Other) {
 			shown = append(shown, l)
 		}
 	}
-	at := map[string]node{}
 	cells, ways := path.Lay(shown, ids)
+	at := v.boxes(cells, byID)
+	for i, l := range shown {
+		w := ways[i]
+		a, okA := at[w.From]
+		b, okB := at[w.To]
+		if okA && okB {
+			says := byID[l.Drill].Name + " " + l.Kind.String() + " " + byID[l.Other].Name
+			v.Edges = append(v.Edges, edge{bend(a, b, w.Through), string(l.Kind), says})
+		}
+		for _, p := range w.Through {
+			v.H = max(v.H, cellY(p.Row)+nodeH+6)
+		}
+	}
+}
+
+// asked lists the skills, and takes the one with the most drills where neither a skill nor a drill was asked for.
+func (v *pathView) asked(cards []*store.Card, byID map[string]*store.Card) {
+	count := map[string]int{}
+	for _, k := range cards {
+		for _, s := range k.Skills {
+			count[s]++
+		}
+	}
+	v.Skills = slices.Sorted(maps.Keys(count))
+	if byID[v.Of] == nil {
+		v.Of = ""
+	}
+	if v.Skill != "" || v.Of != "" {
+		return
+	}
+	for _, s := range v.Skills {
+		if v.Skill == "" || count[s] > count[v.Skill] {
+			v.Skill = s
+		}
+	}
+}
+
+// belongs are the drills on a drill's path; or those of a skill, and what these come after, bridge or ease directly.
+func (v *pathView) belongs(cards []*store.Card, byID map[string]*store.Card, links []path.Link) map[string]bool {
+	in := map[string]bool{}
+	if v.Of != "" {
+		v.Name = byID[v.Of].Name
+		for _, id := range path.Line(links, v.Of) {
+			in[id] = true
+		}
+		return in
+	}
+	for _, k := range cards {
+		if k.HasSkill(v.Skill) {
+			in[k.ID] = true
+		}
+	}
+	for _, l := range links {
+		if byID[l.Drill] == nil || byID[l.Other] == nil {
+			continue
+		}
+		if byID[l.Drill].HasSkill(v.Skill) && l.Kind != path.Hardens {
+			in[l.Other] = true
+		}
+		if byID[l.Other].HasSkill(v.Skill) && l.Kind == path.Bridge {
+			in[l.Drill] = true
+		}
+	}
+	return in
+}
+
+// boxes draws a box for each drill, and returns them by its id.
+func (v *pathView) boxes(cells []path.Cell, byID map[string]*store.Card) map[string]node {
+	at := map[string]node{}
 	columns, rows := 0, 0
 	for _, l := range cells {
 		columns, rows = max(columns, l.Column), max(rows, l.Row)
-	}
-	for _, l := range cells {
 		k := byID[l.ID]
 		n := node{
 			Card:   *k,
@@ -142,26 +165,7 @@ func (v *pathView) draw(cards []*store.Card, links []path.Link) {
 		v.Nodes = append(v.Nodes, n)
 	}
 	v.W, v.H = 12+float64(columns+1)*(nodeW+gapX)-gapX, 12+float64(rows+1)*(nodeH+gapY)-gapY
-	for i, l := range shown {
-		w := ways[i]
-		a, okA := at[w.From]
-		b, okB := at[w.To]
-		if okA && okB {
-			v.Edges = append(
-				v.Edges,
-				edge{
-					bend(a, b, w.Through),
-					string(l.Kind),
-					byID[l.Drill].Name + " " + l.Kind.String() + " " + byID[l.Other].Name,
-				},
-			)
-		}
-	}
-	for _, w := range ways {
-		for _, p := range w.Through {
-			v.H = max(v.H, cellY(p.Row)+nodeH+6)
-		}
-	}
+	return at
 }
 
 func cellX(column int) float64 { return 6 + float64(column)*(nodeW+gapX) }

@@ -3,6 +3,7 @@ package shelf
 
 import (
 	"embed"
+	"maps"
 	"net/http"
 	"net/url"
 	"slices"
@@ -219,27 +220,17 @@ func (v *listView) look(c *shell.Ctx, tx *store.Tx) (l suggest.Look, err error) 
 func (v *listView) find(c *shell.Ctx, tx *store.Tx, cards []*store.Card, look suggest.Look, part bool) error {
 	byID := map[string]*store.Card{}
 	var shelf []*coach.Drill
-	skills := map[string]bool{}
+	v.All = len(cards)
+	if !part { // the form that lists them stays
+		v.skills(cards)
+	}
 	for _, k := range cards {
-		if !part { // the form that lists them stays
-			for _, s := range k.Skills {
-				skills[s] = true
-			}
-		}
-		v.All++
 		if v.Get("of") == "star" && !k.Star || v.Get("of") == "mine" && k.Owner != c.Member.ID {
 			continue
 		}
 		byID[k.ID] = k
 		shelf = append(shelf, &k.Drill)
 	}
-	for s := range skills {
-		v.Skills = append(v.Skills, s)
-	}
-	if s := v.Get("skill"); s != "" && !skills[s] {
-		v.Skills = append(v.Skills, s)
-	}
-	slices.Sort(v.Skills)
 	for i, ways := range v.Typed {
 		if words := suggest.Words(v.Get("q")); len(ways) == 0 && i < len(words) {
 			v.Unknown = append(v.Unknown, words[i])
@@ -257,7 +248,30 @@ func (v *listView) find(c *shell.Ctx, tx *store.Tx, cards []*store.Card, look su
 		})
 	}
 	from := min(max(0, v.From), len(found))
-	page := found[from:min(len(found), from+shown)]
+	if from+shown < len(found) {
+		next := maps.Clone(v.Values)
+		next.Set("from", strconv.Itoa(from+shown))
+		v.Next = "/shelf?" + next.Encode()
+	}
+	return v.results(c, tx, found[from:min(len(found), from+shown)], byID)
+}
+
+// skills lists the skills of the shelf, and the one that was asked for.
+func (v *listView) skills(cards []*store.Card) {
+	skills := map[string]bool{}
+	for _, k := range cards {
+		for _, s := range k.Skills {
+			skills[s] = true
+		}
+	}
+	if s := v.Get("skill"); s != "" {
+		skills[s] = true
+	}
+	v.Skills = slices.Sorted(maps.Keys(skills))
+}
+
+// results are the cards of a page, with their drawings.
+func (v *listView) results(c *shell.Ctx, tx *store.Tx, page []suggest.Suggestion, byID map[string]*store.Card) error {
 	ids := make([]string, len(page))
 	for i, s := range page {
 		ids[i] = s.Drill.ID
@@ -273,14 +287,6 @@ func (v *listView) find(c *shell.Ctx, tx *store.Tx, cards []*store.Card, look su
 			r.Picture = &pic
 		}
 		v.Results = append(v.Results, r)
-	}
-	if from+shown < len(found) {
-		next := url.Values{}
-		for k, x := range v.Values {
-			next[k] = x
-		}
-		next.Set("from", strconv.Itoa(from+shown))
-		v.Next = "/shelf?" + next.Encode()
 	}
 	return nil
 }

@@ -353,39 +353,52 @@ func (v *whyView) fill(c *shell.Ctx, tx *store.Tx) error {
 	if err != nil {
 		return err
 	}
+	v.charts(c, programs, marks, live)
+	v.listMarks(c, programs, marks)
+	return nil
+}
+
+// charts draws each criterion that has marks, those of the stage now first.
+func (v *whyView) charts(c *shell.Ctx, programs []store.Program, marks []coach.Mark, live func(coach.Mark) bool) {
+	var before []chartView
+	for _, pr := range programs {
+		for _, s := range pr.Stages {
+			for _, k := range s.Criteria {
+				ch := svg.Chart(k, marks, c.Loc, 250, 70)
+				if ch == nil {
+					continue
+				}
+				ts := evidence.Trends(k, marks, c.Now)
+				one := chartView{
+					Title:    k.Wording,
+					Stage:    s.Name,
+					Chart:    ch,
+					Way:      ways(k, ts),
+					Slipping: evidence.AnySlips(ts),
+					Phase:    evidence.PhaseOf(k, marks, c.Now, live),
+				}
+				if s.Name == v.Standing.Stage.Name {
+					v.Charts = append(v.Charts, one)
+				} else {
+					before = append(before, one)
+				}
+			}
+		}
+	}
+	v.Charts = append(v.Charts, before...)
+}
+
+// listMarks lists every mark, the newest first.
+func (v *whyView) listMarks(c *shell.Ctx, programs []store.Program, marks []coach.Mark) {
 	criteria := map[string]coach.Criterion{}
 	for _, pr := range programs {
 		for _, s := range pr.Stages {
 			for _, k := range s.Criteria {
 				criteria[k.ID] = k
-				if ch := svg.Chart(k, marks, c.Loc, 250, 70); ch != nil {
-					ts := evidence.Trends(k, marks, c.Now)
-					v.Charts = append(
-						v.Charts,
-						chartView{
-							Title:    k.Wording,
-							Stage:    s.Name,
-							Chart:    ch,
-							Way:      ways(k, ts),
-							Slipping: evidence.AnySlips(ts),
-							Phase:    evidence.PhaseOf(k, marks, c.Now, live),
-						},
-					)
-				}
 			}
 		}
 	}
-	slices.SortStableFunc(v.Charts, func(a, b chartView) int { // those of the stage now come first
-		rank := func(x chartView) int {
-			if x.Stage == v.Standing.Stage.Name {
-				return 0
-			}
-			return 1
-		}
-		return rank(a) - rank(b)
-	})
-	slices.Reverse(marks)
-	for _, m := range marks {
+	for _, m := range slices.Backward(marks) {
 		k, known := criteria[m.CriterionID]
 		r := markRow{Mark: m, Day: m.At.In(c.Loc).Format("Mon 2 Jan"), What: k.Wording, Said: m.Said(k)}
 		if known {
@@ -398,7 +411,6 @@ func (v *whyView) fill(c *shell.Ctx, tx *store.Tx) error {
 		}
 		v.Marks = append(v.Marks, r)
 	}
-	return nil
 }
 
 // inPlay tells marks of random or live practice: of a session in which a station with the skill is played that way.

@@ -170,20 +170,9 @@ func picture(c *shell.Ctx) error {
 }
 
 func (v *pictureView) load(c *shell.Ctx, tx *store.Tx) error {
-	classes, err := tx.Classes(c.Ctx())
+	which, err := v.classOf(c, tx)
 	if err != nil {
 		return err
-	}
-	for _, k := range classes {
-		if k.ProgramID == v.Program.ID {
-			v.Classes = append(v.Classes, k)
-		}
-	}
-	which := store.PlayerFilter{}
-	if slices.ContainsFunc(v.Classes, func(k store.Class) bool { return k.ID == v.Class }) {
-		which.Class = v.Class
-	} else {
-		v.Class = ""
 	}
 	players, err := tx.Players(c.Ctx(), which)
 	if err != nil {
@@ -198,26 +187,72 @@ func (v *pictureView) load(c *shell.Ctx, tx *store.Tx) error {
 	}
 	v.Back = max(0, min(v.Back, v.Season))
 	v.On = c.Now.AddDate(0, 0, -v.Back)
-	decided, err := tx.Decisions(c.Ctx(), store.DecisionFilter{Program: v.Program.ID, Standing: true})
+	all, err := v.standing(c, tx, players, marks)
 	if err != nil {
 		return err
 	}
-	var all []app.Standing
-	if v.Back > 0 {
-		if all, err = app.StoodOn(c.Ctx(), tx, v.Program, players, marks, v.On); err != nil {
+	byPlayer := v.marksUntil(marks)
+	all = v.markedByOne(all, byPlayer)
+	v.choose(c, all)
+	v.draw(all, byPlayer)
+	if v.Only != "" && c.Query("player") == "" {
+		v.chooseFirstAskedFor()
+	}
+	if i := slices.IndexFunc(all, func(s app.Standing) bool { return s.Player.ID == v.Here }); i >= 0 {
+		w, err := whyOf(c, tx, all[i], v.Programs, byPlayer[v.Here], v.Back > 0)
+		if err != nil {
 			return err
 		}
-	} else {
-		if all, err = app.StandingFrom(c.Ctx(), tx, v.Program, players, marks, c.Now); err != nil {
-			return err
+		v.Chosen = &w
+	}
+	return nil
+}
+
+// classOf reads the program's classes, and whom to show: those of the class that was asked for, else everybody.
+func (v *pictureView) classOf(c *shell.Ctx, tx *store.Tx) (which store.PlayerFilter, err error) {
+	classes, err := tx.Classes(c.Ctx())
+	if err != nil {
+		return which, err
+	}
+	for _, k := range classes {
+		if k.ProgramID != v.Program.ID {
+			continue
 		}
-		last := app.LastOf(decided)
-		for i := range all {
-			if all[i].Decided = last[all[i].Player.ID]; all[i].Decided != nil && all[i].Decided.Waits() {
-				v.Waiting++
-			}
+		v.Classes = append(v.Classes, k)
+		if k.ID == v.Class {
+			which.Class = v.Class
 		}
 	}
+	v.Class = which.Class
+	return which, nil
+}
+
+// standing is where everybody stood on the day that is shown; today with what is decided of them.
+func (v *pictureView) standing(c *shell.Ctx, tx *store.Tx, players []store.Player, marks []coach.Mark) (
+	[]app.Standing, error,
+) {
+	if v.Back > 0 {
+		return app.StoodOn(c.Ctx(), tx, v.Program, players, marks, v.On)
+	}
+	decided, err := tx.Decisions(c.Ctx(), store.DecisionFilter{Program: v.Program.ID, Standing: true})
+	if err != nil {
+		return nil, err
+	}
+	all, err := app.StandingFrom(c.Ctx(), tx, v.Program, players, marks, c.Now)
+	if err != nil {
+		return nil, err
+	}
+	last := app.LastOf(decided)
+	for i := range all {
+		if all[i].Decided = last[all[i].Player.ID]; all[i].Decided != nil && all[i].Decided.Waits() {
+			v.Waiting++
+		}
+	}
+	return all, nil
+}
+
+// marksUntil are the marks up to the day that is shown, by player, and lists who took them.
+func (v *pictureView) marksUntil(marks []coach.Mark) map[string][]coach.Mark {
 	byPlayer := map[string][]coach.Mark{}
 	names := map[string]string{}
 	for _, m := range marks {
@@ -230,35 +265,23 @@ func (v *pictureView) load(c *shell.Ctx, tx *store.Tx) error {
 		v.Markers = append(v.Markers, [2]string{id, n})
 	}
 	slices.SortFunc(v.Markers, func(a, b [2]string) int { return cmp.Compare(a[1], b[1]) })
-	if names[v.Marker] != "" {
-		all = slices.DeleteFunc(all, func(s app.Standing) bool {
-			return !slices.ContainsFunc(byPlayer[s.Player.ID], func(m coach.Mark) bool {
-				return m.By == v.Marker &&
-					slices.ContainsFunc(s.Stage.Criteria, func(k coach.Criterion) bool { return k.ID == m.CriterionID })
-			})
-		})
-	} else {
+	if names[v.Marker] == "" {
 		v.Marker = ""
 	}
-	v.choose(c, all)
-	v.draw(all, byPlayer)
-	if v.Only != "" && c.Query("player") == "" { // the first of those asked for
-		v.Here = ""
-		for i := range v.Tokens {
-			t := &v.Tokens[i]
-			if t.Here = !t.Faint && v.Here == ""; t.Here {
-				v.Here = t.Player.ID
-			}
-		}
+	return byPlayer
+}
+
+// markedByOne leaves those whose stage has a mark by the marker that was asked for; everybody where none was.
+func (v *pictureView) markedByOne(all []app.Standing, byPlayer map[string][]coach.Mark) []app.Standing {
+	if v.Marker == "" {
+		return all
 	}
-	if i := slices.IndexFunc(all, func(s app.Standing) bool { return s.Player.ID == v.Here }); i >= 0 {
-		w, err := whyOf(c, tx, all[i], v.Programs, byPlayer[v.Here], v.Back > 0)
-		if err != nil {
-			return err
-		}
-		v.Chosen = &w
-	}
-	return nil
+	return slices.DeleteFunc(all, func(s app.Standing) bool {
+		return !slices.ContainsFunc(byPlayer[s.Player.ID], func(m coach.Mark) bool {
+			return m.By == v.Marker &&
+				slices.ContainsFunc(s.Stage.Criteria, func(k coach.Criterion) bool { return k.ID == m.CriterionID })
+		})
+	})
 }
 
 // choose is who the page is about: whom the address names, else the first who is ready, so that the page answers its
@@ -275,15 +298,41 @@ func (v *pictureView) choose(c *shell.Ctx, all []app.Standing) {
 	}
 }
 
+// chooseFirstAskedFor lets the page be about the first of those that a filter leaves.
+func (v *pictureView) chooseFirstAskedFor() {
+	v.Here = ""
+	for i := range v.Tokens {
+		t := &v.Tokens[i]
+		if t.Here = !t.Faint && v.Here == ""; t.Here {
+			v.Here = t.Player.ID
+		}
+	}
+}
+
 // draw puts every player on their step: across it by how much is shown, at its edge when everything is. Where there are
 // many, the tokens shrink until all fit.
 func (v *pictureView) draw(all []app.Standing, marks map[string][]coach.Mark) {
-	n := max(1, len(v.Program.Stages))
-	const gap, top, lowest = 6.0, 120.0, 60.0
-	w := (v.W - 20 - gap*float64(n-1)) / float64(n)
 	v.Floor = v.H - 6
-	rise := math.Min(110, (v.H-top-lowest-6)/float64(max(1, n-1)))
-	on := make([][]*app.Standing, n)
+	on := v.byStage(all)
+	for size := 25.0; !v.place(on, size) && size > 7; size-- {
+	}
+	counts := map[string]int{}
+	for i := range v.Tokens {
+		v.tell(&v.Tokens[i], marks[v.Tokens[i].Player.ID], counts)
+	}
+	v.Players, v.Ready = len(v.Tokens), counts["ready"]
+	for _, f := range only {
+		to := f.Key
+		if v.Only == f.Key {
+			to = ""
+		}
+		v.Filters = append(v.Filters, filter{f.Key, f.Words, counts[f.Key], v.Only == f.Key, v.To("only", to)})
+	}
+}
+
+// byStage are the players of each stage, those furthest from its end first.
+func (v *pictureView) byStage(all []app.Standing) [][]*app.Standing {
+	on := make([][]*app.Standing, len(v.Program.Stages))
 	for i, s := range v.Program.Stages {
 		for j := range all {
 			if all[j].Stage.ID == s.ID {
@@ -297,83 +346,87 @@ func (v *pictureView) draw(all []app.Standing, marks map[string][]coach.Mark) {
 			)
 		})
 	}
-	counts := map[string]int{}
-	for size := 25.0; ; size -= 1 {
-		v.Steps, v.Tokens, v.R = nil, v.Tokens[:0], size*0.46
-		fits := true
-		for i, s := range v.Program.Stages {
-			st := step{
-				Stage: s,
-				X:     10 + float64(i)*(w+gap),
-				Y:     v.Floor - lowest - float64(i)*rise,
-				W:     w,
-				Edge:  w * 0.22,
-			}
-			columns := map[int]int{}
-			per, edge := max(1, int((w-st.Edge-8)/size)), max(1, int((st.Edge-2)/size))
-			for _, p := range on[i] {
-				st.Players++
-				col := min(per-1, int(p.Readiness.Progress*float64(per)))
-				x := st.X + 6 + size/2 + float64(col)*size
-				if _, up := p.Next(); p.Readiness.Ready && up {
-					st.Ready++
-					col = per + st.Ready%edge
-					x = st.X + st.W - st.Edge + 2 + size/2 + float64(st.Ready%edge)*size
-					// a column that is full leans on its neighbour
-				} else if columns[col] > 0 && (float64(columns[col])+1)*size > st.Y-14 {
-					for c := range per {
-						if columns[c] < columns[col] {
-							col = c
-						}
-					}
-					x = st.X + 6 + size/2 + float64(col)*size
-				}
-				columns[col]++
-				fits = fits && float64(columns[col])*size < st.Y-10
-				v.Tokens = append(v.Tokens, token{Standing: p, X: x, Y: st.Y - 8 - size*(float64(columns[col])-0.5)})
-			}
-			v.Steps = append(v.Steps, st)
+	return on
+}
+
+// place draws the steps with tokens of a size, and reports whether all fit under the picture's upper edge.
+func (v *pictureView) place(on [][]*app.Standing, size float64) (fits bool) {
+	const gap, top, lowest = 6.0, 120.0, 60.0
+	n := max(1, len(v.Program.Stages))
+	w := (v.W - 20 - gap*float64(n-1)) / float64(n)
+	rise := math.Min(110, (v.H-top-lowest-6)/float64(max(1, n-1)))
+	v.Steps, v.Tokens, v.R = nil, v.Tokens[:0], size*0.46
+	fits = true
+	for i, s := range v.Program.Stages {
+		st := step{
+			Stage:   s,
+			X:       10 + float64(i)*(w+gap),
+			Y:       v.Floor - lowest - float64(i)*rise,
+			W:       w,
+			Edge:    w * 0.22,
+			Players: len(on[i]),
 		}
-		if fits || size <= 7 {
-			break
-		}
+		fits = v.stand(&st, on[i], size) && fits
+		v.Steps = append(v.Steps, st)
 	}
-	for i := range v.Tokens {
-		t := &v.Tokens[i]
-		t.Initials, t.Dashed, t.Here = shell.Initials(t.Player.Name), t.Readiness.Unmarked(v.On), t.Player.ID == v.Here
-		t.TryOut = t.Decided != nil && t.Decided.Kind == deciding.Try && !t.Decided.Superseded
-		t.Why = says(*t.Standing, marks[t.Player.ID], v.Weeks, v.On)
-		t.Label = fmt.Sprintf(
-			"%s, %s, %d in 100 shown",
-			t.Player.Name,
-			t.Stage.Name,
-			int(math.Round(100*t.Readiness.Progress)),
-		)
-		if t.Readiness.Ready {
-			t.Label = t.Player.Name + ", " + t.Stage.Name + ", everything shown"
-		}
-		if t.Dashed {
-			v.NotSeen++
-			t.Label += ", not marked for six weeks"
-		}
-		for _, f := range only {
-			if slices.Contains(t.Why, f.Key) {
-				counts[f.Key]++
-				if f.Key != "ready" && f.Key != "stale" {
-					t.Label += ", " + f.Words
+	return fits
+}
+
+// stand puts a step's players into columns of tokens: those who are ready at its edge, a column that is full leans on
+// its lowest neighbour.
+func (v *pictureView) stand(st *step, players []*app.Standing, size float64) (fits bool) {
+	high := map[int]int{} // tokens in a column
+	per, edge := max(1, int((st.W-st.Edge-8)/size)), max(1, int((st.Edge-2)/size))
+	fits = true
+	for _, p := range players {
+		col := min(per-1, int(p.Readiness.Progress*float64(per)))
+		from, nth := st.X+6, col
+		if _, up := p.Next(); p.Readiness.Ready && up {
+			st.Ready++
+			nth = st.Ready % edge
+			col, from = per+nth, st.X+st.W-st.Edge+2
+		} else if high[col] > 0 && (float64(high[col])+1)*size > st.Y-14 {
+			for c := range per {
+				if high[c] < high[col] {
+					col = c
 				}
 			}
+			nth = col
 		}
-		t.Faint = v.Only != "" && !slices.Contains(t.Why, v.Only)
+		high[col]++
+		fits = fits && float64(high[col])*size < st.Y-10
+		v.Tokens = append(v.Tokens, token{
+			Standing: p,
+			X:        from + size/2 + float64(nth)*size,
+			Y:        st.Y - 8 - size*(float64(high[col])-0.5),
+		})
 	}
-	v.Players, v.Ready = len(v.Tokens), counts["ready"]
+	return fits
+}
+
+// tell gives a token its words and its looks, and counts it under the filters it answers to.
+func (v *pictureView) tell(t *token, marks []coach.Mark, counts map[string]int) {
+	t.Initials, t.Dashed, t.Here = shell.Initials(t.Player.Name), t.Readiness.Unmarked(v.On), t.Player.ID == v.Here
+	t.TryOut = t.Decided != nil && t.Decided.Kind == deciding.Try && !t.Decided.Superseded
+	t.Why = says(*t.Standing, marks, v.Weeks, v.On)
+	shown := fmt.Sprintf("%d in 100 shown", int(math.Round(100*t.Readiness.Progress)))
+	if t.Readiness.Ready {
+		shown = "everything shown"
+	}
+	t.Label = t.Player.Name + ", " + t.Stage.Name + ", " + shown
+	if t.Dashed {
+		v.NotSeen++
+		t.Label += ", not marked for six weeks"
+	}
 	for _, f := range only {
-		to := f.Key
-		if v.Only == f.Key {
-			to = ""
+		if slices.Contains(t.Why, f.Key) {
+			counts[f.Key]++
+			if f.Key != "ready" && f.Key != "stale" {
+				t.Label += ", " + f.Words
+			}
 		}
-		v.Filters = append(v.Filters, filter{f.Key, f.Words, counts[f.Key], v.Only == f.Key, v.To("only", to)})
 	}
+	t.Faint = v.Only != "" && !slices.Contains(t.Why, v.Only)
 }
 
 // Drawn are the tokens. There may be hundreds, and all but the names are figures of ours: they are written as they are,

@@ -82,107 +82,18 @@ func Drawing(d coach.Drawing, width, height float64, step int, bare bool) Drawin
 		Bare:  bare,
 		Words: diagram.Words(d),
 	}
-	x := func(m float64) float64 { return toTenth((m - d.X) * k) }
-	y := func(m float64) float64 { return toTenth((m - d.Y) * k) }
-	v.Lines, v.SnapX, v.SnapY = courtLines(f.Lines, x, y, k)
+	v.Lines, v.SnapX, v.SnapY = courtLines(f.Lines, v.x, v.y, k)
 	play := diagram.Work(d)
-	at := play.Places[max(0, min(step, len(play.Places)-1))]
 	for i, t := range d.Things {
-		l, w := diagram.Size(t)
-		tv := ThingView{
-			Thing: t,
-			Index: i,
-			PX:    x(at[i][0]),
-			PY:    y(at[i][1]),
-			L:     toTenth(l * k),
-			W:     toTenth(w * k),
-			M:     coach.Figure(at[i][0]) + "," + coach.Figure(at[i][1]),
-			Label: t.Says,
-		}
-		if t.Kind == "beam" {
-			tv.W = max(tv.W, 4)
-		}
-		tv.LX = v.inside(tv.PX, tv.Label) - tv.PX
-		tv.Ring = t.Kind == "player" && t.Says != ""
-		var places []string
-		for _, p := range play.Places {
-			places = append(places, fmt.Sprintf("%g,%g", x(p[i][0]), y(p[i][1])))
-		}
-		tv.At = strings.Join(places, " ")
+		tv := v.thing(i, t, play)
 		if t.Kind == "area" || t.Kind == "mat" {
 			v.Areas = append(v.Areas, tv)
 		} else {
 			v.Things = append(v.Things, tv)
 		}
 	}
-	trace := func(t coach.Trace) (out TraceView) {
-		defer func() { out.TX, out.TY = v.inside(out.TX, out.Text), math.Max(out.TY, 12) }()
-		var b strings.Builder
-		fmt.Fprintf(&b, "M%g %g", x(t.Points[0][0]), y(t.Points[0][1]))
-		for _, c := range diagram.Curve(t.Points) {
-			fmt.Fprintf(
-				&b,
-				"C%g %g %g %g %g %g",
-				x(c[1][0]),
-				y(c[1][1]),
-				x(c[2][0]),
-				y(c[2][1]),
-				x(c[3][0]),
-				y(c[3][1]),
-			)
-		}
-		n := len(t.Points)
-		a, z := t.Points[n-2], t.Points[n-1]
-		from, mid := t.Points[0], t.Points[n/2]
-		if n == 2 {
-			mid = [2]float64{(a[0] + z[0]) / 2, (a[1] + z[1]) / 2}
-		}
-		tv := TraceView{
-			Kind: t.Kind,
-			D:    b.String(),
-			Text: t.Says,
-			TX:   x(mid[0]),
-			TY:   y(mid[1]) - 5,
-			NX:   x(from[0]),
-			NY:   y(from[1]),
-		}
-		switch t.Kind {
-		case "distance":
-			tv.Text = strings.TrimSpace(diagram.Said(d, diagram.Metres(t.Points)) + " " + t.Says)
-			nx, ny := normal(from, t.Points[1])
-			tv.Ends = fmt.Sprintf(
-				"M%g %gL%g %gM%g %gL%g %g",
-				x(from[0])-nx*5,
-				y(from[1])-ny*5,
-				x(from[0])+nx*5,
-				y(from[1])+ny*5,
-				x(z[0])-nx*5,
-				y(z[1])-ny*5,
-				x(z[0])+nx*5,
-				y(z[1])+ny*5,
-			)
-			if math.Abs(nx) > 0.9 { // it runs down the page: the figure beside it
-				tv.TX, tv.TY = tv.TX+14, tv.TY+9
-			}
-		case "line":
-		default:
-			nx, ny := normal(a, z) // the way runs (ny, -nx)
-			ux, uy := ny, -nx
-			px, py := x(z[0]), y(z[1])
-			tv.Head = fmt.Sprintf(
-				"M%g %gL%g %gL%g %gZ",
-				toTenth(px),
-				toTenth(py),
-				toTenth(px-ux*10+nx*4.5),
-				toTenth(py-uy*10+ny*4.5),
-				toTenth(px-ux*10-nx*4.5),
-				toTenth(py-uy*10-ny*4.5),
-			)
-		}
-		return tv
-	}
 	for i, t := range d.Marks {
-		tv := trace(t)
+		tv := v.trace(d, t)
 		tv.Step, tv.Index = -1, i
 		v.Marks = append(v.Marks, tv)
 	}
@@ -192,7 +103,7 @@ func Drawing(d coach.Drawing, width, height float64, step int, bare bool) Drawin
 			if step >= 0 && s != step {
 				continue
 			}
-			tv := trace(st.Traces[m.Trace])
+			tv := v.trace(d, st.Traces[m.Trace])
 			tv.Step, tv.Index, tv.Turn = s, m.Trace, m.Turn
 			tv.Numbered = step < 0 && len(d.Steps) > 1
 			var movers []string
@@ -208,6 +119,96 @@ func Drawing(d coach.Drawing, width, height float64, step int, bare bool) Drawin
 		v.legend(d)
 	}
 	return v
+}
+
+// x and y turn metres on the floor into units of the drawing.
+func (v *DrawingView) x(m float64) float64 { return toTenth((m - v.X) * v.K) }
+func (v *DrawingView) y(m float64) float64 { return toTenth((m - v.Y) * v.K) }
+
+// thing is the drawing's i-th thing, where it stands at the step that is shown and at all the others.
+func (v *DrawingView) thing(i int, t coach.Thing, play diagram.Play) ThingView {
+	l, w := diagram.Size(t)
+	at := play.Places[max(0, min(v.Step, len(play.Places)-1))][i]
+	tv := ThingView{
+		Thing: t,
+		Index: i,
+		PX:    v.x(at[0]),
+		PY:    v.y(at[1]),
+		L:     toTenth(l * v.K),
+		W:     toTenth(w * v.K),
+		M:     coach.Figure(at[0]) + "," + coach.Figure(at[1]),
+		Label: t.Says,
+		Ring:  t.Kind == "player" && t.Says != "",
+	}
+	if t.Kind == "beam" {
+		tv.W = max(tv.W, 4)
+	}
+	tv.LX = v.inside(tv.PX, tv.Label) - tv.PX
+	var places []string
+	for _, p := range play.Places {
+		places = append(places, fmt.Sprintf("%g,%g", v.x(p[i][0]), v.y(p[i][1])))
+	}
+	tv.At = strings.Join(places, " ")
+	return tv
+}
+
+// trace is a line, its head or bars, and its text, moved so far that all of it lies in the drawing.
+func (v *DrawingView) trace(d coach.Drawing, t coach.Trace) TraceView {
+	var b strings.Builder
+	fmt.Fprintf(&b, "M%g %g", v.x(t.Points[0][0]), v.y(t.Points[0][1]))
+	for _, c := range diagram.Curve(t.Points) {
+		fmt.Fprintf(&b, "C%g %g ", v.x(c[1][0]), v.y(c[1][1]))
+		fmt.Fprintf(&b, "%g %g ", v.x(c[2][0]), v.y(c[2][1]))
+		fmt.Fprintf(&b, "%g %g", v.x(c[3][0]), v.y(c[3][1]))
+	}
+	n := len(t.Points)
+	from, before, end := t.Points[0], t.Points[n-2], t.Points[n-1]
+	mid := t.Points[n/2]
+	if n == 2 {
+		mid = [2]float64{(from[0] + end[0]) / 2, (from[1] + end[1]) / 2}
+	}
+	tv := TraceView{
+		Kind: t.Kind,
+		D:    b.String(),
+		Text: t.Says,
+		TX:   v.x(mid[0]),
+		TY:   v.y(mid[1]) - 5,
+		NX:   v.x(from[0]),
+		NY:   v.y(from[1]),
+	}
+	switch t.Kind {
+	case "distance":
+		tv.Text = strings.TrimSpace(diagram.Said(d, diagram.Metres(t.Points)) + " " + t.Says)
+		nx, ny := normal(from, t.Points[1])
+		tv.Ends = v.bar(from, nx, ny) + v.bar(end, nx, ny)
+		if math.Abs(nx) > 0.9 { // it runs down the page: the figure beside it
+			tv.TX, tv.TY = tv.TX+14, tv.TY+9
+		}
+	case "line":
+	default:
+		tv.Head = v.head(before, end)
+	}
+	tv.TX, tv.TY = v.inside(tv.TX, tv.Text), math.Max(tv.TY, 12)
+	return tv
+}
+
+// bar is a short line across a way at one of its points; nx, ny is the direction across it.
+func (v *DrawingView) bar(at [2]float64, nx, ny float64) string {
+	x, y := v.x(at[0]), v.y(at[1])
+	return fmt.Sprintf("M%g %gL%g %g", x-nx*5, y-ny*5, x+nx*5, y+ny*5)
+}
+
+// head is the arrow at the end of a way.
+func (v *DrawingView) head(before, end [2]float64) string {
+	nx, ny := normal(before, end) // the way runs (ny, -nx)
+	ux, uy := ny, -nx
+	x, y := v.x(end[0]), v.y(end[1])
+	return fmt.Sprintf(
+		"M%g %gL%g %gL%g %gZ",
+		toTenth(x), toTenth(y),
+		toTenth(x-ux*10+nx*4.5), toTenth(y-uy*10+ny*4.5),
+		toTenth(x-ux*10-nx*4.5), toTenth(y-uy*10-ny*4.5),
+	)
 }
 
 // inside moves the middle of a text so far that all of it lies in the drawing.

@@ -171,70 +171,83 @@ func whoAt(pic work.Picture, s work.StationAt) string {
 func (v *FloorView) tokens(pic work.Picture) {
 	in := pic.Floor.Inside()
 	cx, cy := (in.X+in.Length/2)*v.Scale+v.Margin, (in.Y+in.Width/2)*v.Scale+v.Margin
-	spot := func(station, group int) (x, y float64) {
-		if station < 0 { // resting groups stand along the bottom edge
-			return 30 + float64(group)*70, v.H - 24
-		}
-		s := v.Stations[station]
-		x = s.X + s.W/2
-		switch { // under what is written in it, and where that fills it, below it
-		case s.H > 70:
-			y = s.Y + s.H/2 + 16
-		case s.H > 56:
-			y = s.Y + s.H - 12
-		default:
-			y = s.Y + s.H + 11
-		}
-		if len(pic.Groups) > 0 && s.Double {
-			y += float64(group%2)*22 - 11
-		}
-		return math.Round(x), math.Round(y)
-	}
 	n := len(pic.Groups)
 	cols := int(math.Ceil(math.Sqrt(float64(n))))
 	for _, g := range pic.Groups {
-		t := tokenView{Group: g.Index, Shape: g.Shape, Count: len(g.Players)}
-		for i, c := range pic.Circuits {
-			if c.Has(g) {
-				t.Circuits = append(t.Circuits, i)
-			}
-		}
-		var names []string
-		for i, p := range g.Players {
-			names = append(names, p.Name)
-			t.Dots = append(
-				t.Dots,
-				[2]float64{(float64(i%6) - float64(min(len(g.Players), 6)-1)/2) * 18, float64(i/6) * 18},
-			)
-		}
-		t.Names = strings.Join(names, ", ")
+		t := v.token(pic, g)
+		// where it stands when all are together
+		x := math.Round(cx + (float64(g.Index%cols)-float64(cols-1)/2)*130)
+		y := math.Round(cy + (float64(g.Index/cols)-float64((n-1)/cols)/2)*44)
 		var spots []string
 		for _, m := range pic.Moments {
-			var x, y float64
-			switch at, moves := stationAt(pic, g, m); {
-			case moves && at == work.NotIn,
-				!moves && g.Deal != pic.Groups[0].Deal: // its players stand in other groups then
-				x, y = outside, outside
-			case moves:
-				x, y = spot(at, g.Index)
-			default:
-				x = math.Round(cx + (float64(g.Index%cols)-float64(cols-1)/2)*130)
-				y = math.Round(cy + (float64(g.Index/cols)-float64((n-1)/cols)/2)*44)
+			at, moves := stationAt(pic, g, m)
+			sx, sy := x, y
+			if moves {
+				sx, sy = v.spot(pic, g, at)
+			} else if g.Deal != pic.Groups[0].Deal { // its players stand in other groups then
+				sx, sy = outside, outside
 			}
-			spots = append(spots, fmt.Sprintf("%g,%g", x, y))
+			spots = append(spots, fmt.Sprintf("%g,%g", sx, sy))
 		}
 		t.ByMoment = strings.Join(spots, " ")
 		t.X, t.Y = cx, cy
 		if len(g.Route) > 0 && g.Route[0] != work.NotIn {
-			t.X, t.Y = spot(g.Route[0], g.Index)
+			t.X, t.Y = v.spot(pic, g, g.Route[0])
 		} else if g.Deal != pic.Groups[0].Deal {
 			t.X, t.Y = outside, outside
 		}
 		v.Tokens = append(v.Tokens, t)
 	}
-	if len(v.Stations) < 2 {
-		return
+	if len(v.Stations) > 1 {
+		v.paths(pic)
 	}
+}
+
+// token is a group's token with its players, not placed yet.
+func (v *FloorView) token(pic work.Picture, g work.Group) tokenView {
+	t := tokenView{Group: g.Index, Shape: g.Shape, Count: len(g.Players)}
+	for i, c := range pic.Circuits {
+		if c.Has(g) {
+			t.Circuits = append(t.Circuits, i)
+		}
+	}
+	var names []string
+	half := float64(min(len(g.Players), 6)-1) / 2
+	for i, p := range g.Players {
+		names = append(names, p.Name)
+		t.Dots = append(t.Dots, [2]float64{(float64(i%6) - half) * 18, float64(i/6) * 18})
+	}
+	t.Names = strings.Join(names, ", ")
+	return t
+}
+
+// spot is where a group's token stands at a station: under what is written in it, and where that fills it, below it.
+// Groups that rest stand along the bottom edge.
+func (v *FloorView) spot(pic work.Picture, g work.Group, station int) (x, y float64) {
+	switch {
+	case station == work.NotIn:
+		return outside, outside
+	case station < 0:
+		return 30 + float64(g.Index)*70, v.H - 24
+	}
+	s := v.Stations[station]
+	x = s.X + s.W/2
+	switch {
+	case s.H > 70:
+		y = s.Y + s.H/2 + 16
+	case s.H > 56:
+		y = s.Y + s.H - 12
+	default:
+		y = s.Y + s.H + 11
+	}
+	if len(pic.Groups) > 0 && s.Double {
+		y += float64(g.Index%2)*22 - 11
+	}
+	return math.Round(x), math.Round(y)
+}
+
+// paths are the ways from station to station, each drawn once.
+func (v *FloorView) paths(pic work.Picture) {
 	seen := map[[2]int]bool{}
 	for _, g := range pic.Groups {
 		for i := 1; i < len(g.Route); i++ {

@@ -164,26 +164,11 @@ func (v *view) day(all []store.Session, midnight time.Time, c *shell.Ctx) {
 		if s.StartsAt.Before(tomorrow) {
 			list = append(list, s)
 		} else if len(v.Later) < 6 {
-			v.Later = append(v.Later, bar{Session: s, When: s.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04"), Shut: v.shut(s, c.Now)})
+			when := s.StartsAt.In(c.Loc).Format("Mon 2 Jan, 15:04")
+			v.Later = append(v.Later, bar{Session: s, When: when, Shut: v.shut(s, c.Now)})
 		}
 	}
-	from, to := midnight.Add(15*time.Hour), midnight.Add(21*time.Hour)
-	for _, s := range list {
-		if h := s.StartsAt.In(c.Loc).Truncate(time.Hour); h.Before(from) {
-			from = h
-		}
-		if e := s.Ends().In(c.Loc); e.After(to) {
-			to = e
-		}
-	}
-	const left, right = 22.0, 640.0
-	x := func(t time.Time) float64 { return left + (right-left)*t.Sub(from).Hours()/to.Sub(from).Hours() }
-	for t := from; !t.After(to); t = t.Add(time.Hour) {
-		v.Ticks = append(v.Ticks, tick{x(t), t.In(c.Loc).Format("15:04")})
-	}
-	if c.Now.After(from) && c.Now.Before(to) {
-		v.NowX = x(c.Now)
-	}
+	x := v.hours(list, midnight, c)
 	next := true
 	var today []bar
 	var ends []float64 // where each lane is free again
@@ -200,8 +185,7 @@ func (v *view) day(all []store.Session, midnight time.Time, c *shell.Ctx) {
 			lane = len(ends)
 			ends = append(ends, 0)
 		}
-		wide := max(b.W, 130)
-		ends[lane] = b.X + wide
+		ends[lane] = b.X + max(b.W, 130)
 		b.Y = 34 + 56*float64(lane)
 		b.Title, b.Under = s.ClassName, fmt.Sprintf("%d of %d coming", s.Expected, s.Enrolled)
 		if s.Cancelled {
@@ -219,6 +203,29 @@ func (v *view) day(all []store.Session, midnight time.Time, c *shell.Ctx) {
 	}
 	v.Later = append(today, v.Later...)
 	v.Height = 44 + 56*float64(max(1, len(ends)))
+}
+
+// hours draws the hours of the day, from three to nine or as far as its sessions go, and returns where a time stands
+// among them.
+func (v *view) hours(list []store.Session, midnight time.Time, c *shell.Ctx) func(time.Time) float64 {
+	from, to := midnight.Add(15*time.Hour), midnight.Add(21*time.Hour)
+	for _, s := range list {
+		if h := s.StartsAt.In(c.Loc).Truncate(time.Hour); h.Before(from) {
+			from = h
+		}
+		if e := s.Ends().In(c.Loc); e.After(to) {
+			to = e
+		}
+	}
+	const left, right = 22.0, 640.0
+	x := func(t time.Time) float64 { return left + (right-left)*t.Sub(from).Hours()/to.Sub(from).Hours() }
+	for t := from; !t.After(to); t = t.Add(time.Hour) {
+		v.Ticks = append(v.Ticks, tick{x(t), t.In(c.Loc).Format("15:04")})
+	}
+	if c.Now.After(from) && c.Now.Before(to) {
+		v.NowX = x(c.Now)
+	}
+	return x
 }
 
 // first says what a club without a session ahead does next.
