@@ -542,6 +542,14 @@ func (b browser) send(f form) int {
 // it is taken.
 func TestNoWrongInputBreaksOrChangesAnything(t *testing.T) {
 	t.Parallel()
+	const shares = 3 // worked through side by side, each in a database of its own
+	for share := range shares {
+		t.Run(fmt.Sprint(share+1, " of ", shares), func(t *testing.T) { t.Parallel(); wrongInput(t, share, shares) })
+	}
+}
+
+// wrongInput sends wrong input to every address in its share of them.
+func wrongInput(t *testing.T, share, shares int) {
 	s := serve(t)
 	b := s.as(t, "ines")
 	l := s.look(t, "")
@@ -573,8 +581,11 @@ func TestNoWrongInputBreaksOrChangesAnything(t *testing.T) {
 		}
 	}
 	covered, tries := map[string]bool{}, 0
-	for _, f := range forms(t, s) {
+	for i, f := range forms(t, s) {
 		covered[routeOf(f.path)] = true
+		if i%shares != share {
+			continue
+		}
 		if f.json != "" {
 			var whole any
 			if err := json.Unmarshal([]byte(f.json), &whole); err != nil {

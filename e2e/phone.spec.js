@@ -1,0 +1,390 @@
+// One phone in the hall: without the server for a whole session, with another version in the middle, and every pad.
+import { contrast, device, flashGone, sessionOf, station } from './hall.js'
+import { watch } from './steps.js'
+import { expect, test } from './test.js'
+
+test.describe.configure({ mode: 'serial' })
+test.use({ clock: '2026-11-24T17:58:00Z' })
+
+let one, two, session
+const floor = (page) => page.goto('/courtside/' + session)
+
+test.beforeAll(async ({ browser, program }) => {
+  one = program
+  two = await program.beside().start()
+  const lead = await device(browser, one.url, 'ines')
+  session = await sessionOf(lead, 'Tuesday hall')
+  await floor(lead)
+  await lead.getByRole('button', { name: 'Start the session' }).tap()
+  for (const next of ['First look', 'One key', 'Explain', 'Work']) {
+    await flashGone(lead)
+    await lead.getByRole('button', { name: 'Next now' }).tap()
+    await expect(lead.locator('.court-now b')).toHaveText(next)
+  }
+  await lead.context().close()
+})
+test.afterAll(() => two.stop('SIGKILL'))
+
+test('a phone without the server for a session, loaded again twice, with 300 marks: all arrive once', async ({
+  browser,
+}) => {
+  const phone = await device(browser, two.url, 'leila')
+  await floor(phone)
+  await phone.evaluate(() => navigator.serviceWorker.ready)
+  await expect
+    .poll(
+      () =>
+        phone.evaluate(
+          async () =>
+            (await (await caches.open('gruppo-hall')).keys())
+              .map((r) => new URL(r.url).pathname)
+              .filter((p) => /client\/courtside-|^\/courtside/.test(p)).length,
+        ),
+      { timeout: 20_000 },
+    )
+    .toBeGreaterThan(2)
+  await station(phone, 1)
+  await phone.locator('.court-task h2').click() // the keys are the page's, not a button's
+  const before = (await (await phone.request.get(`/courtside/${session}/state`)).json()).marks.length
+  await two.stop('SIGKILL')
+  for (let i = 0; i < 300; i++) {
+    if (i === 100 || i === 200) {
+      await phone.reload()
+      await expect(phone.locator('.court-now b')).toHaveText(/Work|Change|Game/)
+      await expect(phone.locator('.sync')).toHaveText(new RegExp('^' + i + ' waiting here'))
+      await flashGone(phone)
+      await station(phone, 1)
+      await phone.locator('.court-task h2').click()
+    }
+    await phone.keyboard.press(i % 3 ? ' ' : 'x')
+    await phone.keyboard.press('k')
+    if (i % 10 === 9) await phone.keyboard.press('n')
+  }
+  await expect(phone.locator('.sync')).toHaveText('300 waiting here')
+  await phone.getByRole('button', { name: /^More/ }).first().tap()
+  await phone.locator('.court-more').getByRole('button', { name: 'End the session' }).tap()
+  await expect(phone.getByRole('alertdialog', { name: 'End the session?' })).toContainText(
+    '300 not arrived from this phone',
+  )
+  await phone.getByRole('alertdialog', { name: 'End the session?' }).getByRole('button', { name: 'Go on' }).tap()
+  await two.start()
+  await expect(phone.locator('.sync')).toHaveText('in step', { timeout: 60_000 })
+  const marks = (await (await phone.request.get(`/courtside/${session}/state`)).json()).marks
+  expect(marks.length - before).toBe(300)
+  expect(new Set(marks.map((m) => m.id)).size).toBe(marks.length)
+  await phone.context().close()
+})
+
+test('another version in the middle: the phone goes on with its own; what it kept goes on signing out, not before a word about what waits', async ({
+  browser,
+}) => {
+  const phone = await device(browser, one.url, 'leila')
+  await floor(phone)
+  await phone.evaluate(() => navigator.serviceWorker.ready)
+  const kept = (store) =>
+    phone.evaluate(
+      (store) =>
+        new Promise((done) => {
+          const opened = indexedDB.open('gruppo')
+          opened.onsuccess = () => {
+            const all = opened.result.transaction(store).objectStore(store).getAllKeys()
+            all.onsuccess = () => {
+              opened.result.close()
+              done(all.result.map((k) => k[2]))
+            }
+          }
+        }),
+      store,
+    )
+  const cached = (what) =>
+    phone.evaluate(
+      async (what) => (await (await caches.open('gruppo-hall')).keys()).filter((r) => r.url.includes(what)).length,
+      what,
+    )
+  await expect.poll(() => cached('/assets/'), { timeout: 20_000 }).toBeGreaterThan(6)
+  await phone.context().route('**/assets/**', (r) => r.fulfill({ status: 404 })) // they have other names by now
+  await phone.reload()
+  await expect(phone.locator('.court-now b')).toHaveText(/Work|Change|Game/)
+  await phone.context().unroute('**/assets/**')
+  await expect.poll(() => kept('values')).toContain('state')
+  // A tap that cannot arrive is not thrown away without a word.
+  await station(phone, 1)
+  await phone.route('**/inbox', (r) => r.abort())
+  await phone.locator('.court-task h2').click()
+  await phone.keyboard.press(' ')
+  await expect(phone.locator('.sync')).toHaveText('1 waiting here')
+  await phone.goto('/account')
+  const asked = []
+  phone.on('dialog', (d) => (asked.push(d.message()), asked.length === 1 ? d.dismiss() : d.accept()))
+  await phone.getByRole('button', { name: 'Sign out here' }).click()
+  await expect.poll(() => asked.length).toBe(1)
+  expect(asked[0]).toContain('One thing that you tapped in the hall has not arrived yet.')
+  expect(await kept('items')).toHaveLength(1)
+  await phone.getByRole('button', { name: 'Sign out here' }).click()
+  await phone.waitForURL('/sign-in')
+  expect([await kept('items'), await kept('values'), await cached('/courtside/')]).toEqual([[], [], 0])
+  await phone.context().close()
+})
+
+test('every pad by touch and by keys, at 390 × 844, readable in the sun', async ({ browser }) => {
+  const page = await device(browser, one.url, 'ines')
+  const end = watch(page)
+  await floor(page)
+  await flashGone(page)
+  await station(page, 1)
+  const name = await page.locator('.mark-row[data-player]').last().getAttribute('data-player') // whoever is there
+  const { players } = await (await page.request.get(`/courtside/${session}/state`)).json()
+  await page.goto('/stairs/ladder')
+  const add = await page
+    .getByRole('link', { name: 'Add a criterion to ' + players.find((p) => p.name === name).stageName })
+    .getAttribute('href')
+  const measures = [
+    ['distance', 'Throws far', '6'],
+    ['angle', 'Front knee', '90'],
+    ['time', 'Shuttle', '12'],
+    ['tries', 'Tries to five', '9'],
+    ['hold', 'Stands still', '10'],
+    ['count', 'Claps', '20'],
+    ['faults', 'Passes and follows', '1'],
+    ['grade', 'Looks up', '2'],
+  ]
+  for (const [measure, wording, want] of measures) {
+    await page.goto(add)
+    await page.getByLabel('Shows', { exact: true }).fill(wording)
+    await page.getByLabel('Skill', { exact: true }).fill('passing')
+    await page.locator('[name=measure]').selectOption(measure)
+    await page.locator('[name=must]').selectOption('choose') // nobody's readiness alters
+    await page.locator('[name=want]').fill(want)
+    if (measure === 'count') await page.locator('[name=of]').fill('2')
+    if (measure === 'angle') await page.locator('[name=tolerance]').fill('10')
+    if (measure === 'grade')
+      await page.locator('[name=points]').fill('looks at the ball\nlooks up once\nlooks up all the time')
+    await page.getByRole('button', { name: /^Keep( edition)?$/ }).click()
+    await page.waitForURL(/\/stairs\/ladder/)
+  }
+  await floor(page)
+  await flashGone(page)
+  await station(page, 1)
+  const does = await page.locator('.court-group > div').innerText()
+  await page
+    .getByRole('button', { name: /^(Harder|Easier) for/ })
+    .first()
+    .tap() // one tap moves the group along
+  await expect(page.locator('.court-group > div')).not.toHaveText(does)
+  const mine = page.locator(`.mark-row[data-player="${name}"]`)
+  const to = async (wording) => {
+    for (let i = 0; i < 24 && !(await mine.locator('.crit').innerText()).includes(wording); i++)
+      await mine.locator('.crit').tap()
+    await expect(mine.locator('.crit')).toContainText(wording)
+  }
+  const said = (text) => expect(mine).toContainText(text)
+  await to('Throws far')
+  await mine.getByRole('slider').fill('6.3')
+  await mine.getByRole('button', { name: ': more' }).tap()
+  await expect(mine.locator('.pad-figure')).toContainText('6.35')
+  await contrast(page, 'distance')
+  await mine.getByRole('button', { name: ': keep' }).tap()
+  await said('6.35 m ✓')
+  await to('Front knee')
+  const arm = mine.locator('.pad-angle'),
+    b = await arm.boundingBox()
+  const scale = Math.min(b.width / 120, b.height / 70),
+    x = (u) => b.x + b.width / 2 + (u - 60) * scale,
+    y = (u) => b.y + b.height / 2 + (u - 35) * scale
+  await page.mouse.move(x(100), y(30))
+  await page.mouse.down()
+  await page.mouse.move(x(60), y(20), { steps: 4 })
+  await page.mouse.up()
+  await expect(arm).toHaveAttribute('aria-valuenow', /^(8[5-9]|9[0-5])$/)
+  await arm.focus()
+  const was = Number(await arm.getAttribute('aria-valuenow'))
+  await page.keyboard.press('ArrowUp')
+  await expect(arm).toHaveAttribute('aria-valuenow', String(was + 1))
+  await contrast(page, 'angle')
+  await mine.getByRole('button', { name: ': keep' }).tap()
+  await said(was + 1 + '° ✓')
+  await to('Shuttle')
+  await page.getByRole('button', { name: 'Start all watches' }).tap()
+  await page.waitForTimeout(700)
+  await mine.locator('.is-watch').tap()
+  await mine.getByRole('button', { name: ': keep' }).tap()
+  await said(/[01](\.\d)? s ✓/)
+  await to('Tries to five')
+  for (let i = 0; i < 7; i++) await mine.getByRole('button', { name: ': more' }).tap()
+  await mine.getByRole('button', { name: ': keep' }).tap()
+  await said('· 7 ✓')
+  await to('Claps')
+  await mine.getByRole('button', { name: ': start 2 seconds' }).tap()
+  for (let i = 0; i < 5; i++) await mine.getByRole('button', { name: ': more' }).tap()
+  await expect(mine.locator('.pad-figure')).toContainText('time is up', { timeout: 6000 })
+  await mine.getByRole('button', { name: ': more' }).tap() // too late
+  await expect(mine.locator('.pad-figure')).toContainText('5')
+  await mine.getByRole('button', { name: ': keep' }).tap()
+  await said('· 5')
+  await to('Passes and follows')
+  await mine.getByRole('button', { name: 'fall', exact: true }).tap()
+  await mine.getByRole('button', { name: ': keep' }).tap()
+  await said('1 fault ✓')
+  await to('Looks up')
+  await contrast(page, 'grade')
+  await mine.locator('.who').click({ position: { x: 200, y: 4 } })
+  await mine.getByRole('button', { name: /grade 3, looks up all the time/ }).tap()
+  await said('grade 3 ✓')
+  // By keys: the row that was touched last.
+  await page.locator('.court-task h2').click()
+  await page.keyboard.press('2')
+  await said('grade 2 ✓')
+  await to('Tries to five')
+  await mine.getByRole('button', { name: ': more' }).tap()
+  await page.locator('.court-task h2').click()
+  for (const k of ['+', '+', '-', '+', 'k']) await page.keyboard.press(k)
+  await said('· 3 ✓')
+  // Where it went, the key, notes, and what was tapped last taken back.
+  await to('Wall passing')
+  await page.getByRole('button', { name: 'Where it went' }).tap()
+  await mine.getByRole('button', { name: 'good, high left' }).tap()
+  await mine.getByRole('button', { name: 'good, low right' }).tap()
+  await contrast(page, 'zones')
+  await mine.locator('.pad-figure').tap()
+  await said('2 of 2')
+  await mine.locator('.has').tap()
+  await expect(mine.locator('.has')).toHaveAttribute('aria-pressed', 'true')
+  await mine.locator('.name').tap()
+  await mine.getByRole('button', { name: 'Follow up' }).tap()
+  await mine.getByLabel('A note').fill('quick wrist')
+  await mine.getByRole('button', { name: 'Note', exact: true }).tap()
+  await expect(mine.locator('.row-notes')).toContainText('Note: quick wrist')
+  await contrast(page, 'notes')
+  await expect(page.locator('.sync')).toHaveText('in step')
+  const state = await (await page.request.get(`/courtside/${session}/state`)).json()
+  const id = state.players.find((p) => p.name === name).id
+  expect(
+    state.notes
+      .filter((n) => n.player === id)
+      .map((n) => n.kind)
+      .sort(),
+  ).toEqual(['follow', 'word'])
+  await page.goto('/players/' + id)
+  await expect(page.locator('.marks-list')).toContainText('high left 1, low right 1')
+  await expect(page.getByRole('heading', { name: 'Keys' })).toBeVisible()
+  await page.getByRole('button', { name: /^Done: Note/ }).tap()
+  await expect(page.getByText('Ticked the note off')).toBeVisible()
+  end()
+  await page.context().close()
+})
+
+test('pads for pairs and teams, the circuit, a count in a time, and a ladder by mastery', async ({ browser }) => {
+  const page = await device(browser, one.url, 'ines')
+  const end = watch(page)
+  const beginners = await sessionOf(page, 'Adult beginners')
+  await page.goto('/sessions/' + beginners + '?tab=all')
+  const edit = async (what, at, value) => {
+    const was = await page.locator('#plan').getAttribute('data-version')
+    const r = await page.request.post('/sessions/' + beginners + '/plan', {
+      form: { do: what, at, value, version: was },
+      headers: { 'Sec-Fetch-Site': 'same-origin' },
+    })
+    expect(r.status()).toBeLessThan(400)
+    await page.goto('/sessions/' + beginners)
+    await expect(page.locator('#plan')).not.toHaveAttribute('data-version', was)
+  }
+  const drills = Object.fromEntries(
+    await page
+      .locator('#add-drill option')
+      .evaluateAll((o) => o.map((x) => [x.textContent.replace(/ \(.*/, ''), x.value])),
+  )
+  for (const [i, name] of ['Rally for two', 'Seven against eleven', 'Team of two to twenty'].entries())
+    await edit('drill', 's' + (i + 1), drills[name])
+  for (const name of ['Seven throws', 'Own wall count']) await edit('add-station', '', drills[name])
+  await edit('groups', '', '1')
+  await edit('add-block', 'b1', 'ladder')
+  const ladder = await page.locator('.bar').first().getAttribute('data-id')
+  for (const name of ['Lob and catch', 'Jump and catch']) await edit('task', ladder, drills[name])
+  await page.goto('/courtside/' + beginners)
+  const state = () => page.request.get('/courtside/' + beginners + '/state').then((r) => r.json())
+  const plan = await state()
+  const kinds = plan.stations.map((s) => s.kind)
+  await page.getByRole('button', { name: 'Start the session' }).tap()
+  await page.getByRole('button', { name: 'Start it now' }).tap() // Wednesday's
+  const on = async (want) => {
+    for (let i = 0; i < 30 && !(await page.locator('.court-now b').innerText()).match(want); i++) {
+      await flashGone(page)
+      await page.getByRole('button', { name: /Next now|Change now/ }).tap()
+    }
+    await flashGone(page)
+  }
+  await on(/work/i)
+  const group = plan.groups[0]
+  const shown = []
+  for (let round = 1; round <= group.route.length; round++) {
+    const at = group.route[round - 1]
+    await on(/work/i)
+    if (at >= 0) {
+      await station(page, at + 1)
+      const one = page.locator('.mark-row:not([data-player])').first()
+      shown.push(kinds[at])
+      if (kinds[at] === 'ladder') {
+        for (const k of ['✓', '✓', '✓'])
+          await one
+            .getByRole('button', { name: /rally$/ })
+            .filter({ hasText: k })
+            .tap()
+        await expect(one.locator('.pad-figure')).toHaveText('3') // one, then two: on rung 3
+        await contrast(page, 'rally ladder')
+        const before = await one.locator('.who b').innerText()
+        await page.getByRole('button', { name: 'New partners' }).tap()
+        await expect(one.locator('.who b')).not.toHaveText(before)
+        await expect(page.locator('.mark-row:not([data-player])', { hasText: 'carried on from 3' })).not.toHaveCount(0)
+        await expect(page.locator('.court-note', { hasText: 'rests' })).toBeVisible() // nine players
+      } else if (kinds[at] === 'race') {
+        for (let i = 0; i < 7; i++) await one.locator('.side').first().tap()
+        await expect(one).toContainText('7 : 0')
+        await expect(one).toContainText('wins')
+        await one.locator('.side').nth(1).tap()
+        await page.getByRole('button', { name: 'Take the last tap back' }).tap()
+        await expect(one).toContainText('7 : 0')
+        await contrast(page, 'race')
+      } else if (kinds[at] === 'team') {
+        const now = await one.locator('.good').getAttribute('aria-label')
+        await one.locator('.good').tap()
+        await expect(one.locator('.good')).not.toHaveAttribute('aria-label', now) // the next one's turn
+        await one.locator('.good').tap()
+        await expect(one.locator('.pad-figure')).toHaveText('2')
+        await one.locator('.miss').tap()
+        await expect(one.locator('.pad-figure')).toHaveText('0')
+        await expect(one).toContainText('best 2')
+        await contrast(page, 'team')
+      } else {
+        const row = page.locator('.mark-row[data-player]').first()
+        for (let i = 0; i < 6 && !(await row.locator('.who').innerText()).includes(plan.stations[at].name); i++)
+          await row.locator('.crit').tap()
+        if (kinds[at] === 'set') {
+          for (let i = 0; i < 5; i++) await row.locator('.good').tap()
+          await expect(row.locator('.pad-figure')).toContainText('skill 2 of 7')
+        } else await expect(row.locator('.pad-figure')).toContainText('s')
+        await contrast(page, kinds[at])
+      }
+    }
+    if (round < group.route.length) {
+      await flashGone(page)
+      await page.getByRole('button', { name: 'Change now' }).tap()
+    }
+  }
+  expect(shown).toEqual(expect.arrayContaining(['ladder', 'race', 'team', 'set']))
+  await page.getByRole('button', { name: 'Ladder', exact: true }).tap()
+  const climb = page.locator('.climb').first()
+  await expect(climb).toBeVisible()
+  await climb.getByRole('button', { name: /it holds/ }).tap()
+  await expect(climb).toContainText(/2 of|top/)
+  await contrast(page, 'ladder')
+  await expect(page.locator('.sync')).toHaveText('in step')
+  expect((await state()).climbs.length).toBe(1)
+  await page.getByRole('button', { name: /^More/ }).first().tap()
+  await page.locator('.court-more').getByRole('button', { name: 'End the session' }).tap()
+  await page.getByRole('button', { name: 'End it' }).tap()
+  await expect
+    .poll(async () => (await state()).marks.filter((m) => /rung 3|team of 2|7 : 0/.test(m.said)).length)
+    .toBeGreaterThan(4)
+  end()
+  await page.context().close()
+})
