@@ -308,6 +308,10 @@ export const hall = {
   get flashClass() {
     return 'court-flash at-' + this.phase
   },
+  // so large that the longest word fits the screen
+  get flashStyle() {
+    return { '--letters': Math.max(5, ...this.flash.split(' ').map((w) => w.length)) }
+  },
   hideFlash() {
     this.flash = ''
   },

@@ -167,6 +167,14 @@ func (v planView) PairBlocks() (out []pairBlock) {
 	return out
 }
 
+// TurnAt is when a turn begins; to the second where turns are no whole minutes.
+func (v planView) TurnAt(b pairBlock, d time.Duration) string {
+	if b.Turn%60 == 0 {
+		return v.At(d)
+	}
+	return v.Picture.Start.Add(d).Format(time.TimeOnly)
+}
+
 func (v planView) pairs(b work.Span) pairBlock {
 	pb := pairBlock{Span: b, Turns: partners.Turns(v.Input, b.Block, b.From)}
 	pb.Standings = partners.Standings(pb.Turns)

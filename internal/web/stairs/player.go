@@ -498,10 +498,24 @@ func homeTaskDone(c *shell.Ctx) error {
 // CameSays sums the attendance up.
 func (v whyView) CameSays() string {
 	return fmt.Sprintf(
-		"came to %d of %s with a word in the register",
+		"came to %d of %s with a word in the register, since %s",
 		v.Came.Visits(),
 		say.Last(len(v.Came), "session"),
+		v.Came[0].StartsAt.In(v.Loc).Format("2 Jan"),
 	)
+}
+
+// Lacks are the keys of which it was last said that the player lacks them, Has the others.
+func (v whyView) Lacks() []string { return v.keys(false) }
+func (v whyView) Has() []string   { return v.keys(true) }
+
+func (v whyView) keys(has bool) (out []string) {
+	for _, k := range v.Keys {
+		if k.Has == has {
+			out = append(out, k.Key)
+		}
+	}
+	return out
 }
 
 // addLink makes a link for a guardian. Its address is shown once: only the hash of its secret is kept.

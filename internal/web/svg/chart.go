@@ -82,5 +82,8 @@ func Chart(k coach.Criterion, marks []coach.Mark, loc *time.Location, w, h float
 // Tall is how high the drawing is with its dates.
 func (c *ChartView) Tall() float64 { return c.H + 22 }
 
+// Middle is half of the width, where the standard is written between the dates.
+func (c *ChartView) Middle() float64 { return c.W / 2 }
+
 // Foot is the height of the dates.
 func (c *ChartView) Foot() float64 { return c.H + 16 }
