@@ -1,4 +1,5 @@
 // The wanderer: it takes random ways through the pages, and says what no way may ever meet. The same seed in the same club takes the same way.
+// Three times of four it turns to what it has not touched yet, so that a few hundred steps come by nearly every kind of control there is.
 
 // numbers between 0 and 1, the same for a seed (mulberry32)
 const random = (seed) => () => {
@@ -7,6 +8,9 @@ const random = (seed) => () => {
   t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
   return ((t ^ (t >>> 14)) >>> 0) / 4294967296
 }
+
+// a pause without a word to the browser
+const pause = (ms) => new Promise((done) => setTimeout(done, ms))
 
 // What would end the walk for others: a way may lead to these forms, and leaves them alone.
 const leaveAlone = ['/account/password', '/sign-out', '/sign-out-everywhere', '/end']
@@ -56,8 +60,23 @@ const keys = [
   'g l',
 ]
 
-// pick gives one of the things on the page that can be used, by two numbers from 0 to 1: the first says whether it may be a link, the second which it is. It says how to find it again and what it is.
-function pick([leaveAlone, links, which]) {
+// pick gives one of the things on the page that can be used, by three numbers from 0 to 1: whether it may be a link, which it is, and whether it shall be of a kind
+// that was not touched yet. It says how to find it again, what it is, and which kinds there are.
+function pick([leaveAlone, links, which, fresh, touched]) {
+  const pattern = (href) => {
+    const u = new URL(href, location)
+    const at = u.pathname.replace(/[0-9a-f]{8}-[0-9a-f-]{27}|\/for\/.*|\/in\/.*/g, '…')
+    return at + '?' + [...new Set(u.searchParams.keys())].sort().join('&')
+  }
+  // the kind of a control: the same for all rows of a list
+  const kindOf = (el, href) => {
+    if (href) return 'a ' + pattern(href)
+    const form = el.closest('form'),
+      action = form ? pattern(el.getAttribute('formaction') || form.getAttribute('action') || '') : ''
+    const named = (el.name || el.type || '').replace(/\d+|[0-9a-f]{8}-[0-9a-f-]{27}/g, '')
+    const word = el.localName === 'button' && !form ? el.className.baseVal || el.className : ''
+    return [el.localName, action, form?.dataset.do || '', named, word].join(' ')
+  }
   const path = (el) => {
     const parts = []
     for (let e = el; e && e !== document.body; e = e.parentElement) {
@@ -90,12 +109,13 @@ function pick([leaveAlone, links, which]) {
     const form = el.closest('form'),
       action = el.getAttribute('formaction') || form?.getAttribute('action') || ''
     if (leaveAlone.some((a) => action === a || (a === '/end' && action.endsWith(a)))) continue
-    usable.push({ el, href })
+    usable.push({ el, href, kind: kindOf(el, href) })
   }
+  const untouched = fresh < 0.75 ? usable.filter((u) => !touched.includes(u.kind)) : []
   const forms = links < 0.65 ? usable.filter((u) => !u.href) : [],
-    among = forms.length ? forms : usable
+    among = untouched.length ? untouched : forms.length ? forms : usable
   if (!among.length) return null
-  const { el } = among[Math.floor(which * among.length)]
+  const { el, kind: touches } = among[Math.floor(which * among.length)]
   const kind =
     el.localName === 'select'
       ? 'select'
@@ -110,6 +130,8 @@ function pick([leaveAlone, links, which]) {
               ? 'range'
               : 'click'
   return {
+    touches,
+    kinds: [...new Set(usable.map((u) => u.kind))],
     sel: path(el),
     kind,
     type: el.type || '',
@@ -209,8 +231,9 @@ function figures(sel) {
 }
 
 export class Wanderer {
-  constructor(page, home, { allow = [] } = {}) {
-    Object.assign(this, { page, home, allow, findings: [], now: [], way: [], inflight: new Set() })
+  // touched is what the walks before have touched, by page; met is every kind of control on every page they came by.
+  constructor(page, home, { allow = [], touched = new Map(), met = new Set() } = {}) {
+    Object.assign(this, { page, home, allow, touched, met, findings: [], now: [], way: [], inflight: new Set() })
     const say = (what) => {
       if (!this.allow.some((a) => a.test(what))) this.now.push(what)
     }
@@ -238,9 +261,9 @@ export class Wanderer {
   }
 
   async settle() {
-    await this.page.waitForTimeout(20)
+    await pause(20)
     const until = Date.now() + 15_000
-    while (this.inflight.size && Date.now() < until) await this.page.waitForTimeout(10)
+    while (this.inflight.size && Date.now() < until) await pause(10)
     if (this.inflight.size)
       this.now.push('no answer after 15 s: ' + [...this.inflight].map((r) => new URL(r.url()).pathname).join(', '))
     this.inflight.clear()
@@ -287,7 +310,7 @@ export class Wanderer {
         if (!at) return false
         if (at.covered) {
           // after a moment it may be free: a message that goes away, a panel that opens
-          await page.waitForTimeout(400)
+          await pause(400)
           const again = await page.evaluate(reach, a.sel)
           if (!again) return false
           if (again.covered && a.do === 'click') {
@@ -355,8 +378,12 @@ export class Wanderer {
     if (r < 0.06) return { do: 'go', to: this.home }
     if (r < 0.12) return { do: 'key', key: keys[Math.floor(next() * keys.length)] }
     const one = (xs) => xs[Math.floor(next() * xs.length)]
-    const c = await page.evaluate(pick, [leaveAlone, next(), next()]).catch(() => null)
+    const here = new URL(page.url()).pathname.replace(/[0-9a-f]{8}-[0-9a-f-]{27}/g, '…')
+    const touched = this.touched.get(here) ?? this.touched.set(here, new Set()).get(here)
+    const c = await page.evaluate(pick, [leaveAlone, next(), next(), next(), [...touched]]).catch(() => null)
     if (!c) return { do: 'go', to: this.home }
+    touched.add(c.touches)
+    for (const k of c.kinds) this.met.add(here + ' ' + k)
     if (c.kind === 'select') return { do: 'select', sel: c.sel, value: one(c.options) ?? '', text: c.text }
     if (c.kind === 'fill')
       return {

@@ -127,6 +127,7 @@ for (const club of only(process.env.CLUB, long ? Object.keys(clubs) : ['demo', '
       // the short walk takes each role at one size here, and at the other one in the other club
       const here = long ? Object.keys(sizes) : [Object.keys(sizes)[(i + (club === 'demo')) % 2]]
       for (const size of only(process.env.SIZE, here)) {
+        const been = { touched: new Map(), met: new Set() }
         for (let seed = from; seed < from + seeds; seed++) {
           const context = await browser.newContext({
             viewport: sizes[size],
@@ -134,13 +135,16 @@ for (const club of only(process.env.CLUB, long ? Object.keys(clubs) : ['demo', '
             storageState: ways[who].state,
           })
           context.setDefaultTimeout(15_000)
-          const w = new Wanderer(await context.newPage(), ways[who].home)
+          const w = new Wanderer(await context.newPage(), ways[who].home, been)
           for (const f of await w.walk(seed, steps))
             if (!found.some((o) => o.f.what === f.what && o.f.at === f.at))
               found.push({ f, who, size, way: await w.shortest(f) })
           walked += steps
           await context.close()
         }
+        const kinds = [...been.touched.values()].reduce((n, set) => n + set.size, 0)
+        if (long)
+          console.log(`${who} on a ${size} in ${club}: ${kinds} of ${been.met.size} kinds of control were touched`)
       }
     }
     console.log(`${walked} steps in ${club}`)
