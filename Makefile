@@ -3,7 +3,7 @@ PORT ?= 8080
 export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
 export GOTOOLCHAIN = auto
 
-.PHONY: install-all demo run dev test test-go test-race test-browser check bench profile fuzz siege wander screenshots build install assets clean
+.PHONY: install-all demo run dev test test-all-go test-go test-race test-browser check bench profile fuzz siege wander screenshots build install assets clean
 
 demo: build ## the demo club at http://127.0.0.1:$(PORT)
 	@exec bin/gruppo demo --addr 127.0.0.1:$(PORT)
@@ -21,7 +21,11 @@ build: install
 install: ## what is missing on this machine
 	@scripts/install go postgresql
 
-test: install-all check test-go test-race test-browser
+test: install-all build e2e/node_modules/.made client/node_modules/.made ## every test: Go and browser side by side, since each waits half of the time
+	@$(MAKE) --no-print-directory -j2 test-all-go test-browser
+
+test-all-go: check
+	@$(MAKE) --no-print-directory test-go test-race
 
 install-all:
 	@scripts/install go postgresql node chromium gcc

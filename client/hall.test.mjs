@@ -1,0 +1,156 @@
+// What phone and big screen share, without a page: what the state takes in, what the clock says, who goes where, what is heard.
+import assert from 'node:assert/strict'
+import { test } from 'node:test'
+
+globalThis.window = { Alpine: { raw: (x) => x } }
+let shaken = 0
+globalThis.navigator = { vibrate: () => shaken++ }
+const { found, hall, mix, take } = await import('./hall.js')
+const { names, Signal } = await import('./sound.js')
+
+const empty = () => ({
+  players: [{ id: 'p', said: '', minute: 0, no: '' }],
+  marks: [],
+  tallies: [],
+  events: [],
+  keys: [],
+  notes: [],
+  climbs: [],
+  looked: [],
+})
+
+test('what is told twice, or late, is in the state once, as it was last', () => {
+  const s = empty()
+  take(s, { tallies: [{ id: 't', revision: 2, tries: '110' }], keys: [{ player: 'p', key: 'k', has: true }] })
+  take(s, { tallies: [{ id: 't', revision: 1, tries: '11' }] }) // an older one that was overtaken
+  take(s, { keys: [{ player: 'p', key: 'k', has: false }], said: [{ player: 'p', state: 'late', minute: 7, no: '' }] })
+  assert.deepEqual(s.tallies, [{ id: 't', revision: 2, tries: '110' }])
+  assert.deepEqual(s.keys, [{ player: 'p', key: 'k', has: false }])
+  assert.deepEqual(s.players, [{ id: 'p', said: 'late', minute: 7, no: '' }])
+  take(s, { said: [{ player: 'somebody else', state: 'late' }] }) // of another class
+  assert.equal(s.players.length, 1)
+})
+
+test('a long list is looked up again only when it changed', () => {
+  let asked = 0
+  const list = [{ of: 'a' }, { of: 'b' }, { of: 'a' }]
+  const by = (beat) => found('test', list, beat, (x) => (asked++, x.of))
+  assert.equal(by(1).get('a').length, 2)
+  by(1)
+  assert.equal(asked, 3)
+  list.push({ of: 'a' })
+  assert.equal(by(1).get('a').length, 3)
+  by(2) // one of them is another now
+  assert.equal(asked, 11)
+})
+
+const start = Date.UTC(2026, 10, 24, 18)
+const segments = [
+  { kind: 'block', what: 'together', label: 'Warm-up', round: 0, seconds: 600 },
+  { kind: 'brief', what: 'stations', label: 'Explain the stations', round: 0, seconds: 60 },
+  { kind: 'work', what: 'stations', label: 'Round 1', round: 1, seconds: 360 },
+  { kind: 'change', what: 'stations', label: 'Change', round: 1, seconds: 30 },
+  { kind: 'work', what: 'stations', label: 'Round 2', round: 2, seconds: 360 },
+  { kind: 'block', what: 'break', label: 'Drink break', round: 0, seconds: 120 },
+]
+// one plays the page: the clock is at so many minutes, with what the leader did
+const at = (minutes, ...events) => {
+  const page = mix(hall, {})
+  page.heardSignals = []
+  Object.assign(page, {
+    offset: { ms: start + minutes * 60000 - Date.now() },
+    signal: { give: (change) => page.heardSignals.push(change), tick() {} },
+    state: {
+      ...empty(),
+      segments,
+      zone: 'Europe/Lisbon',
+      events: events.map(([what, m]) => ({ id: what + m, do: what, at: start + m * 60000 })),
+      stations: [{ name: 'Wall' }, { name: 'Hoops' }],
+      groups: [
+        { name: 'Circles', shape: 'circle', path: 'M0 0', route: [0, 1] },
+        { name: 'Stars', shape: 'star', path: 'M1 1', route: [-1, 0] },
+        { name: 'Elsewhere', shape: 'cross', path: '', route: [-2, -2] },
+      ],
+    },
+  })
+  page.tick()
+  return page
+}
+
+test('before, during and after: the word over the clock, what comes then, and how much is left', () => {
+  const words = (p) => [p.phaseWord, p.left, p.thenText]
+  assert.deepEqual(words(at(0)), ['Ready', '10:00', 'first: Warm-up'])
+  assert.deepEqual(words(at(4, ['start', 0])), ['Warm-up', '6:00', 'then Explain the stations, 1:00'])
+  assert.deepEqual(words(at(12, ['start', 0])), ['Work', '5:00', 'then 0:30 to change'])
+  assert.deepEqual(words(at(17.25, ['start', 0])), ['Change', '0:15', 'then Round 2, 6:00'])
+  assert.deepEqual(words(at(13, ['start', 0], ['pause', 12])), ['Paused', '5:00', 'then 0:30 to change'])
+  assert.deepEqual(words(at(24, ['start', 0])), ['Drink', '1:30', 'then the end'])
+  assert.deepEqual(words(at(30, ['start', 0])), ['Time is up', '0:00', ''])
+  assert.deepEqual(words(at(30, ['start', 0], ['end', 29])), ['Ended', '0:00', ''])
+})
+
+test('who goes where, in a change already for the round to come; who is dealt for other stations is not shown', () => {
+  const where = (p) => p.moves.map((m) => [m.name, m.to, m.then])
+  assert.deepEqual(where(at(12, ['start', 0])), [
+    ['Circles', '1 Wall', 'then Hoops'],
+    ['Stars', 'rests', 'then Wall'],
+  ])
+  assert.deepEqual(where(at(17.25, ['start', 0])), [
+    ['Circles', '2 Hoops', ''],
+    ['Stars', '1 Wall', ''],
+  ])
+})
+
+test('what begins is heard once, and flashes as large as its longest word allows', () => {
+  const p = at(10.99, ['start', 0])
+  assert.deepEqual(p.heardSignals, []) // it came by the door in the middle
+  p.offset.ms += 1000
+  p.tick()
+  p.tick()
+  assert.deepEqual([p.flash, p.flashClass, p.heardSignals], ['GO', 'court-flash at-work', [false]])
+  p.offset.ms += 360000
+  p.tick()
+  assert.deepEqual([p.flash, p.heardSignals], ['CHANGE', [false, true]])
+  assert.equal(p.flashStyle['--letters'], 6)
+  p.offset.ms += 5000
+  p.tick()
+  assert.equal(p.flash, '')
+})
+
+test('a signal: kept on this phone, a change twice, and a browser without sound is no reason to stop', () => {
+  const kept = { 'gruppo-signal': '{"name":"a drum that was taken out","volume":0.5}' }
+  const storage = { getItem: (k) => kept[k] ?? null, setItem: (k, v) => (kept[k] = v) }
+  const s = new Signal(storage)
+  assert.deepEqual([s.name, s.volume, s.buzz], ['whistle', 0.5, true])
+  s.give(true) // no AudioContext here
+  assert.equal(shaken, 1)
+  let tones = 0
+  const part = () => ({ connect: (x) => x, start: () => tones++, stop() {}, gain: ramp(), frequency: ramp() })
+  const ramp = () => ({ setValueAtTime() {}, linearRampToValueAtTime() {}, exponentialRampToValueAtTime() {} })
+  globalThis.AudioContext = class {
+    currentTime = 0
+    createOscillator = part
+    createGain = part
+  }
+  for (const [name, each] of [
+    ['bell', 2],
+    ['whistle', 2],
+    ['horn', 2],
+    ['beeps', 3],
+  ]) {
+    assert.ok(names.includes(name))
+    s.name = name
+    tones = 0
+    s.give(false)
+    assert.equal(tones, each, name)
+    s.give(true)
+    assert.equal(tones, 3 * each, name + ' twice')
+  }
+  s.volume = 0
+  tones = 0
+  s.give(true)
+  s.tick()
+  assert.equal(tones, 0)
+  s.keep()
+  assert.deepEqual(JSON.parse(kept['gruppo-signal']), { name: 'beeps', volume: 0, buzz: true })
+})
