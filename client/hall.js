@@ -2,6 +2,7 @@
 import { Kept, sweep } from './kept.js'
 import { Offset, fold, index, interval } from './run.js'
 import { Signal } from './sound.js'
+import { turns } from './court/turns.js'
 
 export const minutes = (ms) => {
   const s = Math.max(0, Math.ceil(ms / 1000))
@@ -54,7 +55,7 @@ export function found(name, list, beat, word) {
   return by
 }
 
-export const hall = {
+const clockAndPlaces = {
   state: null,
   now: 0,
   online: true,
@@ -217,6 +218,7 @@ export const hall = {
       this.moved()
     }
     this.lastSegment = this.going ? s : -1
+    this.followTurns()
     if (this.flash && this.now > this.flashUntil) this.flash = ''
     const left = Math.ceil(this.msLeft / 1000)
     if (this.running && left <= 3 && left > 0 && left !== this.ticked) this.signal.tick()
@@ -301,7 +303,8 @@ export const hall = {
   moved() {
     const change = this.phase === 'change'
     this.spoken = change ? 'Change' : this.phase === 'work' ? 'Round ' + this.current.round + ', work' : this.phaseWord
-    this.flash = change ? 'CHANGE' : this.phase === 'work' ? 'GO' : this.over ? 'TIME' : this.phaseWord.toUpperCase()
+    const go = this.phase === 'work' || this.phase === 'turns'
+    this.flash = change ? 'CHANGE' : go ? 'GO' : this.over ? 'TIME' : this.phaseWord.toUpperCase()
     this.flashUntil = this.now + 4000
     this.signal.give(change)
   },
@@ -346,3 +349,5 @@ export const hall = {
     return interval(s.work, s.rest, (this.now - this.at.bounds[this.segment]) / 1000)
   },
 }
+
+export const hall = mix(clockAndPlaces, turns)

@@ -357,11 +357,9 @@ document.addEventListener('opened', (e) => {
 document.addEventListener('submit', (e) => {
   if (e.target.matches('#plan [data-do]')) {
     e.preventDefault()
-    return send(
-      e.target.dataset.do,
-      e.target.dataset.at,
-      e.submitter?.name ? e.submitter.value : (e.target.elements.value?.value ?? ''),
-    )
+    const field = e.submitter?.name ? e.submitter : e.target.elements.value
+    const before = field?.tagName === 'INPUT' ? (field.dataset.before ?? '') : '' // a list's options carry it themselves
+    return send(e.target.dataset.do, e.target.dataset.at, before + (field?.value ?? ''))
   }
   if (e.target.matches('#plan form[method=post]')) {
     e.preventDefault()

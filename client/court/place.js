@@ -42,7 +42,9 @@ export const place = {
       this.show(this.tabOf(this.current))
   },
   spotOf(tab) {
-    return tab >= beside ? this.state.tasks.find((t) => t.block === tab - beside) : this.state.stations[tab]
+    if (tab < beside) return this.state.stations[tab]
+    const of = this.state.tasks.filter((t) => t.block === tab - beside) // one, or an exercise after the other
+    return of.length > 1 ? of[this.exerciseOf(tab - beside)] : of[0]
   },
   get stationTabs() {
     return this.state.stations.map((s, i) => ({
@@ -111,6 +113,9 @@ export const place = {
   get drawnAlt() {
     return 'Drawing of ' + this.task.name
   }, // in words beside it: the setting up
+  get hasTurn() {
+    return Boolean(this.turnNow && this.tab === beside + this.cycle.block)
+  },
   get eachText() {
     return this.station?.each ? 'about ' + this.station.each + ' tries each' : ''
   },

@@ -101,7 +101,7 @@ func Stations(a Asked) (Plan, error) {
 }
 
 // mostSpent is how much searching, in steps, finding the least clash may cost; a coach waits for it.
-const mostSpent = 400_000
+const mostSpent = 100_000
 
 // clash is the smallest set of musts that cannot hold, found by leaving out one after the other; not the smallest where
 // that would take too long.
@@ -287,6 +287,26 @@ func (s *search) impossible() bool {
 			}
 		}
 		if open < s.Groups-s.idle {
+			return true
+		}
+	}
+	room := func(stations ...int) (visits int) { // that they have at most
+		for _, i := range stations {
+			for r := range s.Rounds {
+				if !s.closed[i][r] {
+					visits += s.holds(i)
+				}
+			}
+		}
+		return visits
+	}
+	for i := range s.Stations {
+		if room(i) < s.Groups*s.least {
+			return true
+		}
+	}
+	for _, any := range s.reach {
+		if room(any...) < s.Groups {
 			return true
 		}
 	}

@@ -1,6 +1,7 @@
 package courtside
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -41,7 +42,8 @@ type state struct {
 	Looked    []store.Looking `json:"looked"`
 	Look      []string        `json:"look"` // what to look for in the first look
 	Ladders   []ladder        `json:"ladders"`
-	Leads     []string        `json:"leads"` // member ids of the club's leads who are here
+	Cycles    []cycle         `json:"cycles"` // blocks of intervals
+	Leads     []string        `json:"leads"`  // member ids of the club's leads who are here
 	Heard     []heard         `json:"heard"`
 	MayRunIt  bool            `json:"mayRun"`
 	Starts    int64           `json:"starts"`
@@ -168,6 +170,50 @@ type mark struct {
 type ladder struct {
 	Block int    `json:"block"`
 	Steps []step `json:"steps"`
+}
+
+// cycle is a block of intervals: who works when, in each of its exercises.
+type cycle struct {
+	Block int      `json:"block"`
+	Names []string `json:"names"` // first names, in the order in which they work
+	Slots []slot   `json:"slots"` // of an exercise
+	Times int      `json:"times"` // round all
+	Light string   `json:"light"` // what those who rest do
+	Says  string   `json:"says"`
+}
+
+// slot is a stretch of an exercise in which the same players work; seconds from its beginning.
+type slot struct {
+	From int   `json:"from"`
+	To   int   `json:"to"`
+	Time int   `json:"time"`
+	Up   []int `json:"up"`
+	Feed []int `json:"feed"`
+}
+
+func cycleOf(b work.Span) cycle {
+	c := b.Cycle
+	v := cycle{Block: b.Index, Times: c.Turns}
+	firsts := map[string]int{}
+	for _, p := range c.Players {
+		firsts[say.First(p.Name)]++
+	}
+	for _, p := range c.Players {
+		name := say.First(p.Name)
+		if firsts[name] > 1 {
+			name = short(p.Name)
+		}
+		v.Names = append(v.Names, name)
+	}
+	for _, s := range c.Slots {
+		v.Slots = append(v.Slots, slot{int(s.From.Seconds()), int(s.To.Seconds()), s.Time, s.Up, s.Feed})
+	}
+	if c.Light != nil {
+		v.Light = c.Light.Name
+	}
+	v.Says = fmt.Sprintf("%s, %d at once: %d s work, %d s rest",
+		say.Count(len(c.Players), "player"), min(c.Places, len(c.Players)), c.Work, int((c.Got + c.Pause).Seconds()))
+	return v
 }
 
 type step struct {
@@ -357,6 +403,10 @@ func (st *state) places(l app.Loaded) {
 		if b.Kind == doc.Stations || b.Kind == doc.Ladder {
 			continue
 		}
+		if b.Cycle != nil {
+			st.exercises(pic.Picture, b, shows)
+			continue
+		}
 		v := station{Block: b.Index, Aside: map[string]string{}}
 		if b.Task != nil {
 			v = stationOf(pic.Picture, work.StationAt{Drill: *b.Task, Target: b.Task.Target})
@@ -381,6 +431,22 @@ func (st *state) places(l app.Loaded) {
 		}
 		st.Stations = append(st.Stations, v)
 	}
+}
+
+// exercises fills in what is done in intervals: a task for each exercise, and who works when.
+func (st *state) exercises(pic work.Picture, b work.Span, shows func(coach.Drill) []string) {
+	for i, d := range b.Cycle.Drills {
+		v := stationOf(pic, work.StationAt{Drill: d, Target: d.Target})
+		v.Block, v.Criteria, v.Forms, v.Work, v.Rest = b.Index, shows(d), nil, 0, 0
+		v.Name, v.Each = b.Cycle.Called(i), b.Cycle.Tries(i)*b.Cycle.Turns
+		for _, o := range pic.Instead {
+			if o.Do == "block-side" && o.At == b.ID {
+				v.Aside[o.Player.ID] = o.Does
+			}
+		}
+		st.Tasks = append(st.Tasks, v)
+	}
+	st.Cycles = append(st.Cycles, cycleOf(b))
 }
 
 // dealt fills in who goes together, and where.

@@ -21,6 +21,7 @@ import (
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/register"
 	"gruppo/internal/coach/rotate"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/coach/suggest"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
@@ -236,6 +237,9 @@ func (v planView) Seconds(n int) time.Duration { return time.Duration(n) * time.
 // Step is a figure moved by a step, for the buttons beside it.
 func (v planView) Step(seconds, by int) int { return seconds + by }
 
+// Less is a figure moved down by a step.
+func (v planView) Less(n, by int) int { return n - by }
+
 // Length is how long a block takes.
 func (v planView) Length(s work.Span) time.Duration { return s.To - s.From }
 
@@ -261,6 +265,53 @@ func (v planView) Steps(b work.Span) (out []coach.Drill) {
 		out = append(out, v.Input.Drills[t.Drill])
 	}
 	return out
+}
+
+// Exercises are the drills of a block of intervals.
+func (v planView) Exercises(b work.Span) (out []coach.Drill) {
+	for _, e := range b.Intervals.Exercises {
+		out = append(out, v.Input.Drill(e.Drill))
+	}
+	return out
+}
+
+// HasTurns reports whether there is a block of intervals to print.
+func (v planView) HasTurns() bool {
+	return slices.ContainsFunc(v.Picture.Blocks, func(b work.Span) bool { return b.Cycle != nil })
+}
+
+// CycleSays is what a block of intervals comes to: once round all, the rest that is had, the pause that is added, and
+// how many need none.
+func (v planView) CycleSays(c work.Cycle) string {
+	says := fmt.Sprintf("%s, %d at once: once round takes %s; each rests %s.",
+		say.Count(len(c.Players), "player"), min(c.Places, len(c.Players)), coach.Clock(c.Round), coach.Clock(c.Got+c.Pause))
+	if c.Pause > 0 {
+		says += fmt.Sprintf(" A pause of %s is added after each time round; %s %s none.",
+			coach.Clock(c.Pause), say.Count(c.Full, "player"), say.Does(c.Full, "need"))
+	}
+	return says
+}
+
+// Turns is an exercise of intervals for paper: who works when, time after time round.
+func (v planView) Turns(b work.Span, exercise int) (out []turnRow) {
+	name := func(i int) string { return b.Cycle.Players[i].Name }
+	for _, s := range b.Cycle.Slots {
+		row := turnRow{Time: s.Time, At: v.Picture.Start.Add(b.From + b.Cycle.Begins(exercise) + s.From).Format(time.TimeOnly)}
+		for _, i := range s.Up {
+			row.Up = append(row.Up, name(i))
+		}
+		for _, i := range s.Feed {
+			row.Feed = append(row.Feed, name(i))
+		}
+		out = append(out, row)
+	}
+	return out
+}
+
+type turnRow struct {
+	At       string
+	Time     int
+	Up, Feed []string
 }
 
 // Advice says what a block's way of changing partners gives this many players.

@@ -99,8 +99,8 @@ func (v *strip) clock(d time.Duration) string { return v.pic.Start.Add(d).Format
 
 func (v *strip) ticks(long time.Duration) {
 	step := 10 * time.Minute
-	if long > 3*time.Hour {
-		step = 30 * time.Minute
+	for long > 20*step {
+		step *= 3
 	}
 	for t := time.Duration(0); t <= long; t += step {
 		if d := t - v.pic.Booked; d.Abs() >= step/3 || d == 0 { // the wall says its own time
@@ -128,6 +128,8 @@ func (v *strip) block(b work.Span) BarView {
 	switch {
 	case b.Kind == doc.OneKey && v.pic.Plan.Key != "":
 		under = v.pic.Plan.Key
+	case b.Cycle != nil:
+		under += ", " + b.Cycle.Called(0)
 	case b.Task != nil && b.Kind != doc.Stations:
 		under += ", " + b.Task.Name
 	case b.Note != "":

@@ -88,13 +88,16 @@ func limits(c *checking) {
 }
 
 func blockLimit(c *checking, b work.Span) {
-	if b.Task == nil || b.Kind == doc.Stations {
+	if b.Kind == doc.Stations {
 		return
 	}
 	for _, p := range c.in.Players {
-		if what := c.in.Forbidden(b.Side, p, *b.Task); what != "" {
-			c.find(Stop, b.From, BlockLimit{playerOf(p), blockOf(b).Block, what, b.Task.Name},
-				c.aside(p, []coach.Drill{*b.Task}, edit.Side{Block: b.ID})...)
+		for _, d := range b.Tasks() {
+			if what := c.in.Forbidden(b.Side, p, d); what != "" {
+				c.find(Stop, b.From, BlockLimit{playerOf(p), blockOf(b).Block, what, d.Name},
+					c.aside(p, []coach.Drill{d}, edit.Side{Block: b.ID})...)
+				break // the player has one task of their own for all of it
+			}
 		}
 	}
 }

@@ -27,17 +27,20 @@ var asks = map[doc.Kind]suggest.Use{
 	doc.Pairs:    suggest.Partner,
 	doc.Ladder:   suggest.Parts,
 	doc.Game:     suggest.Game,
+	doc.Turns:    suggest.Station,
 }
 
 func noTask(c *checking, b work.Span) {
 	use, wants := asks[b.Kind]
-	if !wants || b.Task != nil || b.Block.Game != nil || len(b.Steps) > 0 || b.Note != "" {
+	if !wants || len(b.Block.Tasks()) > 0 || b.Block.Game != nil || b.Note != "" {
 		return
 	}
 	var mends []Mend
 	if b.Kind == doc.Game {
 		mends = c.aGame(b)
-	} else if d := c.suits(b, use); d != nil {
+	} else if d := c.suits(b, use); d != nil && b.Kind == doc.Turns {
+		mends = append(mends, mend(d.Name, edit.Exercise{Block: b.ID, Add: taskOf(*d)}))
+	} else if d != nil {
 		mends = append(mends, mend(d.Name, edit.Task{Block: b.ID, Task: taskOf(*d)}))
 	}
 	c.find(Note, b.From, NoTask{blockOf(b)}, mends...)
@@ -60,7 +63,7 @@ func (c *checking) suits(b work.Span, use suggest.Use) *coach.Drill {
 		if s.Score < 15 {
 			return nil
 		}
-		room := b.Kind == doc.Ladder || b.Kind.Partners() && s.Drill.Least <= 2 || s.Drill.Most >= len(players)
+		room := b.Kind == doc.Ladder || b.Kind == doc.Turns || b.Kind.Partners() && s.Drill.Least <= 2 || s.Drill.Most >= len(players)
 		if room && !slices.ContainsFunc(players, func(p coach.Player) bool { return c.in.Forbids(p, *s.Drill) != "" }) {
 			return s.Drill
 		}

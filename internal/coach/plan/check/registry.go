@@ -52,6 +52,7 @@ var blockRules = []func(*checking, work.Span){
 	blockLimit,
 	crowd,
 	gameFits,
+	allOut,
 }
 
 func eachStation(c *checking) {

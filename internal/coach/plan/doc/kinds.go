@@ -7,18 +7,19 @@ type Kind string
 
 const (
 	Together Kind = "together"
-	Look     Kind = "look"     // a first look, in changing pairs
-	OneKey   Kind = "key"      // one key shown and tried
-	Stations Kind = "stations" // or a part of their rounds
-	Ladder   Kind = "ladder"   // tasks one after another, each until it holds
-	Pairs    Kind = "pairs"    // partners or small teams that change
+	Look     Kind = "look"      // a first look, in changing pairs
+	OneKey   Kind = "key"       // one key shown and tried
+	Stations Kind = "stations"  // or a part of their rounds
+	Ladder   Kind = "ladder"    // tasks one after another, each until it holds
+	Pairs    Kind = "pairs"     // partners or small teams that change
+	Turns    Kind = "intervals" // work and rest in turns
 	Game     Kind = "game"
 	Break    Kind = "break"
 	Close    Kind = "close"
 )
 
 // Kinds lists the blocks in the order of a session.
-var Kinds = []Kind{Together, Look, OneKey, Stations, Ladder, Pairs, Game, Break, Close}
+var Kinds = []Kind{Together, Look, OneKey, Stations, Ladder, Pairs, Turns, Game, Break, Close}
 
 var kindNames = map[Kind]string{
 	Together: "Warm-up",
@@ -27,6 +28,7 @@ var kindNames = map[Kind]string{
 	Stations: "Stations",
 	Ladder:   "Mastery ladder",
 	Pairs:    "Partners",
+	Turns:    "Intervals",
 	Game:     "Game",
 	Break:    "Drink break",
 	Close:    "Close",
@@ -38,13 +40,14 @@ func (k Kind) String() string { return kindNames[k] }
 // Active reports whether the players move in a block of this kind; explaining, drinking and closing are neither work
 // nor waiting.
 func (k Kind) Active() bool {
-	return k == Together || k == Look || k == Game || k == Ladder || k == Pairs
+	return k == Together || k == Look || k == Game || k == Ladder || k == Pairs || k == Turns
 }
 
 // Partners reports whether players change partners in a block of this kind.
 func (k Kind) Partners() bool { return k == Look || k == Pairs }
 
-// Usual is the minutes a block begins with; none for stations, whose minutes follow from their rounds.
+// Usual is the minutes a block begins with; none for stations, whose minutes follow from their rounds. Those of
+// intervals follow from who is there, once there is an exercise.
 func (k Kind) Usual() int {
 	switch k {
 	case Together:
@@ -53,7 +56,7 @@ func (k Kind) Usual() int {
 		return 8
 	case Ladder, Game:
 		return 15
-	case Pairs:
+	case Pairs, Turns:
 		return 12
 	case Break:
 		return 3

@@ -59,15 +59,18 @@ type Block struct {
 	After   string   `json:"after,omitempty"`   // stations: or the block whose rounds it goes on with
 	Rounds  int      `json:"rounds,omitempty"`  // stations: how many of the rounds are in this block; 0: the rest
 
-	Drill   string          `json:"drill,omitempty"` // its task, in the edition it was planned with
-	Edition int             `json:"edition,omitempty"`
-	Steps   []Task          `json:"steps,omitempty"`  // ladder: one after the other
-	Way     rotate.Way      `json:"way,omitempty"`    // partners: how they change
-	Turn    int             `json:"turn,omitempty"`   // partners: seconds of a turn, the change included
-	Team    int             `json:"team,omitempty"`   // partners: players together, 2 unless set
-	Scores  []Made          `json:"scores,omitempty"` // partners: what was made, turn by turn
-	Game    *rotate.Game    `json:"game,omitempty"`
-	Side    map[string]Task `json:"side,omitempty"` // players who do something else meanwhile; an empty task sits out
+	Drill   string       `json:"drill,omitempty"` // its task, in the edition it was planned with
+	Edition int          `json:"edition,omitempty"`
+	Steps   []Task       `json:"steps,omitempty"`  // ladder: one after the other
+	Way     rotate.Way   `json:"way,omitempty"`    // partners: how they change
+	Turn    int          `json:"turn,omitempty"`   // partners: seconds of a turn, the change included
+	Team    int          `json:"team,omitempty"`   // partners: players together, 2 unless set
+	Scores  []Made       `json:"scores,omitempty"` // partners: what was made, turn by turn
+	Game    *rotate.Game `json:"game,omitempty"`
+
+	Intervals *Intervals `json:"intervals,omitempty"` // intervals: what the block holds
+
+	Side map[string]Task `json:"side,omitempty"` // players who do something else meanwhile; an empty task sits out
 
 	Pinned bool   `json:"pinned,omitempty"`
 	Why    string `json:"why,omitempty"`
@@ -240,33 +243,6 @@ func (p Plan) DealOf(c *Circuit) *Deal {
 	return &Deal{}
 }
 
-// Tasks lists every drill of the plan, stations first.
-func (p Plan) Tasks() (out []Task) {
-	for _, s := range p.Stations() {
-		out = append(out, Task{s.Drill, s.Edition})
-	}
-	for _, b := range p.Blocks {
-		if b.Drill != "" && b.Kind != Stations {
-			out = append(out, Task{b.Drill, b.Edition})
-		}
-		out = append(out, b.Steps...)
-	}
-	aside := func(sides map[string]Task) {
-		for _, player := range slices.Sorted(maps.Keys(sides)) {
-			if t := sides[player]; t.Drill != "" {
-				out = append(out, t)
-			}
-		}
-	}
-	for _, s := range p.Stations() {
-		aside(s.Side)
-	}
-	for _, b := range p.Blocks {
-		aside(b.Side)
-	}
-	return out
-}
-
 // Leads reports whether somebody stands at a station or goes with a group.
 func (p Plan) Leads(who string) bool {
 	for _, c := range p.Circuits() {
@@ -300,6 +276,11 @@ func (p Plan) Clone() Plan {
 		if b.Circuit != nil {
 			c := b.Circuit.clone()
 			b.Circuit = &c
+		}
+		if b.Intervals != nil {
+			n := *b.Intervals
+			n.Exercises = slices.Clone(n.Exercises)
+			b.Intervals = &n
 		}
 	}
 	return p

@@ -43,6 +43,9 @@ func (e AddBlock) apply(p *doc.Plan) (Needs, error) {
 	if e.Kind.Partners() {
 		b.Way, b.Turn = rotate.MoveOn, 45
 	}
+	if e.Kind == doc.Turns {
+		b.Intervals = doc.NewIntervals()
+	}
 	p.Blocks = slices.Insert(p.Blocks, e.place(*p), b)
 	return Nothing, nil
 }

@@ -19,10 +19,14 @@ func readMinutes(w Wire) (Edit, error) {
 
 func (e Minutes) apply(p *doc.Plan) (Needs, error) {
 	b, err := block(p, e.Block)
-	if err == nil {
-		b.Minutes = e.For
+	switch {
+	case err != nil:
+		return Nothing, err
+	case b.Intervals != nil && len(b.Intervals.Exercises) > 0:
+		return Nothing, doc.Input("minutes", "How long intervals take follows from their turns and from who is there.")
 	}
-	return Nothing, err
+	b.Minutes = e.For
+	return Nothing, nil
 }
 
 func (e Minutes) Called(p doc.Plan) string { return blockCalled(p, e.Block, fmt.Sprint(e.For, " min")) }

@@ -42,4 +42,8 @@ var kinds = map[string]func(Wire) (Edit, error){
 	"team":         readTeam,
 	"score":        readScore,
 	"game":         readGame,
+	"interval":     readInterval,
+	"exercise":     readExercise,
+	"light":        readLight,
+	"allow":        readAllow,
 }

@@ -30,6 +30,9 @@ func (e SplitBlock) apply(p *doc.Plan) (Needs, error) {
 	if err != nil {
 		return Nothing, err
 	}
+	if b.Intervals != nil {
+		return Nothing, doc.Input("split-block", "Intervals are split by their exercises: insert another block of them.")
+	}
 	at := slices.IndexFunc(p.Blocks, func(o doc.Block) bool { return o.ID == e.Block })
 	second := *b
 	second.ID, second.Pinned = "", false

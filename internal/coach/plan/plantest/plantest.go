@@ -216,6 +216,8 @@ func document(r *rand.Rand, in work.Input) doc.Plan {
 			for range r.IntN(4) {
 				b.Steps = append(b.Steps, task())
 			}
+		case doc.Turns:
+			b.Intervals = turns(r, task)
 		case doc.Game:
 			if n := len(in.Players); n > 1 && r.IntN(2) == 0 {
 				if games := rotate.Games(n, 20, 15, 1); len(games) > 0 {
@@ -223,7 +225,7 @@ func document(r *rand.Rand, in work.Input) doc.Plan {
 				}
 			}
 		}
-		if k != doc.Stations && k != doc.Ladder && r.IntN(2) == 0 {
+		if k != doc.Stations && k != doc.Ladder && k != doc.Turns && r.IntN(2) == 0 {
 			b.Drill, b.Edition, b.Side = t.Drill, 1, sides()
 		}
 		p.Blocks = append(p.Blocks, b)
@@ -247,6 +249,25 @@ func document(r *rand.Rand, in work.Input) doc.Plan {
 		}
 	}
 	return in.Plan
+}
+
+// turns are intervals of some kind, with none, one or several exercises.
+func turns(r *rand.Rand, task func() doc.Task) *doc.Intervals {
+	n := &doc.Intervals{
+		Work:    5 + r.IntN(60),
+		Rest:    r.IntN(120),
+		Change:  pick(r, 0, 0, 5),
+		Turns:   1 + r.IntN(4),
+		Places:  1 + r.IntN(5),
+		Feeders: pick(r, 0, 0, 1, 2),
+		Long:    pick(r, 0, 120),
+		Light:   pick(r, doc.Task{}, task()),
+		Allowed: r.IntN(2) == 0,
+	}
+	for range r.IntN(4) {
+		n.Exercises = append(n.Exercises, doc.Exercise{Task: task(), How: pick(r, "", "regular feeds")})
+	}
+	return n
 }
 
 // Edits has every kind of edit at least once, as the pages send them for this plan, and some that come too late.
@@ -281,6 +302,8 @@ func Edits(in work.Input) (out []edit.Wire) {
 			{"minutes", 7}, {"title", "Another"}, {"note", "bibs"}, {"task", task}, {"task", ""}, {"step", "0 later"}, {"step", "1 out"},
 			{"step", "0 " + task}, {"change-by", rotate.Ways[0]}, {"turn", 60}, {"team", 3}, {"score", "1 " + player + " 4"},
 			{"score", "0 " + player + " -1"}, {"game", "1 3 3 0 0 0 0"}, {"block-side", player + " " + task}, {"move-block", "earlier"},
+			{"interval", "work 15"}, {"interval", "places 2"}, {"interval", "feeders 1"}, {"exercise", task}, {"exercise", "0 how irregular"},
+			{"exercise", "0 later"}, {"exercise", "0 out"}, {"light", task}, {"light", ""}, {"allow", "yes"}, {"allow", ""},
 			{"move-block", "later"}, {"move-block", 0}, {"split-block", 1}, {"split-block", 2}, {"drop-block", ""},
 		} {
 			add(o[0].(string), b.ID, o[1])

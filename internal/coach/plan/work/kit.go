@@ -3,6 +3,7 @@ package work
 import (
 	"cmp"
 	"fmt"
+	"maps"
 	"slices"
 	"time"
 
@@ -49,6 +50,18 @@ func (pic *Picture) kit(in Input) {
 				add(fmt.Sprint(s.Index+1), s.Drill, largest)
 				aside(fmt.Sprint(s.Index+1), s.Side)
 			}
+		} else if c := b.Cycle; c != nil {
+			most := map[string]coach.Drill{} // exercises come one after the other: the same drill twice needs its kit once
+			for _, d := range c.Drills {
+				most[d.ID] = d
+			}
+			for _, id := range slices.Sorted(maps.Keys(most)) {
+				add(b.Title, most[id], min(c.Places, len(c.Players)))
+			}
+			if c.Light != nil {
+				add(b.Title, *c.Light, max(0, len(c.Players)-c.Places))
+			}
+			aside(b.Title, b.Side)
 		} else if b.Task != nil {
 			add(b.Title, *b.Task, Joining(b.Side, in.Players))
 			aside(b.Title, b.Side)

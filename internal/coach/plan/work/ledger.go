@@ -133,14 +133,11 @@ func (pic *Picture) row(in Input, groups []Group, p coach.Player, everyone int) 
 	here := in.There[p.ID]
 	share := func(d coach.Drill, n int, t time.Duration) {
 		sh := load.Of(d).At(n, t)
-		row.Reps += sh.Reps
+		row.tries(d, sh.Reps)
 		row.Active += sh.Active + sh.InRole
 		row.Waiting += sh.Waiting
 		row.Resting += sh.Resting
 		row.Wait = max(row.Wait, sh.Wait)
-		for _, skill := range d.Skills {
-			row.BySkill[skill] += sh.Reps
-		}
 	}
 	for _, b := range pic.Blocks {
 		if b.Kind == doc.Stations {
@@ -154,6 +151,10 @@ func (pic *Picture) row(in Input, groups []Group, p coach.Player, everyone int) 
 			} else {
 				share(in.Drill(own.Drill), 1, d)
 			}
+			continue
+		}
+		if b.Cycle != nil {
+			pic.turns(in, b, p, &row)
 			continue
 		}
 		everyone := everyone - len(b.Side)
@@ -174,10 +175,7 @@ func (pic *Picture) row(in Input, groups []Group, p coach.Player, everyone int) 
 			over := b.ChangeOver(d) // finding the next partner is not activity
 			row.Moving += over
 			if d -= over; b.Task != nil {
-				row.Reps += b.Task.Pace * d.Minutes()
-				for _, skill := range b.Task.Skills {
-					row.BySkill[skill] += b.Task.Pace * d.Minutes()
-				}
+				row.tries(*b.Task, b.Task.Pace*d.Minutes())
 			}
 			row.Active += d
 		case b.Task != nil && b.Kind.Active():

@@ -95,8 +95,9 @@ type Span struct {
 	Index    int
 	From, To time.Duration
 	Task     *coach.Drill
-	First    int // of a stations block: its first round, counted from 0
-	Count    int // and how many it holds
+	Cycle    *Cycle // intervals
+	First    int    // of a stations block: its first round, counted from 0
+	Count    int    // and how many it holds
 }
 
 // Does names what everybody does in the block, and says how: the drill's own words, else what this kind of block is
@@ -113,11 +114,27 @@ func (b Span) Does() (what, how string) {
 		what, how = b.Task.Name, b.Task.Setup
 	case b.Game != nil:
 		what = b.Game.String()
+	case b.Cycle != nil:
+		how = b.Cycle.Drills[0].Setup
 	}
 	if b.Note != "" {
 		how = strings.TrimSpace(b.Note + "\n" + how)
 	}
 	return what, how
+}
+
+// Tasks are what everybody does in the block, one after the other; in intervals what those who rest do comes last.
+func (b Span) Tasks() (out []coach.Drill) {
+	if b.Task != nil {
+		out = append(out, *b.Task)
+	}
+	if c := b.Cycle; c != nil {
+		out = append(out, c.Drills...)
+		if c.Light != nil {
+			out = append(out, *c.Light)
+		}
+	}
+	return out
 }
 
 // RallyLadder reports whether the block's pairs have one score together, so that nobody wins.

@@ -54,7 +54,7 @@ func (pic *Picture) rotate(in Input, c *Circuit) {
 			break
 		}
 		clash := err.(*rotate.Clash)                   // the only error there is
-		if again++; again > 3 && len(clash.Must) > 0 { // many clash: they all give, and are found by name
+		if again++; again > 1 && len(clash.Must) > 0 { // many clash: they all give, and are found by name
 			for _, i := range clash.Must {
 				c.Dropped = append(c.Dropped, ask.Must[i].Says)
 			}
@@ -212,9 +212,8 @@ func (in Input) Before(block string) (out []string) {
 		if b.ID == block {
 			break
 		}
-		out = append(out, in.Gives(b.Drill)...)
-		for _, s := range b.Steps {
-			out = append(out, in.Gives(s.Drill)...)
+		for _, t := range b.Tasks() {
+			out = append(out, in.Gives(t.Drill)...)
 		}
 	}
 	return out

@@ -8,7 +8,7 @@ import (
 
 // Segment is a stretch of the running clock: a block, the brief, a round's work or the change after it.
 type Segment struct {
-	Kind     string // block, brief, work, change
+	Kind     string // block, brief, work, change; turns and rest of intervals
 	Label    string
 	Round    int // from 1 for work and change
 	Duration time.Duration

@@ -23,7 +23,7 @@ type Round struct {
 // Moment is a stretch in which everybody stays where they are.
 type Moment struct {
 	From, To time.Duration
-	Kind     string // block, brief, work, change
+	Kind     string // block, brief, work, change; turns and rest of intervals
 	Label    string
 	Block    int
 	Round    int // from 1 for work and change
@@ -54,7 +54,10 @@ func (pic *Picture) timetable(in Input) {
 			span.Way = rotate.MoveOn
 		}
 		owner := pic.Plan.Owner(&b)
-		if owner == nil {
+		if span.Cycle = in.cycle(b); span.Cycle != nil {
+			span.To = span.From + span.Cycle.Takes
+			pic.Moments = append(pic.Moments, span.Cycle.moments(span)...)
+		} else if owner == nil {
 			pic.Moments = append(
 				pic.Moments,
 				Moment{From: span.From, To: span.To, Kind: "block", Label: b.Title, Block: i},

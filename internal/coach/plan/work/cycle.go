@@ -1,0 +1,140 @@
+package work
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/load"
+	"gruppo/internal/coach/plan/doc"
+)
+
+// Cycle is a block of intervals worked out.
+type Cycle struct {
+	doc.Intervals
+	Players []coach.Player // in the order in which they work
+	Drills  []coach.Drill  // of the exercises
+	Light   *coach.Drill   // what those who rest do
+	Slots   []load.Slot    // of one exercise: who of Players works when
+	Each    time.Duration  // that an exercise takes
+	Takes   time.Duration  // all exercises, with the long rest between them
+	Round   time.Duration  // once round all
+	Got     time.Duration  // the rest a player has before the next turn, without a pause
+	Pause   time.Duration  // that is added for the rest asked for
+	Full    int            // so many players need no pause
+}
+
+// cycle works a block of intervals out for who comes and has no task of their own; nil where there is nothing to do or
+// nobody to do it.
+func (in Input) cycle(b doc.Block) *Cycle {
+	if b.Intervals == nil || len(b.Intervals.Exercises) == 0 {
+		return nil
+	}
+	c := &Cycle{Intervals: *b.Intervals}
+	for _, p := range in.Players {
+		if _, aside := b.Side[p.ID]; !aside {
+			c.Players = append(c.Players, p)
+		}
+	}
+	n := len(c.Players)
+	if n == 0 {
+		return nil
+	}
+	slices.SortFunc(c.Players, func(a, b coach.Player) int {
+		return cmp.Or(cmp.Compare(strings.ToLower(a.Name), strings.ToLower(b.Name)), cmp.Compare(a.ID, b.ID))
+	})
+	for _, e := range c.Exercises {
+		c.Drills = append(c.Drills, in.Drill(e.Drill))
+	}
+	if d, ok := in.Drills[c.Intervals.Light.Drill]; ok {
+		c.Light = &d
+	}
+	s := c.station(n)
+	c.Slots, c.Each = s.Slots(n)
+	c.Takes = s.Series(n, s.Each, len(c.Exercises), time.Duration(c.Long)*time.Second)
+	c.Round, c.Full = s.Cycle(n), s.FullGroup()
+	c.Got, c.Pause = s.RestFor(n)
+	return c
+}
+
+func (c Cycle) station(n int) load.Station {
+	seconds := func(n int) time.Duration { return time.Duration(n) * time.Second }
+	return load.Station{
+		Places: c.Places,
+		Roles:  min(c.Feeders, n-1),
+		Turns:  load.Turns{Work: seconds(c.Work), Rest: seconds(c.Rest), Change: seconds(c.Change), Each: c.Turns},
+	}
+}
+
+// Begins is when an exercise does, counted from the block's start.
+func (c Cycle) Begins(exercise int) time.Duration {
+	return time.Duration(exercise) * (c.Each + time.Duration(c.Long)*time.Second)
+}
+
+// Called names an exercise: its drill, and how it is done.
+func (c Cycle) Called(exercise int) string {
+	if how := c.Exercises[exercise].How; how != "" {
+		return c.Drills[exercise].Name + ", " + how
+	}
+	return c.Drills[exercise].Name
+}
+
+// Tries is how many a turn of an exercise gives at one place, and so the balls to have ready where they are fed.
+func (c Cycle) Tries(exercise int) int {
+	return load.Balls(c.Drills[exercise].Pace, time.Duration(c.Work)*time.Second)
+}
+
+// moments puts the exercises and the long rests between them on the clock.
+func (c Cycle) moments(span Span) (out []Moment) {
+	for i := range c.Exercises {
+		from := span.From + c.Begins(i)
+		out = append(out, Moment{From: from, To: from + c.Each, Kind: "turns", Label: c.Called(i), Block: span.Index})
+		if i+1 < len(c.Exercises) && c.Long > 0 {
+			to := span.From + c.Begins(i+1)
+			out = append(out, Moment{From: from + c.Each, To: to, Kind: "rest", Label: "Long rest", Block: span.Index})
+		}
+	}
+	return out
+}
+
+// turns adds what a player has of a block of intervals: the tries of their turns, the rest as it was asked for, and what
+// is left as waiting. Those who rest with a light task have its tries too.
+func (pic *Picture) turns(in Input, b Span, p coach.Player, row *Row) {
+	c := b.Cycle
+	me := slices.IndexFunc(c.Players, func(o coach.Player) bool { return o.ID == p.ID })
+	here := in.There[p.ID]
+	var busy, owed time.Duration
+	for e, d := range c.Drills {
+		begin := b.From + c.Begins(e)
+		for _, s := range c.Slots {
+			there := here.part(begin+s.From, begin+s.To)
+			if slices.Contains(s.Up, me) {
+				row.tries(d, d.Pace*there.Minutes())
+				busy += there
+				owed += time.Duration(c.Rest) * time.Second
+			} else if slices.Contains(s.Feed, me) {
+				busy += there
+			}
+		}
+		owed += here.part(begin+c.Each, b.From+c.Begins(e+1))
+	}
+	left := here.part(b.From, b.To) - busy
+	rests := min(left, owed)
+	row.Active += busy
+	row.Resting += rests
+	row.Waiting += left - rests
+	row.Wait = max(row.Wait, c.Round+c.Pause-time.Duration(c.Work+c.Rest)*time.Second)
+	if c.Light != nil {
+		row.tries(*c.Light, c.Light.Pace*rests.Minutes())
+	}
+}
+
+// tries adds so many of a drill to a player's line.
+func (r *Row) tries(d coach.Drill, n float64) {
+	r.Reps += n
+	for _, skill := range d.Skills {
+		r.BySkill[skill] += n
+	}
+}
