@@ -11,11 +11,7 @@ document.addEventListener('alpine:init', () =>
       },
       only: (state) => ({ ...state, players: [], marks: [], tallies: [], keys: [], notes: [] }), // no names here, also not in what is kept
       get headline() {
-        if (this.cycle) return this.turnHead
         return this.phase === 'work' ? 'Work · round ' + this.current.round + ' of ' + this.rounds : this.phaseWord
-      },
-      get bigTime() {
-        return this.cycle ? this.turnLeft : this.left
       },
       get foot() {
         if (!this.started) return this.thenText
@@ -37,6 +33,9 @@ document.addEventListener('alpine:init', () =>
       },
       get isAlone() {
         return this.everybody.length === 0 && !this.cycle
+      },
+      get crowded() {
+        return this.turnLater.length > 6
       },
       get everybody() {
         return this.phase === 'work' || this.phase === 'change' || this.phase === 'brief' || !this.started

@@ -263,6 +263,10 @@ const clockAndPlaces = {
   get left() {
     return minutes(this.msLeft)
   },
+  // shown is the clock everybody looks at: in intervals that of the turn
+  get shownTime() {
+    return this.cycle && this.running ? this.turnLeft : this.left
+  },
   get done() {
     if (!this.going || this.over) return 0
     const from = this.at.bounds[this.segment],
@@ -285,6 +289,7 @@ const clockAndPlaces = {
     if (!this.started) return 'Ready'
     if (this.paused) return 'Paused'
     if (this.over) return 'Time is up'
+    if (this.cycle) return this.turnHead
     return { work: 'Work', change: 'Change', brief: 'Explain', drink: 'Drink' }[this.phase] || this.current.label
   },
   get thenText() {

@@ -144,6 +144,20 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Target = coach.Target{Kind: coach.RunOf, N: 8} })
 			in.Plan.Blocks[0] = doc.Block{Kind: doc.Ladder, Title: "Ladder", Minutes: 3, Steps: []doc.Task{{Drill: "wall", Edition: 1}, {Drill: "shot", Edition: 1}}}
 		}},
+		{"children all-out", "All-out: wall with 0:10 of work and 1:00 of rest is all-out, and Player is under 16 or on the first stage", check.Stop, true, func(in *work.Input) {
+			drill(*in, "wall", func(d *coach.Drill) { d.Hard = true })
+			for i := range in.Players { // one of them a child, the others grown and beyond the first stage
+				in.Players[i].BirthYear, in.Players[i].Level = 1990, 3
+			}
+			in.Players[3].BirthYear = plantest.Start.Year() - 12
+			in.Plan.Blocks[0] = doc.Block{Kind: doc.Turns, Title: "All-out", Minutes: 10, Intervals: &doc.Intervals{
+				Work: 10, Rest: 60, Turns: 2, Places: 2, Exercises: []doc.Exercise{{Task: doc.Task{Drill: "wall", Edition: 1}}},
+			}}
+		}},
+		{"intervals of nothing", "Intervals says nothing of what is done", check.Note, true, func(in *work.Input) {
+			in.Plan.Blocks[0] = doc.Block{Kind: doc.Turns, Title: "Intervals", Minutes: 10, Intervals: doc.NewIntervals()}
+			in.Shelf = []coach.Drill{{ID: "sprints", Edition: 1, Name: "sprints", Skills: []string{"running"}, Least: 1, Most: 20, Places: 2, Work: 10, Rest: 60, Length: 8, Width: 6}}
+		}},
 		{"empty groups", "2 of the 3 groups have nobody in them", check.Settle, true, func(in *work.Input) { in.Players = in.Players[:1] }},
 		{"led elsewhere too", "Ines: Ines is booked for Girls from 18:30 to 20:00 too, and leads here", check.Settle, true, func(in *work.Input) {
 			in.Plan.First().Stations[0].Leader = "ines"

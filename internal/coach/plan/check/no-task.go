@@ -27,7 +27,7 @@ var asks = map[doc.Kind]suggest.Use{
 	doc.Pairs:    suggest.Partner,
 	doc.Ladder:   suggest.Parts,
 	doc.Game:     suggest.Game,
-	doc.Turns:    suggest.Station,
+	doc.Turns:    suggest.AllOut,
 }
 
 func noTask(c *checking, b work.Span) {
@@ -58,13 +58,17 @@ func (c *checking) aGame(b work.Span) []Mend {
 
 // suits is the best drill of the shelf for a block; nil where none is good enough.
 func (c *checking) suits(b work.Span, use suggest.Use) *coach.Drill {
-	players := c.in.Players
-	for _, s := range suggest.Drills(c.in.Shelf, suggest.For{Use: use, Size: len(players)}) {
+	players, room := c.in.Players, c.in.Floor.Inside()
+	ask := suggest.For{Use: use, Size: len(players), Players: len(players), Length: room.Length, Width: room.Width}
+	for _, l := range c.in.Leaders {
+		ask.Leaders = append(ask.Leaders, l.Role)
+	}
+	for _, s := range suggest.Drills(c.in.Shelf, ask) {
 		if s.Score < 15 {
 			return nil
 		}
-		room := b.Kind == doc.Ladder || b.Kind == doc.Turns || b.Kind.Partners() && s.Drill.Least <= 2 || s.Drill.Most >= len(players)
-		if room && !slices.ContainsFunc(players, func(p coach.Player) bool { return c.in.Forbids(p, *s.Drill) != "" }) {
+		enough := b.Kind == doc.Ladder || b.Kind == doc.Turns || b.Kind.Partners() && s.Drill.Least <= 2 || s.Drill.Most >= len(players)
+		if enough && !slices.ContainsFunc(players, func(p coach.Player) bool { return c.in.Forbids(p, *s.Drill) != "" }) {
 			return s.Drill
 		}
 	}

@@ -2,6 +2,7 @@ package edit_test
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -87,6 +88,15 @@ func TestEveryEdit(t *testing.T) {
 			return kinds(p) == "together pairs key stations game close" && p.Blocks[1].Turn > 0
 		}},
 		{edit.Wire{Do: "add-block", At: "after b1", Value: "break"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "together break key stations game close" }},
+		{edit.Wire{Do: "add-block", At: "b2", Value: "intervals"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[1].Intervals.Work > 0 }},
+		{edit.Wire{Do: "interval", At: "b1", Value: "work 15"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Intervals.Work == 15 }},
+		{edit.Wire{Do: "exercise", At: "b1", Value: "shot@1"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Intervals.Exercises[2].Drill == "shot" }},
+		{edit.Wire{Do: "exercise", At: "b1", Value: "1 earlier"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Intervals.Exercises[0].Drill == "feint" }},
+		{edit.Wire{Do: "exercise", At: "b1", Value: "0 how both corners"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Intervals.Exercises[0].How == "both corners" }},
+		{edit.Wire{Do: "exercise", At: "b1", Value: "0 how "}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Intervals.Exercises[0].How == "" }},
+		{edit.Wire{Do: "exercise", At: "b1", Value: "0 out"}, edit.Nothing, func(p doc.Plan) bool { return len(p.Blocks[0].Intervals.Exercises) == 1 }},
+		{edit.Wire{Do: "light", At: "b1", Value: "shot@1"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Intervals.Light.Drill == "shot" }},
+		{edit.Wire{Do: "allow", At: "b1", Value: "yes"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Intervals.Allowed }},
 		{edit.Wire{Do: "add-block", Value: "break"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "together key stations game break close" }},
 		{edit.Wire{Do: "drop-block", At: "b2"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "together stations game close" }},
 		{edit.Wire{Do: "move-block", At: "b4", Value: "earlier"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "together key game stations close" }},
@@ -97,6 +107,12 @@ func TestEveryEdit(t *testing.T) {
 		in := plantest.Tuesday(t)
 		in.Plan.First().Stations[2].Leader = "ines"
 		in.Plan.Blocks[1].Steps = []doc.Task{{Drill: "wall", Edition: 1}, {Drill: "shot", Edition: 1}}
+		if slices.Contains([]string{"interval", "exercise", "light", "allow"}, c.edit.Do) {
+			in.Plan.Blocks[0] = doc.Block{ID: "b1", Kind: doc.Turns, Minutes: 9, Intervals: doc.NewIntervals()}
+			in.Plan.Blocks[0].Intervals.Exercises = []doc.Exercise{
+				{Task: doc.Task{Drill: "wall", Edition: 1}, How: "slowly"}, {Task: doc.Task{Drill: "feint", Edition: 1}},
+			}
+		}
 		before := fmt.Sprintf("%+v", in.Plan)
 		next, needs, err := made(in.Plan, c.edit)
 		if err != nil || needs != c.needs || !c.holds(next) {

@@ -118,7 +118,9 @@ func (pic *Picture) turns(in Input, b Span, p coach.Player, row *Row) {
 				busy += there
 			}
 		}
-		owed += here.part(begin+c.Each, b.From+c.Begins(e+1))
+		if e+1 < len(c.Drills) {
+			owed += here.part(begin+c.Each, b.From+c.Begins(e+1))
+		}
 	}
 	left := here.part(b.From, b.To) - busy
 	rests := min(left, owed)

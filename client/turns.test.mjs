@@ -1,0 +1,37 @@
+// Whose turn it is in intervals: the phone and the big screen work it out by themselves, from what the server laid down.
+import assert from 'node:assert/strict'
+import { test } from 'node:test'
+import { turnAt } from './court/turns.js'
+
+// three players, ten seconds of work, no time to change, forty seconds of pause after each time round: internal/coach/load/slots_test.go
+const slot = (from, up, time, feed = []) => ({ from, to: from + 10, up: [up], feed, time })
+const cycle = {
+  names: ['Ana', 'Ben', 'Cem'],
+  times: 2,
+  slots: [slot(0, 0, 1), slot(10, 1, 1), slot(20, 2, 1), slot(70, 0, 2), slot(80, 1, 2), slot(90, 2, 2)],
+}
+
+test('who works, who is next, and in how many seconds the others are up', () => {
+  const t = turnAt(cycle, 3)
+  assert.deepEqual([t.up, t.next, t.left, t.time], [[0], [1], 7, 1])
+  assert.deepEqual(t.later, [
+    { player: 2, in: 17 },
+    { player: 0, in: 67 },
+  ])
+})
+
+test('in the pause nobody works, and the next are called to be ready', () => {
+  const t = turnAt(cycle, 40)
+  assert.deepEqual([t.up, t.next, t.left, t.time], [[], [0], 30, 1])
+  assert.deepEqual(
+    t.later.map((p) => p.player),
+    [1, 2],
+  )
+})
+
+test('at the end nobody is next, and before the beginning there is nothing', () => {
+  assert.deepEqual([turnAt(cycle, 95).next, turnAt(cycle, 95).later], [[], []])
+  assert.deepEqual([turnAt(cycle, 139).up, turnAt(cycle, 139).left], [[], 0])
+  assert.equal(turnAt(cycle, -1), null)
+  assert.equal(turnAt({ names: [], slots: [] }, 5), null)
+})
