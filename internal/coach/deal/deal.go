@@ -77,7 +77,7 @@ func Groups(players []coach.Player, a Ask) ([][]int, error) {
 			bestCost, best = c, slices.Clone(at)
 		}
 	}
-	if bestCost >= apartCost {
+	if bestCost >= apartCost/2 { // mixed levels may bring a little off it
 		if d.exact(best) {
 			d.improve(best)
 		} else {

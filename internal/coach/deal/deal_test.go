@@ -319,3 +319,24 @@ func BenchmarkWeeks(b *testing.B) {
 		})
 	}
 }
+
+// Three who are each to be kept apart cannot be in two groups, whichever way they are dealt: that is said, and never
+// dealt all the same.
+func TestApartIsRefusedInEveryWay(t *testing.T) {
+	var players []coach.Player
+	for i := range 6 {
+		p := coach.Player{ID: string(rune('a' + i)), Name: string(rune('A' + i)), Level: 1 + math.Mod(1.7*float64(i), 4)}
+		for j := range 3 {
+			if i < 3 && j != i {
+				p.Apart = append(p.Apart, string(rune('a'+j)))
+			}
+		}
+		players = append(players, p)
+	}
+	for _, way := range Ways {
+		var clash *Clash
+		if got, err := Groups(players, Ask{Groups: 2, Way: way}); !errors.As(err, &clash) {
+			t.Errorf("%s: dealt into %v", way, got)
+		}
+	}
+}

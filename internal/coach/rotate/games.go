@@ -11,6 +11,8 @@ import (
 type Game struct {
 	Areas, More                     int
 	A, B, Floaters, Walls, Reserves int
+	Touches                         int     `json:",omitempty"` // of a wall player; 0: one
+	Swap                            int     `json:",omitempty"` // seconds between two signals to swap; 0: so that all play alike
 	MetresEach                      float64 // square metres for each who is on
 }
 

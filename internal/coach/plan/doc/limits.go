@@ -19,6 +19,7 @@ const (
 	MostMade    = 120 // players with a score in a turn, or with a task of their own
 	MostEdition = 1e6
 	MostScore   = 999 // of a player in a turn
+	MostAreas   = 8   // of a game
 
 	mostDeals = 6
 )
@@ -115,6 +116,9 @@ func (b Block) check(n int) error {
 	if b.Game != nil && !soundGame(*b.Game) {
 		return Input("", "Block %d: that game cannot be played.", n)
 	}
+	if b.Teams != nil && len(b.Teams.Put) > MostMade {
+		return Input("", "Block %d: so many players cannot be put on sides.", n)
+	}
 	for _, turn := range b.Scores {
 		if !turn.sound() {
 			return Input("", "Block %d: scores are 0 to %d.", n, MostScore)
@@ -181,7 +185,7 @@ func (p Plan) checkIDs() error {
 
 func soundGame(g rotate.Game) bool {
 	players := between(g.A, 1, 30) && between(g.B, 0, 30) && between(g.Reserves, 0, 30) && between(g.More, 0, 8)
-	return players && between(g.Areas, 1, 8) && between(g.Floaters, 0, 10) && between(g.Walls, 0, 10) &&
+	return players && between(g.Areas, 1, MostAreas) && between(g.Touches, 0, 9) && between(g.Swap, 0, 1800) && between(g.Floaters, 0, 10) && between(g.Walls, 0, 10) &&
 		!math.IsNaN(g.MetresEach)
 }
 

@@ -68,12 +68,19 @@ type Block struct {
 	Scores  []Made       `json:"scores,omitempty"` // partners: what was made, turn by turn
 	Game    *rotate.Game `json:"game,omitempty"`
 
+	Teams     *Teams     `json:"teams,omitempty"`     // game: how its sides are dealt
 	Intervals *Intervals `json:"intervals,omitempty"` // intervals: what the block holds
 
 	Side map[string]Task `json:"side,omitempty"` // players who do something else meanwhile; an empty task sits out
 
 	Pinned bool   `json:"pinned,omitempty"`
 	Why    string `json:"why,omitempty"`
+}
+
+// Teams is how the players of a game are dealt into sides; its zero value deals them evenly.
+type Teams struct {
+	Seed uint64         `json:"seed,omitempty"` // "deal again" is the next
+	Put  map[string]int `json:"put,omitempty"`  // players on the side that a coach chose, from 0 over all areas
 }
 
 // Circuit is what a block of stations holds: the stations, their rounds, who comes and who leads.
@@ -276,6 +283,11 @@ func (p Plan) Clone() Plan {
 		if b.Circuit != nil {
 			c := b.Circuit.clone()
 			b.Circuit = &c
+		}
+		if b.Teams != nil {
+			t := *b.Teams
+			t.Put = maps.Clone(t.Put)
+			b.Teams = &t
 		}
 		if b.Intervals != nil {
 			n := *b.Intervals

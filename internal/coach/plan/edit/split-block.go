@@ -59,6 +59,11 @@ func (e SplitBlock) apply(p *doc.Plan) (Needs, error) {
 		second.Minutes = b.Minutes / 2
 		b.Minutes -= second.Minutes
 		second.Scores = nil
+		if second.Teams != nil {
+			t := *second.Teams
+			t.Put = maps.Clone(t.Put)
+			second.Teams = &t
+		}
 	}
 	p.Blocks = slices.Insert(p.Blocks, at+1, second)
 	return Nothing, nil

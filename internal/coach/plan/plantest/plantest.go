@@ -221,7 +221,11 @@ func document(r *rand.Rand, in work.Input) doc.Plan {
 		case doc.Game:
 			if n := len(in.Players); n > 1 && r.IntN(2) == 0 {
 				if games := rotate.Games(n, 20, 15, 1); len(games) > 0 {
-					b.Game = &games[0]
+					b.Game = &games[r.IntN(len(games))]
+					b.Game.Swap = pick(r, 0, 0, 120)
+				}
+				if r.IntN(3) == 0 {
+					b.Teams = &doc.Teams{Seed: r.Uint64(), Put: map[string]int{in.Players[0].ID: r.IntN(4)}}
 				}
 			}
 		}
@@ -301,7 +305,8 @@ func Edits(in work.Input) (out []edit.Wire) {
 		for _, o := range [][2]any{
 			{"minutes", 7}, {"title", "Another"}, {"note", "bibs"}, {"task", task}, {"task", ""}, {"step", "0 later"}, {"step", "1 out"},
 			{"step", "0 " + task}, {"change-by", rotate.Ways[0]}, {"turn", 60}, {"team", 3}, {"score", "1 " + player + " 4"},
-			{"score", "0 " + player + " -1"}, {"game", "1 3 3 0 0 0 0"}, {"block-side", player + " " + task}, {"move-block", "earlier"},
+			{"score", "0 " + player + " -1"}, {"game", "1 3 3 0 0 0 0"}, {"game-figure", "a 4"}, {"sides", ""},
+			{"side-of", player + " 1"}, {"block-side", player + " " + task}, {"move-block", "earlier"},
 			{"interval", "work 15"}, {"interval", "places 2"}, {"interval", "feeders 1"}, {"exercise", task}, {"exercise", "0 how irregular"},
 			{"exercise", "0 later"}, {"exercise", "0 out"}, {"light", task}, {"light", ""}, {"allow", "yes"}, {"allow", ""},
 			{"move-block", "later"}, {"move-block", 0}, {"split-block", 1}, {"split-block", 2}, {"drop-block", ""},

@@ -162,9 +162,9 @@ func (pic *Picture) row(in Input, groups []Group, p coach.Player, everyone int) 
 		case b.Kind == doc.Break:
 			row.Resting += d
 		case b.Kind == doc.Game && b.Block.Game != nil:
-			out := float64(b.Block.Game.Areas*b.Block.Game.Reserves) / float64(max(1, everyone))
-			row.Resting += time.Duration(float64(d) * out)
-			row.Active += time.Duration(float64(d) * (1 - out))
+			on := playing(*b.Block.Game, everyone)
+			row.Resting += time.Duration(float64(d) * (1 - on))
+			row.Active += time.Duration(float64(d) * on)
 		case b.Kind.Partners():
 			rests := 0.0
 			if team := max(2, b.Team); everyone%team == 1 && everyone > 1 {
