@@ -32,7 +32,7 @@ document.addEventListener('alpine:init', () =>
         return this.state.key
       },
       get isAlone() {
-        return this.everybody.length === 0 && !this.cycle
+        return this.everybody.length === 0 && !this.cycle && !this.match
       },
       get crowded() {
         return this.turnLater.length > 6

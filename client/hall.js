@@ -2,6 +2,7 @@
 import { Kept, sweep } from './kept.js'
 import { Offset, fold, index, interval } from './run.js'
 import { Signal } from './sound.js'
+import { games } from './court/games.js'
 import { turns } from './court/turns.js'
 
 export const minutes = (ms) => {
@@ -219,6 +220,7 @@ const clockAndPlaces = {
     }
     this.lastSegment = this.going ? s : -1
     this.followTurns()
+    this.followSwaps()
     if (this.flash && this.now > this.flashUntil) this.flash = ''
     const left = Math.ceil(this.msLeft / 1000)
     if (this.running && left <= 3 && left > 0 && left !== this.ticked) this.signal.tick()
@@ -355,4 +357,4 @@ const clockAndPlaces = {
   },
 }
 
-export const hall = mix(clockAndPlaces, turns)
+export const hall = mix(clockAndPlaces, turns, games)

@@ -1,6 +1,7 @@
 // Whose turn it is in intervals: the phone and the big screen work it out by themselves, from what the server laid down.
 import assert from 'node:assert/strict'
 import { test } from 'node:test'
+import { benchAt } from './court/games.js'
 import { turnAt } from './court/turns.js'
 
 // three players, ten seconds of work, no time to change, forty seconds of pause after each time round: internal/coach/load/slots_test.go
@@ -34,4 +35,12 @@ test('at the end nobody is next, and before the beginning there is nothing', () 
   assert.deepEqual([turnAt(cycle, 139).up, turnAt(cycle, 139).left], [[], 0])
   assert.equal(turnAt(cycle, -1), null)
   assert.equal(turnAt({ names: [], slots: [] }, 5), null)
+})
+
+test('in a game: who rests, who rests next, and in how long', () => {
+  // four on one side of whom three play, eight minutes: internal/coach/rotate/stints.go
+  const side = { stints: [0, 120, 240, 360].map((from, i) => ({ from, rest: [i] })) }
+  assert.deepEqual(benchAt(side, 100), { stint: 0, rest: [0], next: [1], in: 20 })
+  assert.deepEqual(benchAt(side, 470), { stint: 3, rest: [3], next: [], in: 0 })
+  assert.deepEqual(benchAt({ stints: [{ from: 0, rest: [] }] }, 5), { stint: 0, rest: [], next: [], in: 0 })
 })

@@ -209,7 +209,7 @@ test('what if Bea leaves and a child is absent: shown, then taken, in one step t
 
 test('the cards are printed four to a sheet, with everything a helper needs and nothing about a child', async () => {
   const names = await drills()
-  for (const paper of ['cards', 'pairings', 'kit']) {
+  for (const paper of ['cards', 'pairings', 'turns', 'teams', 'kit']) {
     await page.goto(plan + '/print/' + paper)
     await accessible(page, paper)
   }

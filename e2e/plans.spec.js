@@ -101,6 +101,9 @@ test('any plan can be seen: planner, hall, screen, prints, partners, and what ha
         plan,
         plan + '/print',
         plan + '/print/cards',
+        plan + '/print/turns',
+        plan + '/print/teams',
+        plan + '/teams/0',
         plan + '/what-if',
         plan + '/more',
         plan + '/run',
@@ -108,7 +111,7 @@ test('any plan can be seen: planner, hall, screen, prints, partners, and what ha
         '/courtside/' + id + '/hall',
       ]) {
         const r = await page.goto(path)
-        expect(r.status(), name + ' ' + path).toBeLessThan(path.includes('/partners/') ? 500 : 300)
+        expect(r.status(), name + ' ' + path).toBeLessThan(/\/(partners|teams)\//.test(path) ? 500 : 300)
       }
       await answers(phone, plan)
       await answers(phone, '/courtside/' + id)

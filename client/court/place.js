@@ -116,6 +116,9 @@ export const place = {
   get hasTurn() {
     return Boolean(this.turnNow && this.tab === beside + this.cycle.block)
   },
+  get hasSides() {
+    return Boolean(this.match && this.tab === beside + this.match.block)
+  },
   get eachText() {
     return this.station?.each ? 'about ' + this.station.each + ' tries each' : ''
   },

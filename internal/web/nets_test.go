@@ -237,6 +237,7 @@ func forms(t *testing.T, s site) []form {
 			path: "/sessions/" + id + "/leader",
 			body: v("member", tuesday.Leaders[1].Member, "from", "5", "until", "60", "off", ""),
 		},
+		{path: "/sessions/" + id + "/teams/4", body: v("player", bo, "side", "1"), any: true},
 		{path: "/sessions/" + id + "/partners/0", body: v("turn", "0", "a0", "4", "a1", "7"), any: true},
 		{
 			path: "/sessions/" + id + "/plan",

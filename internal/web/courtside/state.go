@@ -42,8 +42,9 @@ type state struct {
 	Looked    []store.Looking `json:"looked"`
 	Look      []string        `json:"look"` // what to look for in the first look
 	Ladders   []ladder        `json:"ladders"`
-	Cycles    []cycle         `json:"cycles"` // blocks of intervals
-	Leads     []string        `json:"leads"`  // member ids of the club's leads who are here
+	Cycles    []cycle         `json:"cycles"`  // blocks of intervals
+	Matches   []match         `json:"matches"` // blocks of games
+	Leads     []string        `json:"leads"`   // member ids of the club's leads who are here
 	Heard     []heard         `json:"heard"`
 	MayRunIt  bool            `json:"mayRun"`
 	Starts    int64           `json:"starts"`
@@ -182,6 +183,62 @@ type cycle struct {
 	Says  string   `json:"says"`
 }
 
+// match is a block of games: who plays on which side, and who of them rests when.
+type match struct {
+	Block int    `json:"block"`
+	Sides []side `json:"sides"`
+}
+
+type side struct {
+	Name   string   `json:"name"` // "Circles", or what those do who play with both
+	Shape  string   `json:"shape"`
+	Path   string   `json:"path"`
+	Area   int      `json:"area"` // from 1
+	Names  []string `json:"names"`
+	Stints []stint  `json:"stints"`
+}
+
+// stint is a stretch of a game in which the same of a side rest; seconds from its beginning.
+type stint struct {
+	From int   `json:"from"`
+	Rest []int `json:"rest"`
+}
+
+func matchOf(index int, m work.Match) match {
+	v := match{Block: index}
+	for i, s := range slices.Concat(m.Sides, m.Neutral) {
+		if len(s.Players) == 0 {
+			continue
+		}
+		o := side{Name: s.Shape.Name, Shape: s.Shape.Key, Path: shell.ShapePath(s.Shape.Key), Area: s.Area + 1}
+		if i >= len(m.Sides) {
+			o.Name = "With both sides"
+		}
+		o.Names = called(s.Players)
+		for _, t := range s.Stints {
+			o.Stints = append(o.Stints, stint{int(t.From.Seconds()), t.Rest})
+		}
+		v.Sides = append(v.Sides, o)
+	}
+	return v
+}
+
+// called are first names, with more of the name where two have the same.
+func called(players []coach.Player) (out []string) {
+	firsts := map[string]int{}
+	for _, p := range players {
+		firsts[say.First(p.Name)]++
+	}
+	for _, p := range players {
+		name := say.First(p.Name)
+		if firsts[name] > 1 {
+			name = short(p.Name)
+		}
+		out = append(out, name)
+	}
+	return out
+}
+
 // slot is a stretch of an exercise in which the same players work; seconds from its beginning.
 type slot struct {
 	From int   `json:"from"`
@@ -193,18 +250,7 @@ type slot struct {
 
 func cycleOf(b work.Span) cycle {
 	c := b.Cycle
-	v := cycle{Block: b.Index, Times: c.Turns}
-	firsts := map[string]int{}
-	for _, p := range c.Players {
-		firsts[say.First(p.Name)]++
-	}
-	for _, p := range c.Players {
-		name := say.First(p.Name)
-		if firsts[name] > 1 {
-			name = short(p.Name)
-		}
-		v.Names = append(v.Names, name)
-	}
+	v := cycle{Block: b.Index, Times: c.Turns, Names: called(c.Players)}
 	for _, s := range c.Slots {
 		v.Slots = append(v.Slots, slot{int(s.From.Seconds()), int(s.To.Seconds()), s.Time, s.Up, s.Feed})
 	}
@@ -406,6 +452,9 @@ func (st *state) places(l app.Loaded) {
 		if b.Cycle != nil {
 			st.exercises(pic.Picture, b, shows)
 			continue
+		}
+		if m := l.Input.Match(b); m != nil {
+			st.Matches = append(st.Matches, matchOf(b.Index, *m))
 		}
 		v := station{Block: b.Index, Aside: map[string]string{}}
 		if b.Task != nil {

@@ -61,6 +61,8 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/sessions/:id/what-if/take", Needs: shell.ChangePlan, Handle: takeWhatIf, Heavy: true},
 	{Method: "GET", Path: "/sessions/:id/partners/:block", Needs: shell.SeeSessions, Handle: partnersPage},
 	{Method: "POST", Path: "/sessions/:id/partners/:block", Needs: shell.ChangePlan, Handle: scores},
+	{Method: "GET", Path: "/sessions/:id/teams/:block", Needs: shell.SeeSessions, Handle: teamsPage},
+	{Method: "POST", Path: "/sessions/:id/teams/:block", Needs: shell.ChangePlan, Handle: teams},
 	{Method: "POST", Path: "/sessions/:id/plan", Needs: shell.ChangePlan, Handle: editPlan},
 	{Method: "POST", Path: "/sessions/:id/propose", Needs: shell.ChangePlan, Handle: proposePlan, Heavy: true},
 	{Method: "POST", Path: "/sessions/:id/undo", Needs: shell.ChangePlan, Handle: undo},
@@ -273,6 +275,11 @@ func (v planView) Exercises(b work.Span) (out []coach.Drill) {
 		out = append(out, v.Input.Drill(e.Drill))
 	}
 	return out
+}
+
+// HasSides reports whether there is a game with sides to print.
+func (v planView) HasSides() bool {
+	return slices.ContainsFunc(v.Picture.Blocks, func(b work.Span) bool { return b.Kind == doc.Game && b.Block.Game != nil })
 }
 
 // HasTurns reports whether there is a block of intervals to print.

@@ -21,7 +21,7 @@ import (
 )
 
 func printPage(c *shell.Ctx) error {
-	name, ok := map[string]string{"": "print.html", "cards": "cards.html", "pairings": "pairings.html", "turns": "turns.html", "kit": "kit-list.html"}[c.Param("what")]
+	name, ok := map[string]string{"": "print.html", "cards": "cards.html", "pairings": "pairings.html", "turns": "turns.html", "teams": "teams-print.html", "kit": "kit-list.html"}[c.Param("what")]
 	if !ok {
 		return store.ErrNone
 	}

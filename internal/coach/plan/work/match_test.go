@@ -108,7 +108,7 @@ func TestAllPlayAlike(t *testing.T) {
 					bench += s.Rests(p.ID, 0, 24*time.Minute)
 				}
 			}
-			if (rests - bench).Abs() > time.Duration(n)*time.Second && len(work.Out(in).Ledger) == n {
+			if (rests-bench).Abs() > time.Duration(n)*time.Second && len(work.Out(in).Ledger) == n {
 				t.Errorf("%d in %v: the ledger rests %v, the sides %v", n, g, rests, bench)
 			}
 		}

@@ -1,0 +1,193 @@
+// Trainings that are more than a set of stations: intervals in the rope-skipping class, and fourteen who play from one against one to five against five. Each is
+// planned, taken to the floor on a phone and to the big screen, and printed.
+import { expect, test } from './test.js'
+import { bring, names, setUpClass, startClub } from './clubs.js'
+import { contrast, device, flashGone, sessionOf } from './hall.js'
+import { accessible, watch } from './steps.js'
+
+const version = (page) => page.locator('#plan').getAttribute('data-version')
+// changes does something to the plan, and waits until it is there.
+const changes = async (page, does) => {
+  const was = await version(page)
+  await does()
+  await expect(page.locator('#plan')).not.toHaveAttribute('data-version', was)
+}
+// choose takes something of a list that is filled when it is opened.
+const choose = async (page, list, what) => {
+  await page.locator(list).focus()
+  await changes(page, () => page.locator(list).selectOption(what))
+}
+const block = (page, kind) => page.locator('.bar[data-kind=' + kind + ']').first()
+// skipTo goes on from segment to segment until something is there.
+const skipTo = async (page, what) => {
+  for (let i = 0; i < 40 && !(await what.isVisible()); i++) {
+    await flashGone(page)
+    await page.getByRole('button', { name: /Next now|Change now/ }).click()
+    await page.waitForTimeout(150)
+  }
+  await flashGone(page)
+}
+const seconds = (text) => {
+  const [m, s] = text.split(':')
+  return 60 * m + Number(s)
+}
+
+test('ten seconds all-out and full rest: whose turn it is, on paper, phone and screen; a coach has to allow it', async ({
+  browser,
+  program,
+}) => {
+  const page = await device(browser, program.url, 'leila', false),
+    end = watch(page)
+  const id = await sessionOf(page, 'Skipping club')
+  await page.goto('/sessions/' + id)
+  await block(page, 'stations').click()
+  await choose(page, '#insert-1', { label: 'Intervals' })
+  await block(page, 'intervals').click()
+  const say = page.locator('.cycle-says')
+  await choose(page, '#exercise-2', { label: 'Half-minute sprint (2–12)' })
+  await choose(page, '#exercise-2', { label: 'Double turn build-up (1–8)' })
+  for (const [what, to] of [
+    ['places', 4],
+    ['work', 10],
+  ])
+    for (
+      let i = 0;
+      i < 6 &&
+      (await page.locator('#' + what + '-more-2').getAttribute('value')) !==
+        what + ' ' + (to + (what === 'work' ? 5 : 1));
+      i++
+    )
+      await changes(page, () => page.locator(`#${what}-${what === 'work' ? 'less' : 'more'}-2`).click())
+  await expect(say).toContainText('16 players, 4 at once: once round takes 0:40; each rests 1:00.')
+  await expect(say).toContainText('A pause of 0:30 is added after each time round; 28 players need none.')
+  await changes(page, async () => {
+    await page.locator('#how-2-0').fill('as fast as you can')
+    await page.keyboard.press('Enter')
+  })
+  await expect(page.locator('#how-2-0')).toHaveValue('as fast as you can')
+  await choose(page, '#light-2', { label: 'Rope swing (1–16)' })
+  const stop = page.locator('.finding', { hasText: 'is all-out, and' })
+  await expect(stop).toContainText('under 16 or on the first stage. A coach who knows them may allow it')
+  await changes(page, () => stop.getByRole('button', { name: 'A coach allows it' }).click())
+  await expect(stop).toHaveCount(0)
+  await accessible(page, 'a plan with intervals')
+  // twice three times round in 70 s, and two minutes between: nine minutes
+  await expect(block(page, 'intervals')).toHaveAttribute('aria-label', /Intervals, 9 min/)
+
+  await page.goto('/sessions/' + id + '/print/turns')
+  await expect(page.locator('tbody').first().locator('tr')).toHaveCount(12)
+  await expect(page.locator('h3').first()).toContainText('Half-minute sprint, as fast as you can')
+  await accessible(page, 'turns on paper')
+  end()
+
+  const phone = await device(browser, program.url, 'leila'),
+    quiet = watch(phone)
+  await phone.goto('/courtside/' + id)
+  await phone.getByRole('button', { name: 'Start the session' }).tap()
+  await phone.getByRole('button', { name: 'Start it now' }).tap() // it is planned for next week
+  const turn = phone.getByRole('region', { name: 'Whose turn it is' })
+  await skipTo(phone, turn)
+  await expect(phone.locator('.court-now b')).toHaveText(/Work · turn 1 of 3/i)
+  await expect(turn).toContainText(/up.*Aino, Anouk, Bilal, Bo/s)
+  await expect(turn).toContainText('Rope swing')
+  await contrast(phone, 'intervals')
+  const screen = await phone.context().newPage()
+  await screen.setViewportSize({ width: 1280, height: 800 })
+  await screen.goto('/courtside/' + id + '/hall')
+  await expect(screen.locator('.big-up b')).toHaveText(await turn.locator('b').first().innerText())
+  const apart = Math.abs(
+    seconds(await screen.getByRole('timer').innerText()) - seconds(await phone.getByRole('timer').innerText()),
+  )
+  expect(apart).toBeLessThanOrEqual(1)
+  await expect(screen.locator('.big-up b')).toHaveText('Carys, Dmitri, Emeka, Farah', { timeout: 15_000 }) // ten seconds later
+  await contrast(screen, 'intervals on the big screen')
+  await phone.reload() // and the same again
+  await expect(turn).toContainText('next')
+  quiet()
+  await phone.context().close()
+  await page.context().close()
+})
+
+test('fourteen play from one against one to five against five: even sides, and everybody as long', async ({
+  browser,
+  program,
+}) => {
+  const page = await device(browser, program.url, '', false),
+    end = watch(page)
+  await startClub(page, { club: 'Harbour Floorball', program: 'Floorball' })
+  await bring(
+    page,
+    'Name\tStage\n' +
+      names(14)
+        .map((n) => n + '\t')
+        .join('\n'),
+  )
+  const plan = await setUpClass(page, { name: 'Evening group', floor: 'Floorball' })
+  const id = plan.split('/').pop()
+  if (!(await block(page, 'game').count())) throw new Error('a plan begins with a game')
+  await block(page, 'game').click()
+  const at = await block(page, 'game').getAttribute('data-block')
+  const set = (what, up) => changes(page, () => page.locator(`#${what}-${up ? 'more' : 'less'}-${at}`).click())
+  await choose(page, '#game-' + at, { index: 1 })
+  const figure = (what) =>
+    page
+      .locator('#' + what + '-more-' + at)
+      .getAttribute('value')
+      .then((v) => Number(v.split(' ')[1]) - 1)
+  for (const [areas, side] of [
+    [4, 1],
+    [2, 3],
+    [1, 5],
+  ]) {
+    for (const [what, to] of [
+      ['areas', areas],
+      ['a', side],
+      ['b', side],
+      ['floaters', 0],
+      ['walls', 0],
+      ['reserves', 0],
+    ])
+      while ((await figure(what)) !== to) await set(what, (await figure(what)) < to)
+    await page.getByRole('link', { name: 'Teams' }).first().click()
+    await expect(page.locator('.team-areas .panel')).toHaveCount(areas)
+    await expect(page.locator('.team-list li bdi')).toHaveCount(14)
+    await expect(page.locator('.part-says')).toContainText('The sides are even.')
+    if (side === 5) {
+      await expect(page.locator('.swaps li').first()).toContainText(' for ')
+      const sizes = await page.locator('.team-list').evaluateAll((ls) => ls.map((l) => l.children.length))
+      expect(sizes).toEqual([7, 7])
+    }
+    await accessible(page, 'teams')
+    await page.goto(plan)
+    await block(page, 'game').click()
+  }
+  await page.getByRole('link', { name: 'Teams' }).first().click()
+  const one = page.locator('.team-list li').first(),
+    who = await one.locator('bdi').innerText()
+  await one.locator('select').selectOption({ label: 'Triangles' })
+  await expect(page.locator('.team-sides > div').nth(1)).toContainText(who)
+  expect(await page.locator('.team-list').evaluateAll((ls) => ls.map((l) => l.children.length))).toEqual([7, 7])
+  await page.getByRole('button', { name: 'Deal again' }).click()
+  await expect(page.locator('.team-list li bdi')).toHaveCount(14)
+  await page.getByRole('link', { name: 'Print' }).click()
+  await expect(page.locator('.team-sides h3')).toHaveCount(2)
+  await accessible(page, 'teams on paper')
+
+  await page.setViewportSize({ width: 390, height: 844 })
+  await page.goto('/courtside/' + id)
+  await page.getByRole('button', { name: 'Start the session' }).click()
+  if (await page.getByRole('button', { name: 'Start it now' }).isVisible())
+    await page.getByRole('button', { name: 'Start it now' }).click()
+  const sides = page.getByRole('region', { name: 'Who plays where' })
+  await skipTo(page, sides)
+  await expect(sides.locator('.court-side')).toHaveCount(2)
+  await expect(sides).toContainText(/rests:.*in \d+:\d\d:/s)
+  await contrast(page, 'a game')
+  const screen = await page.context().newPage()
+  await screen.setViewportSize({ width: 1280, height: 800 })
+  await screen.goto('/courtside/' + id + '/hall')
+  await expect(screen.locator('.big-group:visible')).toHaveCount(2)
+  await contrast(screen, 'a game on the big screen')
+  end()
+  await page.context().close()
+})
