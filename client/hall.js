@@ -333,8 +333,11 @@ const clockAndPlaces = {
     return this.state.groups.filter((g) => g.route[this.round - 1] !== notIn)
   },
   groupAt(g, round) {
-    const s = g.route[round - 1]
-    return s >= 0 ? this.state.stations[s] : null
+    const s = this.state.stations[g.route[round - 1]]
+    return s ? { ...s, name: (s.own?.find((o) => o.group === this.state.groups.indexOf(g))?.task || s).name } : null
+  },
+  stationNo(g, round) {
+    return g.route[round - 1] + 1
   },
   get moves() {
     return this.groupsNow.map((g) => {
@@ -345,7 +348,7 @@ const clockAndPlaces = {
         path: g.path,
         cls: 'shape is-' + g.shape,
         station: s ? s.name : 'rests',
-        to: s ? this.state.stations.indexOf(s) + 1 + ' ' + s.name : 'rests',
+        to: s ? this.stationNo(g, this.round) + ' ' + s.name : 'rests',
         then: [undefined, notIn].includes(g.route[this.round]) ? '' : 'then ' + (n ? n.name : 'rest'),
       }
     })

@@ -493,7 +493,7 @@ function keepTyped() {
 
 let openRows = []
 document.addEventListener('htmx:beforeSwap', (e) => {
-  if (e.detail.target?.id === 'plan') openRows = $$('.station-row[open]').map((d) => d.id)
+  if (e.detail.target?.id === 'plan') openRows = $$('.station-row[open], .units[open]').map((d) => d.id)
 })
 document.addEventListener('htmx:afterSwap', () => {
   if (plan()) show()

@@ -1,5 +1,6 @@
 // Clubs beside the demo's, begun from the sign-in page as anybody would.
 import { expect } from '@playwright/test'
+import { fileURLToPath } from 'node:url'
 
 const first =
   'Ada Bo Cyra Dov Elif Finn Gita Hana Ivo Jun Kaya Lior Mina Nils Oya Pim Quy Rosa Sami Tove Uma Vito Wren Xeno Yara Zoë'.split(
@@ -40,6 +41,17 @@ export async function bring(page, rows) {
   await page.getByRole('button', { name: 'Look it over' }).click()
   await page.locator('button[formaction="/roster/import/take"]').click()
   await page.waitForURL((u) => !/import/.test(u.pathname))
+}
+
+// shelf brings the demo's drills into a club that has none yet.
+export async function shelf(page) {
+  await page.goto('/shelf/pack')
+  await page
+    .getByLabel('Drop a file here, or choose one')
+    .setInputFiles(fileURLToPath(new URL('../internal/demo/drills.pack.json', import.meta.url)))
+  await page.getByRole('button', { name: 'Look it over' }).click()
+  await page.getByRole('button', { name: /^Take \d+ drills/ }).click()
+  await expect(page.locator('#drills .drill-card').first()).toBeVisible()
 }
 
 // setUpClass makes a class with everybody in it and plans its next date; it answers the session's address.

@@ -1,7 +1,7 @@
 // Trainings that are more than a set of stations: intervals in the rope-skipping class, and fourteen who play from one against one to five against five. Each is
 // planned, taken to the floor on a phone and to the big screen, and printed.
 import { expect, test } from './test.js'
-import { bring, names, setUpClass, startClub } from './clubs.js'
+import { bring, names, setUpClass, shelf, startClub } from './clubs.js'
 import { contrast, device, flashGone, sessionOf } from './hall.js'
 import { accessible, watch } from './steps.js'
 
@@ -188,6 +188,97 @@ test('fourteen play from one against one to five against five: even sides, and e
   await screen.goto('/courtside/' + id + '/hall')
   await expect(screen.locator('.big-group:visible')).toHaveCount(2)
   await contrast(screen, 'a game on the big screen')
+  end()
+  await page.context().close()
+})
+
+test('twenty-four in units: named, with other tasks at the same place, one that skips it, and stations of their own later', async ({
+  browser,
+  program,
+}) => {
+  const page = await device(browser, program.url, '', false),
+    end = watch(page)
+  await startClub(page, { club: 'Millrace Softball', program: 'Softball', imperial: true, zone: 'America/Los_Angeles' })
+  await bring(
+    page,
+    'Name\tStage\n' +
+      names(24)
+        .map((n) => n + '\t')
+        .join('\n'),
+  )
+  await shelf(page)
+  const plan = await setUpClass(page, {
+    name: 'Tuesday practice',
+    floor: 'Softball infield',
+    minutes: '90',
+    places: '30',
+  })
+  const id = plan.split('/').pop()
+  await page.goto(plan)
+  const drills = await page
+    .locator('#drill-options')
+    .evaluate((t) => [...t.content.querySelectorAll('option')].map((o) => o.value).filter(Boolean))
+  const edit = async (what, at, value) => {
+    const was = await version(page)
+    const r = await page.request.post(plan + '/plan', {
+      form: { do: what, at, value, version: was },
+      headers: { 'Sec-Fetch-Site': 'same-origin' },
+    })
+    expect(r.status(), what + ' ' + value).toBeLessThan(400)
+    await page.goto(plan)
+    await expect(page.locator('#plan')).not.toHaveAttribute('data-version', was)
+  }
+  for (const drill of drills.slice(0, 3)) await edit('add-station', '', drill)
+  await edit('groups', '', '3')
+  await page.getByRole('tab', { name: 'Coming' }).click()
+  await page.getByText('Units: names, and a plan for each').click()
+  for (const [i, name] of ['Infielders', 'Outfielders', 'Pitchers'].entries()) {
+    await page.locator('#unit-' + i).fill(name)
+    await changes(page, () => page.keyboard.press('Enter'))
+  }
+  await expect(page.locator('.strip')).toContainText('Infielders')
+  await page.getByRole('tab', { name: 'Stations' }).click()
+  await page.locator('#station-0 > summary').click()
+  await page.locator('#station-0').getByText('Another task for a group').click()
+  await choose(page, '#own-0-1', { value: 'group 2=' + drills[3] })
+  await choose(page, '#own-0-2', { label: 'skip it, and rest' })
+  await accessible(page, 'a plan with units')
+
+  // a second block of stations, for the players dealt in another way
+  const game = await block(page, 'stations').getAttribute('data-block')
+  await block(page, 'stations').click()
+  await choose(page, '#insert-' + game, { label: 'Stations' })
+  const second = page.locator('.bar[data-kind=stations]').nth(1)
+  await second.click()
+  const at = await second.getAttribute('data-block')
+  await choose(page, '#station-in-' + at, { value: drills[4] })
+  await second.click()
+  await changes(page, () => page.locator('#dealt-less-' + at).click())
+  await expect(page.locator('.strip')).toContainText('Diamonds')
+
+  await page.goto('/sessions/' + id + '/unit/2')
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Pitchers')
+  await expect(page.locator('tbody')).toContainText('rest')
+  await page.goto('/sessions/' + id + '/unit/1')
+  await accessible(page, 'a unit on paper')
+  const own = await page.locator('tbody tr', { hasText: 'Station 1' }).locator('b').innerText()
+
+  await page.setViewportSize({ width: 390, height: 844 })
+  await page.goto('/courtside/' + id)
+  await page.getByRole('button', { name: 'Start the session' }).click()
+  if (await page.getByRole('button', { name: 'Start it now' }).isVisible())
+    await page.getByRole('button', { name: 'Start it now' }).click()
+  await skipTo(page, page.locator('.court-now b', { hasText: /^Work$/ }))
+  for (let round = 0; round < 3; round++) {
+    await page.getByRole('button', { name: /^Station 1:/ }).click()
+    const here = await page.locator('.court-main').innerText()
+    if (here.includes('Outfielders')) await expect(page.locator('.court-task h2')).toHaveText(own)
+    expect(here.includes('Pitchers')).toBe(false) // they skip it
+    await page.getByRole('button', { name: /Next now|Change now/ }).click()
+    await flashGone(page)
+    await page.getByRole('button', { name: /Next now|Change now/ }).click()
+    await flashGone(page)
+  }
   end()
   await page.context().close()
 })

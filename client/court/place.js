@@ -67,7 +67,10 @@ export const place = {
     scrollTo(0, 0)
   },
   get station() {
-    return typeof this.tab === 'number' ? this.spotOf(this.tab) || null : null
+    if (typeof this.tab !== 'number') return null
+    const s = this.spotOf(this.tab) || null
+    const group = s?.visits?.[this.round - 1]
+    return s?.own?.find((o) => o.group === group)?.task || s // a group may have a task of its own there
   },
   get everybody() {
     return this.tab >= beside

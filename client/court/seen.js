@@ -73,7 +73,7 @@ export const seen = {
             .filter((b) => b !== this.state.me.id)
             .map((b) => names[b])
             .join(', '),
-          where: s ? 'now at ' + (this.state.stations.indexOf(s) + 1) + ' ' + s.name : '',
+          where: s ? 'now at ' + this.stationNo(g, this.round) + ' ' + s.name : '',
         }
       })
       .sort((a, b) => Number(a.you) - Number(b.you) || b.due.length - a.due.length)

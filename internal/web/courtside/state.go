@@ -102,9 +102,16 @@ type station struct {
 	Who      string            `json:"who"`
 	Visits   []int             `json:"visits"`
 	Forms    []form            `json:"forms"` // what each group does here
+	Own      []ownTask         `json:"own"`   // of groups that do something else here
 	Drawn    bool              `json:"drawn"`
 	Aside    map[string]string `json:"aside"` // players who do something else here, and what
 	Zones    bool              `json:"zones"` // there is a goal or target to hit
+}
+
+// ownTask is what a group does at a station instead of what it is for.
+type ownTask struct {
+	Group int     `json:"group"`
+	Task  station `json:"task"`
 }
 
 // form is the form of a drill that a group does, and whether there is an easier or harder one.
@@ -473,6 +480,13 @@ func (st *state) places(l app.Loaded) {
 	for _, s := range pic.Stations {
 		v := stationOf(pic.Picture, s)
 		v.Criteria = shows(s.Drill)
+		for _, g := range pic.GroupsOf(pic.Circuits[s.Circuit]) {
+			if d := s.For(g); s.HasOwn(g) && d != nil {
+				own := stationOf(pic.Picture, work.StationAt{Drill: *d, Target: d.Target, Leader: s.Leader})
+				own.Criteria, own.Visits, own.Forms, own.Drawn = shows(*d), s.Visits, nil, false
+				v.Own = append(v.Own, ownTask{g.Index, own})
+			}
+		}
 		for _, o := range pic.Instead {
 			if o.Do == "side" && o.At == s.ID {
 				v.Aside[o.Player.ID] = o.Does

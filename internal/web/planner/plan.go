@@ -43,6 +43,7 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/sessions/:id/refused", Needs: shell.ChangePlan, Handle: putAside},
 	{Method: "GET", Path: "/sessions/:id/print", Needs: shell.SeeSessions, Handle: printPage},
 	{Method: "GET", Path: "/sessions/:id/print/:what", Needs: shell.SeeSessions, Handle: printPage},
+	{Method: "GET", Path: "/sessions/:id/unit/:n", Needs: shell.SeeSessions, Handle: unit},
 	{Method: "GET", Path: "/sessions/:id/floor.svg", Needs: shell.SeeSessions, Handle: picture},
 	{Method: "GET", Path: "/sessions/:id/strip.svg", Needs: shell.SeeSessions, Handle: picture},
 	{Method: "GET", Path: "/sessions/:id/plan.json", Needs: shell.SeeSessions, Handle: planFile},
@@ -123,7 +124,7 @@ func (v planView) PartnerWays(b work.Span) []rotate.Way {
 
 func (v planView) Kinds() []doc.Kind {
 	return slices.DeleteFunc(slices.Clone(doc.Kinds), func(k doc.Kind) bool {
-		return k == doc.Stations || k == doc.Game && !v.Program.Family.Plays()
+		return k == doc.Game && !v.Program.Family.Plays()
 	})
 }
 

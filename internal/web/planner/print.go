@@ -82,7 +82,9 @@ func (v planView) Visits(s work.StationAt) (out []cardVisit) {
 			}
 			group := v.Picture.Groups[g]
 			c.Shapes = append(c.Shapes, group.Shape)
-			if va := s.VariantFor(s.Drill, group.Number, group.Stage); va != nil {
+			if s.HasOwn(group) {
+				c.Variant = s.For(group).Name
+			} else if va := s.VariantFor(s.Drill, group.Number, group.Stage); va != nil {
 				c.Variant = va.Name + ": " + va.Says()
 			}
 			if l := v.Picture.LeaderIn(s, r); l != nil && v.Picture.Circuits[s.Circuit].Move {

@@ -181,9 +181,10 @@ func (v *strip) row(i int, g work.Group) {
 		bar.Title, bar.Full = fit("rests", w-14, 10.6), fmt.Sprintf("Round %d: %s rest", r+1, g.Shape.Name)
 		if at >= 0 {
 			s := v.pic.Stations[at]
-			bar.Title = fit(strconv.Itoa(at+1)+" "+s.Drill.Name, w-14, 10.6)
-			bar.Full = fmt.Sprintf("Round %d: %s at %d %s", r+1, g.Shape.Name, at+1, s.Drill.Name)
-			if form := s.VariantFor(s.Drill, g.Number, g.Stage); form != nil {
+			does := s.For(g).Name
+			bar.Title = fit(strconv.Itoa(at+1)+" "+does, w-14, 10.6)
+			bar.Full = fmt.Sprintf("Round %d: %s at %d %s", r+1, g.Shape.Name, at+1, does)
+			if form := s.VariantFor(s.Drill, g.Number, g.Stage); form != nil && !s.HasOwn(g) {
 				bar.Full += ", " + form.Name
 			}
 		}

@@ -132,8 +132,10 @@ func (c *checking) begins(circuit work.Circuit) time.Duration {
 	return work.Always
 }
 
-// groups are those that come to a station's circuit.
-func (c *checking) groups(s work.StationAt) []work.Group { return c.GroupsOf(c.Circuits[s.Circuit]) }
+// groups are those that come to a station's circuit and do what the station is for.
+func (c *checking) groups(s work.StationAt) []work.Group {
+	return slices.DeleteFunc(c.GroupsOf(c.Circuits[s.Circuit]), s.HasOwn)
+}
 
 // dealt are the groups of a deal.
 func (c *checking) dealt(d doc.Deal) (out []work.Group) {

@@ -33,7 +33,10 @@ func (f TooFew) Says() string {
 
 func groupSize(c *checking, s work.StationAt) {
 	small, large := 999, 0
-	for r := range s.Visits {
+	for r, g := range s.Visits {
+		if g >= 0 && s.HasOwn(c.Groups[g]) {
+			continue
+		}
 		if n := c.Together(s, r); n > 0 {
 			small, large = min(small, n), max(large, n)
 		}

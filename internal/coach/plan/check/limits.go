@@ -57,13 +57,14 @@ func limits(c *checking) {
 					continue
 				}
 				s := c.Stations[i]
-				no := c.in.Forbidden(s.Side, row.Player, s.Drill)
+				does := *s.For(g)
+				no := c.in.Forbidden(s.Side, row.Player, does)
 				if no == "" {
 					continue
 				}
 				f.What = no
-				if at := fmt.Sprintf("%d %s", s.Index+1, s.Drill.Name); !slices.Contains(f.At, at) {
-					f.At, drills = append(f.At, at), append(drills, s.Drill)
+				if at := fmt.Sprintf("%d %s", s.Index+1, does.Name); !slices.Contains(f.At, at) {
+					f.At, drills = append(f.At, at), append(drills, does)
 					f.Stations, sides = append(f.Stations, stationOf(s).Station), append(
 						sides,
 						edit.Side{Station: s.ID},

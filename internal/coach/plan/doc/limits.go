@@ -20,8 +20,8 @@ const (
 	MostEdition = 1e6
 	MostScore   = 999 // of a player in a turn
 	MostAreas   = 8   // of a game
-
-	mostDeals = 6
+	MostName    = 40  // letters of a unit's name
+	MostDeals   = 6
 )
 
 func between(n, low, high int) bool { return n >= low && n <= high }
@@ -29,8 +29,8 @@ func between(n, low, high int) bool { return n >= low && n <= high }
 // Check says what cannot be in a plan document at all, whatever wrote it: the first thing found, or nil.
 func (p Plan) Check() error {
 	switch {
-	case len(p.Deals) == 0 || len(p.Deals) > mostDeals:
-		return Input("", "A plan has 1 to %d ways of dealing its players.", mostDeals)
+	case len(p.Deals) == 0 || len(p.Deals) > MostDeals:
+		return Input("", "A plan has 1 to %d ways of dealing its players.", MostDeals)
 	case len(p.Stations()) > Most:
 		return Input("", "A plan has at most %d stations.", Most)
 	case len(p.Blocks) > MostBlocks:
@@ -62,6 +62,11 @@ func (p Plan) Check() error {
 		if !between(s.Target, 0, 500) {
 			return Input("", "Station %d: a target is 1 to 500.", i+1)
 		}
+		for key := range s.Own {
+			if !IsGroupKey(key) {
+				return Input("", "Station %d: %q is no group.", i+1, key)
+			}
+		}
 		if s.Spot != nil && !SoundSpot(*s.Spot) {
 			return Input("", "Station %d: its place is not on any floor.", i+1)
 		}
@@ -75,6 +80,8 @@ func (d Deal) check() error {
 		return Input("way", "The way of dealing %q is not known.", d.Way)
 	case !between(d.Groups, 1, Most) || len(d.Players) > Most:
 		return Input("groups", "A plan has 1 to %d groups.", Most)
+	case len(d.Names) > Most || slices.ContainsFunc(d.Names, func(n string) bool { return len([]rune(n)) > MostName }):
+		return Input("unit", "The name of a unit has at most %d letters.", MostName)
 	case len(d.Positions) > 20:
 		return Input("positions", "At most 20 positions are kept together.")
 	}

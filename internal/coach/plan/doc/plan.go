@@ -45,6 +45,7 @@ type Deal struct {
 	Groups    int        `json:"groups"`
 	Players   [][]string `json:"players"`             // ids, a list for each group; none: to be dealt
 	Positions []string   `json:"positions,omitempty"` // whose players stay in one group
+	Names     []string   `json:"names,omitempty"`     // of units; a group without one is called by its shape
 }
 
 // Block is a stretch of the session. The minutes of stations follow from their rounds.
@@ -110,6 +111,7 @@ type Station struct {
 	Target  int               `json:"target,omitempty"`   // instead of the drill's own number
 	Spot    *floor.Spot       `json:"spot,omitempty"`     // where the coach put it; nil: laid out
 	Variant map[string]string `json:"variants,omitempty"` // for a stage's name another variant than the one that suits it; "-" for the drill as it is
+	Own     map[string]Task   `json:"own,omitempty"`      // for a GroupKey another task; an empty one: the group skips the place
 	Double  bool              `json:"double,omitempty"`   // two groups may come at once
 	Side    map[string]Task   `json:"side,omitempty"`     // players who do something else there; an empty task sits out
 	Pinned  bool              `json:"pinned,omitempty"`
@@ -270,6 +272,7 @@ func (p Plan) Clone() Plan {
 	for i := range p.Deals {
 		d := &p.Deals[i]
 		d.Positions, d.Players = slices.Clone(d.Positions), slices.Clone(d.Players)
+		d.Names = slices.Clone(d.Names)
 		for g := range d.Players {
 			d.Players[g] = slices.Clone(d.Players[g])
 		}
@@ -306,7 +309,7 @@ func (c Circuit) clone() Circuit {
 			at := *s.Spot
 			s.Spot = &at
 		}
-		s.Variant, s.Side = maps.Clone(s.Variant), maps.Clone(s.Side)
+		s.Variant, s.Side, s.Own = maps.Clone(s.Variant), maps.Clone(s.Side), maps.Clone(s.Own)
 	}
 	return c
 }

@@ -47,6 +47,16 @@ func (s Station) VariantFor(d coach.Drill, group int, stage string) *coach.Varia
 // GroupKey names a group, counted from 0, among a station's chosen variants.
 func GroupKey(group int) string { return fmt.Sprintf("group %d", group+1) }
 
+// IsGroupKey reports whether a word is what GroupKey writes.
+func IsGroupKey(word string) bool {
+	for g := range Most {
+		if word == GroupKey(g) {
+			return true
+		}
+	}
+	return false
+}
+
 // Eased is the form a group does after a step towards easier (-1) or harder (+1), and whether there is one. The name is
 // as an edit takes it: "-" for the drill as it is.
 func (s Station) Eased(d coach.Drill, group int, stage string, by int) (name string, ok bool) {

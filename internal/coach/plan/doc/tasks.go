@@ -82,6 +82,7 @@ func (p *Plan) Retask(another func(Task) (Task, bool)) {
 	}
 	for _, c := range p.Circuits() {
 		for _, s := range c.Stations {
+			aside(s.Own)
 			aside(s.Side)
 		}
 	}

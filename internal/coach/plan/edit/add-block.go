@@ -23,7 +23,7 @@ func readAddBlock(w Wire) (Edit, error) {
 	if after, ok := strings.CutPrefix(w.At, "after "); ok {
 		e.Before, e.After = "", after
 	}
-	if e.Kind.String() == "" || e.Kind == doc.Stations {
+	if e.Kind.String() == "" {
 		return nil, doc.Input("add-block", "Choose what to add.")
 	}
 	return e, nil
@@ -46,8 +46,25 @@ func (e AddBlock) apply(p *doc.Plan) (Needs, error) {
 	if e.Kind == doc.Turns {
 		b.Intervals = doc.NewIntervals()
 	}
+	needs := Nothing
+	if e.Kind == doc.Stations {
+		b.Minutes, b.Circuit, needs = 0, another(p), NewDeal
+	}
 	p.Blocks = slices.Insert(p.Blocks, e.place(*p), b)
-	return Nothing, nil
+	return needs, nil
+}
+
+// another is a set of stations with a deal of its own, dealt as the first is; where there are too many deals, the
+// first's groups come to it.
+func another(p *doc.Plan) *doc.Circuit {
+	c := &doc.Circuit{Work: 6 * 60, Brief: 60}
+	if len(p.Deals) < doc.MostDeals {
+		d := doc.Deal{Way: p.Deals[0].Way, Groups: p.Deals[0].Groups, Positions: slices.Clone(p.Deals[0].Positions)}
+		p.Deals = append(p.Deals, d)
+		p.Name()
+		c.Deal = p.Deals[len(p.Deals)-1].ID
+	}
+	return c
 }
 
 func (e AddBlock) place(p doc.Plan) int {

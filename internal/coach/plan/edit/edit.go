@@ -78,6 +78,19 @@ func task(value string) (doc.Task, error) {
 	return doc.Task{}, doc.Input("drill", "Choose a drill from the shelf.")
 }
 
+// along reads how one of a list is moved: "earlier", "later" or "out".
+func along(word string) (by int, out, ok bool) {
+	switch word {
+	case "earlier":
+		return -1, false, true
+	case "later":
+		return 1, false, true
+	case "out":
+		return 0, true, true
+	}
+	return 0, false, false
+}
+
 // circuit finds what a block of stations holds, or the block it goes on with; the first where no block is named.
 func circuit(p *doc.Plan, block string) (*doc.Circuit, error) {
 	if block == "" {

@@ -27,19 +27,13 @@ func readExercise(w Wire) (Edit, error) {
 		t, err := task(first)
 		return Exercise{Block: w.At, Add: t}, err
 	}
-	e := Exercise{Block: w.At, At: n}
-	switch what {
-	case "earlier":
-		e.By = -1
-	case "later":
-		e.By = 1
-	case "out":
-		e.Out = true
-	default:
-		how, ok := strings.CutPrefix(what+" ", "how ")
-		if e.How = strings.TrimSpace(how); !ok || len([]rune(e.How)) > doc.MostHow {
-			return nil, doc.Input("exercise", "How it is done takes at most %d letters.", doc.MostHow)
-		}
+	e, moves := Exercise{Block: w.At, At: n}, false
+	if e.By, e.Out, moves = along(what); moves {
+		return e, nil
+	}
+	how, ok := strings.CutPrefix(what+" ", "how ")
+	if e.How = strings.TrimSpace(how); !ok || len([]rune(e.How)) > doc.MostHow {
+		return nil, doc.Input("exercise", "How it is done takes at most %d letters.", doc.MostHow)
 	}
 	return e, nil
 }

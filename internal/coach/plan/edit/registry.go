@@ -42,6 +42,8 @@ var kinds = map[string]func(Wire) (Edit, error){
 	"team":         readTeam,
 	"score":        readScore,
 	"game":         readGame,
+	"unit":         readUnit,
+	"own":          readOwn,
 	"game-figure":  readGameFigure,
 	"sides":        readSides,
 	"side-of":      readSideOf,

@@ -24,15 +24,8 @@ func readStep(w Wire) (Edit, error) {
 	if err != nil {
 		return nil, doc.Input("step", "That step is no longer in the ladder.")
 	}
-	e := Step{Block: w.At, Step: i}
-	switch what {
-	case "earlier":
-		e.By = -1
-	case "later":
-		e.By = 1
-	case "out":
-		e.Out = true
-	default:
+	e, moves := Step{Block: w.At, Step: i}, false
+	if e.By, e.Out, moves = along(what); !moves {
 		e.Then, err = task(what)
 	}
 	return e, err

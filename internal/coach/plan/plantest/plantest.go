@@ -187,6 +187,9 @@ func document(r *rand.Rand, in work.Input) doc.Plan {
 			Side:    sides(),
 		}
 		if r.IntN(5) == 0 {
+			s.Own = map[string]doc.Task{doc.GroupKey(r.IntN(3)): pick(r, doc.Task{}, task())}
+		}
+		if r.IntN(5) == 0 {
 			s.Spot = &floor.Spot{
 				X:      float64(r.IntN(20)),
 				Y:      float64(r.IntN(10)),
@@ -296,7 +299,7 @@ func Edits(in work.Input) (out []edit.Wire) {
 	for _, id := range stations {
 		for _, o := range [][2]any{
 			{"drill", task}, {"leader", leader}, {"leader", ""}, {"target", 7}, {"spot", "1 2 90 6 5"}, {"spot", ""}, {"variant", "group 1=Nearer"},
-			{"double", ""}, {"side", player + " " + task}, {"side", player + " -"}, {"side", player}, {"drop-station", ""},
+			{"double", ""}, {"own", "group 1=" + task}, {"own", "group 2=-"}, {"own", "group 1="}, {"side", player + " " + task}, {"side", player + " -"}, {"side", player}, {"drop-station", ""},
 		} {
 			add(o[0].(string), id, o[1])
 		}
@@ -314,6 +317,7 @@ func Edits(in work.Input) (out []edit.Wire) {
 			add(o[0].(string), b.ID, o[1])
 		}
 	}
+	add("unit", "", "0 Infielders")
 	for _, k := range doc.Kinds {
 		add("add-block", in.Plan.Blocks[0].ID, k)
 	}

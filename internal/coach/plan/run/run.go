@@ -143,19 +143,20 @@ func Gave(
 				continue
 			}
 			g := pic.Groups[st.Visits[s.Round-1]]
-			at := load.Of(st.Drill)
+			does := *st.For(g)
+			at := load.Of(does)
 			given := Given{
 				Round:   s.Round,
 				Station: st.Index,
 				Group:   g.Index,
-				Drill:   st.Drill.ID,
+				Drill:   does.ID,
 				Time:    to.Sub(from),
 				Players: len(g.Players),
 				AtOnce:  at.At(len(g.Players), time.Minute).AtOnce,
 				Planned: at.At(len(g.Players), s.Duration).Reps,
 			}
 			for _, p := range g.Players {
-				if n, counted := tries(s.Round, st.Drill.ID, p.ID); counted {
+				if n, counted := tries(s.Round, does.ID, p.ID); counted {
 					given.Counted++
 					given.Tries += n
 				}

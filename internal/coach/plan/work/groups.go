@@ -31,6 +31,9 @@ func (pic *Picture) group(in Input) {
 		for n, ids := range d.Players[:min(len(d.Players), doc.Most)] {
 			g := Group{Index: len(pic.Groups), Deal: d.ID, Number: n}
 			g.Shape = doc.Shapes[g.Index%len(doc.Shapes)] // the groups of two deals look different too
+			if n < len(d.Names) && d.Names[n] != "" {
+				g.Shape.Name = d.Names[n]
+			}
 			for _, id := range ids {
 				if p, coming := byID[id]; coming {
 					g.Players = append(g.Players, p)

@@ -48,6 +48,11 @@ func (pic *Picture) kit(in Input) {
 		if owner := pic.Plan.Owner(&b.Block); owner != nil {
 			for _, s := range pic.stationsIn(owner.ID) {
 				add(fmt.Sprint(s.Index+1), s.Drill, largest)
+				for _, key := range slices.Sorted(maps.Keys(s.own)) {
+					if d := s.own[key]; d != nil {
+						add(fmt.Sprint(s.Index+1), *d, largest)
+					}
+				}
 				aside(fmt.Sprint(s.Index+1), s.Side)
 			}
 		} else if c := b.Cycle; c != nil {

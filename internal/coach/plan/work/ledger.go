@@ -211,7 +211,7 @@ func (pic *Picture) rounds(in Input, g Group, p coach.Player, row *Row, share fu
 		}
 		st := pic.Stations[s]
 		if own, aside := st.Side[p.ID]; !aside {
-			share(st.Drill, pic.Together(st, r), d) // two groups that come at once share the places
+			share(*st.For(g), pic.Together(st, r), d) // two groups that come at once share the places
 		} else if own.Drill == "" {
 			row.Resting += d
 		} else {

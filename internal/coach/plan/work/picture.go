@@ -161,6 +161,22 @@ type StationAt struct {
 	Fits    bool
 	Visits  []int // the group there in each round, or rotate.Rest
 	Also    []int // a second group, where two may come
+
+	own map[string]*coach.Drill // of groups that do something else here; nil: they skip the place
+}
+
+// For is what a group does at the station: its own task, or what the station is for. Nil: it skips the place.
+func (s StationAt) For(g Group) *coach.Drill {
+	if d, own := s.own[doc.GroupKey(g.Number)]; own {
+		return d
+	}
+	return &s.Drill
+}
+
+// HasOwn reports whether a group does something else at the station than it is for.
+func (s StationAt) HasOwn(g Group) bool {
+	_, own := s.own[doc.GroupKey(g.Number)]
+	return own
 }
 
 // Fire is the strip in which balls fly on, or an empty spot.
@@ -253,6 +269,15 @@ func (in Input) stationAt(s doc.Station, move bool) StationAt {
 	}
 	if !move {
 		st.Leader = in.Leader(s.Leader)
+	}
+	for key, t := range s.Own {
+		if st.own == nil {
+			st.own = map[string]*coach.Drill{}
+		}
+		if st.own[key] = nil; t.Drill != "" {
+			own := in.Drill(t.Drill)
+			st.own[key] = &own
+		}
 	}
 	return st
 }

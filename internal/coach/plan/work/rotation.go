@@ -100,6 +100,10 @@ func (pic *Picture) visits() {
 					continue
 				}
 				st := &pic.Stations[c.From+s]
+				if st.For(g) == nil { // it skips the place, and rests while the others are there
+					g.Route[r] = rotate.Rest
+					continue
+				}
 				g.Route[r] = st.Index
 				if st.Visits[r] == rotate.Rest {
 					st.Visits[r] = g.Index
@@ -173,6 +177,9 @@ func (pic *Picture) musts(in Input, c Circuit, ask rotate.Asked) (out []rotate.M
 		for g := range groups {
 			for i, s := range stations {
 				for _, p := range groups[g].Players {
+					if s.HasOwn(groups[g]) {
+						break // the check names them
+					}
 					if what := in.Forbidden(s.Side, p, s.Drill); what != "" {
 						out = append(
 							out,

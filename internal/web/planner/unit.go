@@ -1,0 +1,131 @@
+package planner
+
+import (
+	"net/http"
+	"slices"
+	"strconv"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/work"
+	"gruppo/internal/coach/say"
+	"gruppo/internal/web/shell"
+)
+
+// unitView is the session as one group goes through it.
+type unitView struct {
+	planView
+	Group work.Group
+	Rows  []unitRow
+}
+
+// unitRow is a stretch of the session: everybody's block, or the group's round at a station.
+type unitRow struct {
+	At, Where, What string
+	Takes           time.Duration
+	Drill           *coach.Drill
+	Target          string
+	Leader          string
+	Rests           bool
+}
+
+// unit is a group's own plan, to be read and printed alone.
+func unit(c *shell.Ctx) error {
+	base, err := viewOf(c)
+	if err != nil {
+		return err
+	}
+	n, err := strconv.Atoi(c.Param("n"))
+	if err != nil || n < 0 || n >= len(base.Picture.Groups) {
+		return shell.NotFound("That group is no longer in the plan.")
+	}
+	base.Paper = true
+	v := unitView{planView: base, Group: base.Picture.Groups[n]}
+	v.rows()
+	return c.Bare(pages, http.StatusOK, "unit.html", v.Group.Shape.Name, v)
+}
+
+func (v *unitView) rows() {
+	pic := v.Picture
+	for _, b := range pic.Blocks {
+		if b.Kind != doc.Stations {
+			what, _ := b.Does()
+			r := unitRow{At: v.At(b.From), Takes: b.To - b.From, Where: b.Title, Drill: b.Task}
+			if what != b.Title {
+				r.What = what
+			}
+			v.Rows = append(v.Rows, r)
+			continue
+		}
+		for i, round := range pic.Rounds {
+			if round.Block != b.Index || v.Group.Route[i] == work.NotIn {
+				continue
+			}
+			r := unitRow{At: v.At(round.From), Takes: round.To - round.From, Where: "rest", Rests: true}
+			if at := v.Group.Route[i]; at >= 0 {
+				v.at(&r, pic.Stations[at], i)
+			}
+			v.Rows = append(v.Rows, r)
+		}
+	}
+}
+
+// at fills in what the group does at a station in a round.
+func (v *unitView) at(r *unitRow, s work.StationAt, round int) {
+	d := *s.For(v.Group)
+	r.Rests, r.Where, r.What, r.Drill, r.Target = false, "Station "+strconv.Itoa(s.Index+1), d.Name, &d, s.Target.String()
+	if s.HasOwn(v.Group) {
+		r.Target = d.Target.String()
+	} else if form := s.VariantFor(s.Drill, v.Group.Number, v.Group.Stage); form != nil {
+		r.What += ", " + form.Name
+	}
+	if l := v.Picture.LeaderIn(s, round); l != nil {
+		r.Leader = say.First(l.Name)
+	}
+}
+
+// Cards are the drills of the unit's own stations, each once, for whoever leads it or for itself where nobody does.
+func (v unitView) Cards() (out []coach.Drill) {
+	for _, r := range v.Rows {
+		if r.Drill != nil && !slices.ContainsFunc(out, func(d coach.Drill) bool { return d.ID == r.Drill.ID }) {
+			out = append(out, *r.Drill)
+		}
+	}
+	return out
+}
+
+// unitForm is a group at a station's form: what it does there.
+type unitForm struct {
+	Group work.Group
+	Own   bool
+	Drill *coach.Drill // its own; nil: it skips the place, or does as the others do
+}
+
+// Units are the groups that can come to a station, for its form.
+func (v planView) Units(s work.StationAt) (out []unitForm) {
+	for _, g := range v.Picture.GroupsOf(v.Picture.Circuits[s.Circuit]) {
+		u := unitForm{Group: g, Own: s.HasOwn(g)}
+		if u.Own {
+			u.Drill = s.For(g)
+		}
+		out = append(out, u)
+	}
+	return out
+}
+
+// GroupKey is the group as edits name it.
+func (v planView) GroupKey(g work.Group) string { return doc.GroupKey(g.Number) }
+
+// CircuitOf is the circuit that a block of stations holds; nil where it goes on with another's.
+func (v planView) CircuitOf(b work.Span) *work.Circuit {
+	for i := range v.Picture.Circuits {
+		if v.Picture.Circuits[i].Block == b.ID {
+			return &v.Picture.Circuits[i]
+		}
+	}
+	return nil
+}
+
+// DealOf is how the players of a circuit are dealt.
+func (v planView) DealOf(c work.Circuit) *doc.Deal { return v.Picture.Plan.DealOf(&c.Circuit) }
