@@ -48,8 +48,10 @@ test('every list that is filled when opened has every entry, and each click on o
     'Warm-up',
     'First look',
     'One key',
+    'Stations',
     'Mastery ladder',
     'Partners',
+    'Intervals',
     'Game',
     'Drink break',
     'Close',
@@ -223,7 +225,7 @@ test('three hundred letters without a space widen no page: a search, a place, a 
     .getAttribute('href')
   await laptop.goto(plan)
   await laptop.getByRole('tab', { name: 'Stations' }).click()
-  await laptop.locator('#station-0 summary').click()
+  await laptop.locator('#station-0 > summary').click()
   const place = laptop.locator('#station-0 form[data-place] input').first()
   await place.fill(word)
   await place.press('Enter')

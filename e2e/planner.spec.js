@@ -44,7 +44,7 @@ test('a plan is proposed, one drill is pinned, and again changes the others', as
   await expect(page.locator('.finding.is-stop')).toHaveCount(0)
   await expect(page.locator('.ledger tbody tr')).toHaveCount(17)
   await page.getByRole('tab', { name: 'Stations' }).click()
-  await page.locator('#station-1 summary').click()
+  await page.locator('#station-1 > summary').click()
   await expect(page.locator('#station-1 .small').first()).not.toBeEmpty() // why
   await page.locator('#pin-station-1').click()
   await expect(page.locator('#pin-station-1')).toHaveAttribute('aria-pressed', 'true')

@@ -1,7 +1,20 @@
 import { defineConfig } from '@playwright/test'
 
 // The files are worked through side by side, each with a program and a database of its own (test.js); the longest begin first.
-const files = ['wander', 'phone', 'hall', 'stairs', 'planner', 'pages', 'newclub', 'training', 'demo', 'shelf', 'story', 'plans']
+const files = [
+  'wander',
+  'phone',
+  'hall',
+  'stairs',
+  'planner',
+  'pages',
+  'newclub',
+  'training',
+  'demo',
+  'shelf',
+  'story',
+  'plans',
+]
 
 export default defineConfig({
   testDir: '.',

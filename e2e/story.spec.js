@@ -159,7 +159,7 @@ test('the next date is planned, and one change moves Floor, Strip and Ledger', a
     await expect(lead.locator('.floor .station')).toHaveCount(i + 1)
   }
   await expect(lead.locator('.floor .tokens')).toHaveCount(3)
-  await lead.locator('#station-0 summary').click()
+  await lead.locator('#station-0 > summary').click()
   await lead.getByLabel('Leader at station 1').focus()
   await lead.getByLabel('Leader at station 1').selectOption('Petra')
   await lead.getByRole('tab', { name: 'Ledger' }).click()
