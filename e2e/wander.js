@@ -173,6 +173,7 @@ function reach(sel) {
 // looked says what is wrong with the page as it stands.
 function looked() {
   if (document.contentType !== 'text/html') return []
+  if (document.URL.startsWith('chrome-error:')) return [] // the browser's own word, as when one goes back to what a form answered
   const wrong = []
   if (!document.body || (document.body.innerText.trim().length < 10 && !document.querySelector('svg')))
     wrong.push('a blank page')

@@ -409,6 +409,7 @@ func forms(t *testing.T, s site) []form {
 		{path: "/shelf/pack/take", body: v("text", `{"format":"x"}`), any: true},
 		{path: "/stairs/criterion/" + k.ID, body: criterion, any: true},
 		{path: "/stairs/criterion/" + k.ID + "/drill", body: v("drill", drill, "shows", "no", "back", "")},
+		{path: "/stairs/criterion/" + k.ID + "/drill", body: v("drill", drill, "shows", "no", "back", "drill")},
 		{path: "/stairs/criterion/" + k.ID + "/move", body: v("to", "down")},
 		{path: "/stairs/criterion/" + k.ID + "/try", body: criterion},
 		{
@@ -536,6 +537,38 @@ func (b browser) send(f form) int {
 	}
 	code, _ := b.post(f.path, f.body)
 	return code
+}
+
+// Whatever is done, the page that comes after it is there.
+func TestEveryFormLeadsSomewhere(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	b := s.as(t, "ines")
+	led := 0
+	for _, f := range forms(t, s) {
+		if f.json != "" || strings.HasSuffix(f.path, "/delete") || strings.HasPrefix(f.path, "/sign-out") {
+			continue
+		}
+		r, err := http.NewRequest("POST", s.URL+f.path, strings.NewReader(f.body.Encode()))
+		if err != nil {
+			t.Fatal(err)
+		}
+		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+		res, err := b.Do(r)
+		if err != nil {
+			t.Fatal(err)
+		}
+		res.Body.Close()
+		if to := res.Header.Get("Location"); res.StatusCode == http.StatusSeeOther {
+			led++
+			if code, _ := b.get(to); code >= 400 {
+				t.Errorf("%s leads to %s: %d", f.path, to, code)
+			}
+		}
+	}
+	if led < 20 {
+		t.Errorf("only %d forms led on", led)
+	}
 }
 
 // Every address that changes something, with every field missing, garbled, negative, huge, with a NUL byte and with

@@ -24,18 +24,13 @@ type doorView struct {
 }
 
 // door shows the code that lets helpers in for this session, to be read out or pointed a phone at.
-func door(c *shell.Ctx) error { return showDoor(c, false) }
-
-// newCode makes another code; the old one opens nothing any more.
-func newCode(c *shell.Ctx) error { return showDoor(c, true) }
-
-func showDoor(c *shell.Ctx, anew bool) error {
+func door(c *shell.Ctx) error {
 	var v doorView
 	err := c.In(func(tx *store.Tx) (err error) {
 		if v.Session, err = tx.Session(c.Ctx(), c.Param("id")); err != nil {
 			return err
 		}
-		if v.Code, err = tx.SessionCode(c.Ctx(), v.Session.ID, c.Member.ID, anew, c.Now); err != nil {
+		if v.Code, err = tx.SessionCode(c.Ctx(), v.Session.ID, c.Member.ID, false, c.Now); err != nil {
 			return err
 		}
 		v.Here, err = tx.HeardFrom(c.Ctx(), v.Session.ID)
@@ -50,6 +45,23 @@ func showDoor(c *shell.Ctx, anew bool) error {
 		return err
 	}
 	return c.Bare(pages, http.StatusOK, "door.html", "Let helpers in", v)
+}
+
+// newCode makes another code; the old one opens nothing any more. The door is a page of its own, so that loading it
+// again makes no third one.
+func newCode(c *shell.Ctx) error {
+	err := c.In(func(tx *store.Tx) error {
+		s, err := tx.Session(c.Ctx(), c.Param("id"))
+		if err != nil {
+			return err
+		}
+		_, err = tx.SessionCode(c.Ctx(), s.ID, c.Member.ID, true, c.Now)
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	return c.To("/courtside/" + c.Param("id") + "/door")
 }
 
 // squares draws words as a QR picture: how many units it is wide, and a path of squares of one unit. Round it are the

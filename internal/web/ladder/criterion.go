@@ -364,7 +364,7 @@ func sayShows(c *shell.Ctx) error {
 		return err
 	}
 	if f.Get("back") == "drill" {
-		return c.To("/shelf/" + drill + "#counts")
+		return c.To("/shelf/drill/" + drill + "#counts")
 	}
 	return c.To("/stairs/criterion/" + c.Param("id") + "#shows")
 }
