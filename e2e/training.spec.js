@@ -20,10 +20,12 @@ const choose = async (page, list, what) => {
 const block = (page, kind) => page.locator('.bar[data-kind=' + kind + ']').first()
 // skipTo goes on from segment to segment until something is there.
 const skipTo = async (page, what) => {
+  const now = page.locator('.court-now div') // what is on, and what comes then
   for (let i = 0; i < 40 && !(await what.isVisible()); i++) {
     await flashGone(page)
+    const was = await now.innerText()
     await page.getByRole('button', { name: /Next now|Change now/ }).click()
-    await page.waitForTimeout(150)
+    await expect(now).not.toHaveText(was, { useInnerText: true })
   }
   await flashGone(page)
 }
@@ -239,9 +241,16 @@ test('twenty-four in units: named, with other tasks at the same place, one that 
   await expect(page.locator('.strip')).toContainText('Infielders')
   await page.getByRole('tab', { name: 'Stations' }).click()
   await page.locator('#station-0 > summary').click()
+  await page.locator('#station-1 > summary').click()
   await page.locator('#station-0').getByText('Another task for a group').click()
   await choose(page, '#own-0-1', { value: 'group 2=' + drills[3] })
   await choose(page, '#own-0-2', { label: 'skip it, and rest' })
+  // and one player has something else there, of what fits: one tap
+  const who = page.locator('#for-one-s2')
+  await choose(page, '#for-one-s2', {
+    label: (await who.locator('option', { hasText: 'sits out' }).first().innerText()).trim(),
+  })
+  await expect(page.locator('#station-1 .instead')).toContainText('sits out instead')
   await accessible(page, 'a plan with units')
 
   // a second block of stations, for the players dealt in another way

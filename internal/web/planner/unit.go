@@ -1,12 +1,15 @@
 package planner
 
 import (
+	"fmt"
 	"net/http"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/say"
@@ -129,3 +132,26 @@ func (v planView) CircuitOf(b work.Span) *work.Circuit {
 
 // DealOf is how the players of a circuit are dealt.
 func (v planView) DealOf(c work.Circuit) *doc.Deal { return v.Picture.Plan.DealOf(&c.Circuit) }
+
+// choice is an entry of a list that is sent as an edit.
+type choice struct{ Value, Words string }
+
+// ForOne is what a single player can do instead at a station: what fits best, or sit out. Who has a task of their own
+// already is not among them.
+func (v planView) ForOne(s work.StationAt) (out []choice) {
+	for _, g := range v.Picture.GroupsOf(v.Picture.Circuits[s.Circuit]) {
+		d := s.For(g)
+		for _, p := range g.Players {
+			if _, aside := s.Side[p.ID]; aside || d == nil {
+				continue
+			}
+			if best := check.Alone(v.Input, p, *d); best != nil {
+				task := fmt.Sprintf("%s %s@%d", p.ID, best.ID, best.Edition)
+				out = append(out, choice{task, p.Name + ": " + best.Name})
+			}
+			out = append(out, choice{p.ID + " -", p.Name + " sits out"})
+		}
+	}
+	slices.SortStableFunc(out, func(a, b choice) int { return strings.Compare(a.Words, b.Words) })
+	return out
+}

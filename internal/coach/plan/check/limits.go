@@ -103,11 +103,9 @@ func blockLimit(c *checking, b work.Span) {
 	}
 }
 
-// aside is what one player could do instead of drills they must not do: the stations or the block stay as they are for
-// the others. First a drill of the same skill that one can do alone and that runs itself, else any such; and sitting
-// out there.
-func (c *checking) aside(p coach.Player, drills []coach.Drill, at ...edit.Side) []Mend {
-	var best *coach.Drill
+// Alone is what fits one player instead of some drills: of those that one can do alone and that the player may do, the one
+// nearest to them in skill, and rather one that runs itself. Nil where the shelf has none.
+func Alone(in work.Input, p coach.Player, drills ...coach.Drill) (best *coach.Drill) {
 	fit := func(d coach.Drill) (n int) {
 		if d.Leader == coach.SelfRun || d.Leader == "" {
 			n += 2
@@ -119,12 +117,20 @@ func (c *checking) aside(p coach.Player, drills []coach.Drill, at ...edit.Side) 
 		}
 		return n
 	}
-	for i, d := range c.in.Shelf {
+	for i, d := range in.Shelf {
 		alone := d.Least <= 1 && d.Edition > 0 && d.Fire <= 0 && !d.Hard
-		if alone && c.in.Forbids(p, d) == "" && (best == nil || fit(d) > fit(*best)) {
-			best = &c.in.Shelf[i]
+		another := !slices.ContainsFunc(drills, func(o coach.Drill) bool { return o.ID == d.ID })
+		if alone && another && in.Forbids(p, d) == "" && (best == nil || fit(d) > fit(*best)) {
+			best = &in.Shelf[i]
 		}
 	}
+	return best
+}
+
+// aside is what one player could do instead of drills they must not do: the stations or the block stay as they are for
+// the others. First what fits one player, where there is something; and sitting out there.
+func (c *checking) aside(p coach.Player, drills []coach.Drill, at ...edit.Side) []Mend {
+	best := Alone(c.in, p, drills...)
 	who := say.First(p.Name)
 	out, own := Mend{Words: who + " sits out there"}, Mend{}
 	for _, e := range at {
