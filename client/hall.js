@@ -316,11 +316,8 @@ const clockAndPlaces = {
     this.signal.give(change)
   },
   get flashClass() {
-    return 'court-flash at-' + this.phase
-  },
-  // so large that the longest word fits the screen
-  get flashStyle() {
-    return { '--letters': Math.max(5, ...this.flash.split(' ').map((w) => w.length)) }
+    const longest = Math.max(...this.flash.split(' ').map((w) => w.length)) // so large that it fits the screen
+    return 'court-flash at-' + this.phase + (longest > 7 ? ' is-longest' : longest > 4 ? ' is-long' : '')
   },
   hideFlash() {
     this.flash = ''

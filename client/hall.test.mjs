@@ -111,7 +111,7 @@ test('what begins is heard once, and flashes as large as its longest word allows
   p.offset.ms += 360000
   p.tick()
   assert.deepEqual([p.flash, p.heardSignals], ['CHANGE', [false, true]])
-  assert.equal(p.flashStyle['--letters'], 6)
+  assert.equal(p.flashClass, 'court-flash at-change is-long')
   p.offset.ms += 5000
   p.tick()
   assert.equal(p.flash, '')

@@ -7,6 +7,7 @@ import (
 	"net/url"
 	"os"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -17,6 +18,7 @@ import (
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/plantest"
 	"gruppo/internal/coach/plan/work"
+	"gruppo/internal/coach/rotate"
 	"gruppo/internal/demo"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -118,9 +120,30 @@ type form struct {
 	any  bool // what is taken is not looked for here: it has a test of its own
 }
 
+// withGame gives the session's game its sides, so that there is somebody to be put on another.
+func withGame(t *testing.T, s site, now store.Session) store.Session {
+	t.Helper()
+	g := slices.IndexFunc(now.Plan.Blocks, func(b doc.Block) bool { return b.Kind == doc.Game })
+	if g < 0 || now.Plan.Blocks[g].Game != nil {
+		return now
+	}
+	p := now.Plan.Clone()
+	p.Blocks[g].Game = &rotate.Game{Areas: 2, A: 4, B: 4}
+	by := now.Leaders[0].Member
+	_, err := s.st.Change(ctx, s.club, by, now.ID, "A game", func(tx *store.Tx) (err error) {
+		now.Version, err = tx.SetPlan(ctx, now.ID, now.Version, p, by, evening)
+		return err
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+	now.Plan = p
+	return now
+}
+
 // forms has a body for every address that changes something. The last ones end what the others need.
 func forms(t *testing.T, s site) []form {
-	tuesday := s.session(t, "Tuesday hall")
+	tuesday := withGame(t, s, s.session(t, "Tuesday hall"))
 	p := handball(t, s)
 	shore, k := p.Stages[0], p.Stages[0].Criteria[0]
 	bo, wen, femi := player(t, s, "Bo Lindahl").ID, player(t, s, "Aino Laine").ID, player(t, s, "Femi Adeyemi")
@@ -237,7 +260,7 @@ func forms(t *testing.T, s site) []form {
 			path: "/sessions/" + id + "/leader",
 			body: v("member", tuesday.Leaders[1].Member, "from", "5", "until", "60", "off", ""),
 		},
-		{path: "/sessions/" + id + "/teams/4", body: v("player", bo, "side", "1"), any: true},
+		{path: "/sessions/" + id + "/teams/4", body: v("player", bo, "side", "1")},
 		{path: "/sessions/" + id + "/partners/0", body: v("turn", "0", "a0", "4", "a1", "7"), any: true},
 		{
 			path: "/sessions/" + id + "/plan",

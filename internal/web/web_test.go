@@ -238,7 +238,7 @@ func TestEveryRouteWithEveryRole(t *testing.T) {
 		}
 		for role, b := range browsers {
 			for _, id := range []string{tuesday, nobody, "not-an-id"} {
-				path := strings.NewReplacer(":id", id, ":change", id, ":block", "1", ":what", "cards").Replace(r.Path)
+				path := strings.NewReplacer(":id", id, ":change", id, ":block", "1", ":n", "1", ":what", "cards").Replace(r.Path)
 				may := shell.May(role, r.Needs)
 				if ends := r.Path == "/sessions/:id/delete" || r.Path == "/sessions/:id/off"; ends && may &&
 					id == tuesday {

@@ -223,13 +223,11 @@ func newSession(c *shell.Ctx, tx *store.Tx, class string, date time.Time) (s sto
 		s.Plan = doc.Start(time.Duration(cl.Minutes)*time.Minute, cl.Family)
 		return s, note, nil
 	}
-	s.Plan = last[0].Plan
+	s.Plan = last[0].Plan.Clone()
+	s.Plan.AnotherDay()
 	s.Plan.Seed++
 	for i := range s.Plan.Deals {
 		s.Plan.Deals[i].Players = nil
-	}
-	for i := range s.Plan.Blocks {
-		s.Plan.Blocks[i].Scores = nil
 	}
 	return s, note, nil
 }

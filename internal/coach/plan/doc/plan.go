@@ -252,6 +252,18 @@ func (p Plan) DealOf(c *Circuit) *Deal {
 	return &Deal{}
 }
 
+// AnotherDay lets go of what belongs to the day a plan was run on: what was made, whom the coach put on which side, and
+// the word that these players may work all-out.
+func (p *Plan) AnotherDay() {
+	for i := range p.Blocks {
+		b := &p.Blocks[i]
+		b.Scores, b.Teams = nil, nil
+		if b.Intervals != nil {
+			b.Intervals.Allowed = false
+		}
+	}
+}
+
 // Leads reports whether somebody stands at a station or goes with a group.
 func (p Plan) Leads(who string) bool {
 	for _, c := range p.Circuits() {

@@ -47,6 +47,7 @@ func (e Exercise) apply(p *doc.Plan) (Needs, error) {
 		return Nothing, doc.Input("exercise", "Intervals have at most %d exercises.", doc.MostExercises)
 	case e.Add.Drill != "":
 		n.Exercises = append(n.Exercises, doc.Exercise{Task: e.Add})
+		n.Allowed = false // a coach's word was for those that were there
 		return Nothing, nil
 	case e.At < 0 || e.At >= len(n.Exercises):
 		return Nothing, doc.Input("exercise", "That exercise is no longer in the plan.")

@@ -17,9 +17,7 @@ func Fit(p doc.Plan, in work.Input) (doc.Plan, error) {
 	for _, c := range p.Circuits() {
 		fitCircuit(c, in)
 	}
-	for i := range p.Blocks {
-		p.Blocks[i].Scores = nil
-	}
+	p.AnotherDay()
 	for i := range p.Deals {
 		p.Deals[i].Groups = max(1, min(p.Deals[i].Groups, len(in.Players)))
 	}

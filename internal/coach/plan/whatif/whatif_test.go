@@ -205,3 +205,21 @@ func TestOnlyWhatIsAheadGives(t *testing.T) {
 		t.Errorf("when all is over: %s", last)
 	}
 }
+
+// A coach's word that these players may work all-out is of the day it was given, as are scores and who was put on which
+// side: a plan that goes to another day or class does not take it along.
+func TestACoachsWordStaysWithItsDay(t *testing.T) {
+	in := plantest.Tuesday(t)
+	n := doc.NewIntervals()
+	n.Allowed, n.Exercises = true, []doc.Exercise{{Task: doc.Task{Drill: "wall", Edition: 1}}}
+	p := in.Plan.Clone()
+	p.Blocks[0] = doc.Block{ID: "b1", Kind: doc.Turns, Title: "All-out", Minutes: 10, Intervals: n}
+	p.Blocks[3].Teams = &doc.Teams{Put: map[string]int{"p1": 1}}
+	fit, err := whatif.Fit(p, in)
+	if err != nil || fit.Blocks[0].Intervals.Allowed || fit.Blocks[3].Teams != nil {
+		t.Errorf("taken along: %+v, %+v, %v", fit.Blocks[0].Intervals, fit.Blocks[3].Teams, err)
+	}
+	if !p.Blocks[0].Intervals.Allowed {
+		t.Error("the plan it was made from has lost it too")
+	}
+}
