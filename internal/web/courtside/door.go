@@ -189,6 +189,7 @@ func join(c *shell.Ctx) error {
 	if err := c.S.SignIn(c, d.ClubID, id, 1); err != nil {
 		return err
 	}
-	c.S.Sessions.SetDeadline(c.Ctx(), d.StartsAt.Add(time.Duration(d.Minutes)*time.Minute+late))
+	over := d.StartsAt.Add(time.Duration(d.Minutes)*time.Minute + late)
+	c.S.Sessions.SetDeadline(c.Ctx(), time.Now().Add(over.Sub(now))) // a sign-in lasts by the real clock, a session by the program's
 	return c.To(to)
 }
