@@ -3,6 +3,7 @@ import { Kept, sweep } from './kept.js'
 import { Offset, fold, index, interval } from './run.js'
 import { Signal } from './sound.js'
 import { games } from './court/games.js'
+import { gates } from './court/gates.js'
 import { turns } from './court/turns.js'
 
 export const minutes = (ms) => {
@@ -221,6 +222,7 @@ const clockAndPlaces = {
     this.lastSegment = this.going ? s : -1
     this.followTurns()
     this.followSwaps()
+    this.followGates()
     if (this.flash && this.now > this.flashUntil) this.flash = ''
     const left = Math.ceil(this.msLeft / 1000)
     if (this.running && left <= 3 && left > 0 && left !== this.ticked) this.signal.tick()
@@ -357,4 +359,4 @@ const clockAndPlaces = {
   },
 }
 
-export const hall = mix(clockAndPlaces, turns, games)
+export const hall = mix(clockAndPlaces, turns, games, gates)

@@ -14,6 +14,16 @@ export function runs(tries) {
   return { good, best, run, tried: tries.length }
 }
 
+// points counts a score: a good one is 1, a better one (its zone is 9) gives bonus more, a miss takes minus away, but nobody falls under nothing.
+export function points(tries, zones, minus, bonus) {
+  const where = zones ? zones.split(',') : []
+  let n = 0
+  for (const [i, t] of [...tries].entries())
+    n = t === '1' ? n + 1 + (where[i] === better ? bonus : 0) : Math.max(0, n - minus)
+  return n
+}
+export const better = '9'
+
 // circuit is where a player stands in a set of streaks: skills × n in a row; a miss sends back all over, to the skill before, or to the start of this one.
 export function circuit(tries, n, skills, back) {
   let skill = 0,
@@ -56,11 +66,33 @@ export function team(order, taps) {
   return { run, best, tried, next: order.length ? order[(last + 1) % order.length] : undefined }
 }
 
-// race is a game to two scores: points are '1' for the first side, '0' for the other.
-export function race(points, to, against) {
-  const { good, tried } = runs(points)
+// race is a game to two scores: points are '1' for the first side, '0' for the other. Sides are swapped when the first has half ('half'), or for a
+// second game in which each plays to what the other did ('end'); swap says that it is time, leg which game it is.
+export function race(points, to, against, swap = '') {
+  const goal = [to, against || to]
+  const at = { first: 0, other: 0, winner: 0, leg: 1, swap: false }
+  for (const p of points) {
+    if (at.winner && (swap !== 'end' || at.leg === 2)) break
+    if (at.winner) {
+      Object.assign(at, { first: 0, other: 0, winner: 0, leg: 2 })
+      goal.reverse()
+    }
+    const before = Math.max(at.first / goal[0], at.other / goal[1])
+    if (p === '1') at.first++
+    else at.other++
+    at.winner = at.first >= goal[0] ? 1 : at.other >= goal[1] ? 2 : 0
+    at.swap =
+      (swap === 'half' && before < 0.5 && Math.max(at.first / goal[0], at.other / goal[1]) >= 0.5) ||
+      (swap === 'end' && at.leg === 1 && at.winner > 0)
+  }
+  return at
+}
+
+// letters is a game of matching shots: '1' gives the first a letter, '0' the other; whoever has so many is out.
+export function letters(taps, to) {
+  const { good, tried } = runs(taps)
   const other = tried - good
-  return { first: good, other, winner: good >= to ? 1 : other >= (against || to) ? 2 : 0 }
+  return { first: good, other, winner: good >= to ? 2 : other >= to ? 1 : 0 }
 }
 
 // pairs makes partners of players in a ring and moves everybody on by one each time; with an odd number the one in the middle rests. i faces n − 1 − i.

@@ -2,7 +2,8 @@
 import assert from 'node:assert/strict'
 import { readFileSync } from 'node:fs'
 import { test } from 'node:test'
-import { circuit, degrees, pairs, race, rungs, runs, team, teach } from './pads.js'
+import { all } from './court/gates.js'
+import { circuit, degrees, letters, pairs, points, race, rungs, runs, team, teach } from './pads.js'
 
 test('a streak starts again at a miss, its best stays', () =>
   assert.deepEqual(runs('1101110'), { good: 5, best: 3, run: 0, tried: 7 }))
@@ -46,10 +47,46 @@ test('a team streak goes in turn, and a miss by anyone costs all', () => {
 })
 
 test('a race to seven against eleven', () => {
-  assert.deepEqual(race('1111110000', 7, 11), { first: 6, other: 4, winner: 0 })
+  const score = (r) => [r.first, r.other, r.winner]
+  assert.deepEqual(score(race('1111110000', 7, 11)), [6, 4, 0])
   assert.equal(race('1111110000' + '1', 7, 11).winner, 1)
   assert.equal(race('0'.repeat(11), 7, 11).winner, 2)
   assert.equal(race('0'.repeat(7), 7, 0).winner, 2) // the same for both
+})
+
+test('sides are swapped once at half, or for a second game to what the other played', () => {
+  assert.deepEqual(
+    ['11', '111', '1110', '1111'].map((p) => race(p, 5, 5, 'half').swap),
+    [false, true, false, false],
+  )
+  const won = race('11', 2, 3, 'end')
+  assert.deepEqual([won.winner, won.leg, won.swap], [1, 1, true])
+  const second = race('11' + '110', 2, 3, 'end') // now the first plays to three
+  assert.deepEqual([second.first, second.other, second.winner, second.leg, second.swap], [2, 1, 0, 2, false])
+  assert.equal(race('11' + '11' + '00', 2, 3, 'end').winner, 2)
+})
+
+test('letters: whoever has so many is out', () => {
+  assert.deepEqual(letters('110', 3), { first: 2, other: 1, winner: 0 })
+  assert.equal(letters('1101', 3).winner, 2)
+  assert.equal(letters('000', 3).winner, 1)
+})
+
+test('points: better ones give more, misses take away, nobody falls under nothing', () => {
+  assert.equal(points('0111', '0,0,9,0', 2, 1), 4)
+  assert.equal(points('10', '', 3, 0), 0)
+  assert.equal(points('1101', '', 1, 5), 2) // no better one was tapped
+})
+
+test('a gate adds up what everybody counted, and no steps of groups', () => {
+  const taps = [
+    { unit: -1, block: 2, step: 5 },
+    { unit: -1, block: 2, step: -1 },
+    { unit: -1, block: 3, step: 10 },
+    { unit: 2, block: 2, step: 7 },
+  ]
+  assert.equal(all(taps, 2), 4)
+  assert.equal(all([{ unit: -1, block: 2, step: -1 }], 2), 0)
 })
 
 test('nine move on by one: everybody meets everybody and rests once', () => {

@@ -1,7 +1,8 @@
 // The pads: a row for each player, and what a tap does.
-import { circuit, degrees, runs } from '../pads.js'
+import { better, circuit, degrees, points, runs } from '../pads.js'
 import { first, foot, gone, less } from './words.js'
 import { newID } from '../outbox.js'
+import { asOnes } from './together.js'
 
 const padsOf = {
   makes: 'tries',
@@ -27,12 +28,15 @@ export function meets(c, m) {
 }
 
 // figures is what the pad of a criterion shows, from what was tapped so far: its kind, the figure, the words under it, and what else that kind needs.
-export function figures(c, { tries = '', value, points = [], falls = 0, end = 0, timing = false, now = 0 }) {
+export function figures(
+  c,
+  { tries = '', zones = '', value, points = [], falls = 0, end = 0, timing = false, now = 0 },
+) {
   const pad = padsOf[c.measure] || 'figure'
   const plain = { pad, value: value ?? 0, figure: String(value ?? 0), figureUnder: c.measure }
   switch (pad) {
     case 'tries':
-      return { ...plain, ...counted(c, tries), canKeep: tries.length > 0 }
+      return { ...plain, ...counted(c, tries, zones), canKeep: tries.length > 0 }
     case 'points':
       return { ...plain, points: c.points.map((text, i) => ({ text, on: Boolean(points[i]) })) }
     case 'grade': {
@@ -67,9 +71,12 @@ export function figures(c, { tries = '', value, points = [], falls = 0, end = 0,
 }
 
 // counted is a series of tries: makes of attempts, the run now and the best, or where one is in a circuit.
-function counted(c, tries) {
+function counted(c, tries, zones) {
   const n = runs(tries)
   if (c.measure === 'makes') {
+    const t = c.target
+    if (t?.kind === 'score')
+      return { figure: String(points(tries, zones, t.minus, t.bonus)), figureUnder: 'of ' + t.n + ' points' }
     const asked = c.of ? ' (' + c.of + ')' : c.want ? ', to ' + c.want : ''
     return { figure: String(n.good), figureUnder: 'of ' + n.tried + asked }
   }
@@ -114,7 +121,8 @@ export const pads = {
   choices(p) {
     const s = this.station
     const own = this.state.criteria.filter((c) => c.stage === p.stage && (s.criteria || []).includes(c.id))
-    const measure = { streak: 'streak', set: 'set', time: 'count', hold: 'hold' }[s.kind] || 'makes'
+    const measure =
+      { streak: 'streak', set: 'set', time: 'count', hold: 'hold', faults: 'faults', own: 'points' }[s.kind] || 'makes'
     const drill = {
       id: '',
       drill: s.drill,
@@ -126,8 +134,8 @@ export const pads = {
       standard: s.target,
       target: s,
     }
-    if (!s.kind) drill.measure = 'none' // nothing is counted there
-    return (!s.kind || ['ladder', 'team', 'race'].includes(s.kind)) && own.length ? own : [...own, drill]
+    if (!s.kind || s.kind === 'gate') drill.measure = 'none' // nothing is counted there of a player alone
+    return (!s.kind || s.kind === 'gate' || asOnes.includes(s.kind)) && own.length ? own : [...own, drill]
   },
   mine(p, c, side) {
     return Object.values(this.series)
@@ -233,6 +241,7 @@ export const pads = {
       r,
       figures(c, {
         tries: t?.tries,
+        zones: t?.zones,
         value: this.values[key],
         points: this.points[key],
         falls: this.falls[key],
@@ -242,6 +251,9 @@ export const pads = {
       }),
     )
     r.zones = this.zonesOn
+    const extra = c.target?.kind === 'score' ? c.target.bonus : 0
+    r.better = extra ? '+' + (1 + extra) : ''
+    r.betterLabel = p.name + ': ' + (c.target?.better || '')
     for (const g of r.grades || []) g.label = p.name + ': grade ' + g.n + (g.word ? ', ' + g.word : '')
     r.startLabel = p.name + ': start ' + c.of + ' seconds'
     r.angleLabel = p.name + ': angle in degrees'
@@ -320,6 +332,9 @@ export const pads = {
       said: streak ? n.best + ' in a row' : n.good + ' of ' + n.tried,
       meets: Boolean(c) && meets(c, { figure: streak ? n.best : n.good, tries: n.tried }),
     })
+  },
+  tapBetter(r) {
+    this.tap(r, true, Number(better))
   },
   finish(r) {
     const t = this.mine(r.player, r.criterion, r.side)

@@ -98,6 +98,13 @@ export const place = {
   get cautionText() {
     return (this.station?.cautions || []).join(' · ')
   },
+  get forfeitText() {
+    const f = this.station?.forfeits || []
+    return f.length ? 'After a fault, choose: ' + f.join(', or ') : ''
+  },
+  get smallTable() {
+    return (this.station?.table || []).map((cells, i) => ({ no: i, cells: cells.map((text, k) => ({ no: k, text })) }))
+  },
   get setupText() {
     return this.station?.setup || ''
   },
@@ -108,7 +115,7 @@ export const place = {
     el.innerHTML = this.setupText
   }, // made of Markdown and cleaned by the server
   get hasWhat() {
-    return Boolean(this.setupText || this.drawn)
+    return Boolean(this.setupText || this.drawn || this.smallTable.length)
   },
   get drawn() {
     return this.station?.drawn ? '/courtside/' + this.state.session + '/drawing/' + this.tab : ''

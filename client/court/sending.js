@@ -25,7 +25,7 @@ export function put(state, i) {
   } else if (i.kind === 'clock' && !has(state.events)) state.events.push({ id: i.id, do: i.do, at: Date.parse(i.at) })
   else if (i.kind === 'looked' && !has(state.looked, (l) => l.player === i.player && l.by === i.by))
     state.looked.push(i)
-  else if (i.kind === 'climb' && !has(state.climbs)) state.climbs.push({ ...i, by: state.me.id })
+  else if (['climb', 'count'].includes(i.kind) && !has(state.climbs)) state.climbs.push({ ...i, by: state.me.id })
 }
 
 export const sending = {

@@ -1,15 +1,18 @@
 // Pads for pairs and teams: rally ladder, race, team streak.
 import { first } from './words.js'
 import { newID } from '../outbox.js'
-import { pairs, race, rungs, team } from '../pads.js'
+import { letters, pairs, race, rungs, team } from '../pads.js'
+
+// asOnes are the kinds of target that a pair or a team has together.
+export const asOnes = ['ladder', 'team', 'race', 'letters']
+
+const word = (taps) => taps.map((t) => (t ? '1' : '0')).join('')
 
 export const together = {
   together: {},
   turnOf: {},
   get asOne() {
-    return this.station && ['ladder', 'race', 'team'].includes(this.station.kind) && this.present.length > 1
-      ? this.station.kind
-      : ''
+    return this.station && asOnes.includes(this.station.kind) && this.present.length > 1 ? this.station.kind : ''
   },
   get ring() {
     return pairs(
@@ -29,7 +32,7 @@ export const together = {
     for (const [key, taps] of Object.entries(this.together)) {
       const [tab, , ...ids] = key.split(' ')
       if (tab === String(this.tab) && ids.includes(id) && taps.from)
-        best = Math.max(best, rungs(taps.map((t) => (t ? '1' : '0')).join(''), taps.from, this.station.n).rung)
+        best = Math.max(best, rungs(word(taps), taps.from, this.station.n).rung)
     }
     return best
   },
@@ -60,7 +63,7 @@ export const together = {
         taps = this.together[key] || []
       const name = ids.map((id) => this.nameOf(id)).join(' and ')
       if (s.kind === 'race') {
-        const r = race(taps.map((t) => (t ? '1' : '0')).join(''), s.n, s.against)
+        const r = race(word(taps), s.n, s.against, s.swap)
         return {
           key,
           ids,
@@ -71,16 +74,35 @@ export const together = {
             'first to ' +
             s.n +
             (s.against && s.against !== s.n ? ' against ' + s.against : '') +
-            (r.winner ? ' · ' + this.nameOf(ids[r.winner - 1]) + ' wins' : ''),
-          done: r.winner > 0,
+            (r.leg > 1 ? ' · second game' : '') +
+            (r.winner ? ' · ' + this.nameOf(ids[r.winner - 1]) + ' wins' : '') +
+            (r.swap ? ' · swap sides' : ''),
+          done: r.winner > 0 && !r.swap,
           goodLabel: 'Point for ' + this.nameOf(ids[0]),
           missLabel: 'Point for ' + this.nameOf(ids[1]),
           good: this.nameOf(ids[0]),
           miss: this.nameOf(ids[1]),
         }
       }
+      if (s.kind === 'letters') {
+        const l = letters(word(taps), s.n)
+        const out = l.winner ? this.nameOf(ids[2 - l.winner]) + ' is out' : 'to ' + s.n
+        return {
+          key,
+          ids,
+          kind: 'race', // the same two buttons
+          name,
+          figure: l.first + ' : ' + l.other,
+          sub: 'letters ' + out,
+          done: l.winner > 0,
+          goodLabel: 'A letter for ' + this.nameOf(ids[0]),
+          missLabel: 'A letter for ' + this.nameOf(ids[1]),
+          good: this.nameOf(ids[0]),
+          miss: this.nameOf(ids[1]),
+        }
+      }
       const from = taps.from || Math.max(...ids.map((id) => this.best(id)))
-      const g = rungs(taps.map((t) => (t ? '1' : '0')).join(''), from, s.n)
+      const g = rungs(word(taps), from, s.n)
       return {
         key,
         ids,
@@ -142,11 +164,15 @@ export const together = {
         const t = team([...new Set(taps.map((x) => x[0]))], taps)
         for (const id of new Set(taps.map((x) => x[0]))) each(id, t.best, 0, 'team of ' + t.best + ' in a row')
       } else if (s.kind === 'race') {
-        const r = race(taps.map((t) => (t ? '1' : '0')).join(''), s.n, s.against)
+        const r = race(word(taps), s.n, s.against, s.swap)
         each(ids[0], r.first, 0, r.first + ' : ' + r.other + ' against ' + this.nameOf(ids[1]))
         each(ids[1], r.other, 0, r.other + ' : ' + r.first + ' against ' + this.nameOf(ids[0]))
+      } else if (s.kind === 'letters') {
+        const l = letters(word(taps), s.n)
+        each(ids[0], l.first, 0, l.first + ' letters, ' + this.nameOf(ids[1]) + ' ' + l.other)
+        each(ids[1], l.other, 0, l.other + ' letters, ' + this.nameOf(ids[0]) + ' ' + l.first)
       } else {
-        const g = rungs(taps.map((t) => (t ? '1' : '0')).join(''), taps.from || 1, s.n)
+        const g = rungs(word(taps), taps.from || 1, s.n)
         for (const [i, id] of ids.entries()) each(id, g.rung, 0, 'rung ' + g.rung + ' with ' + this.nameOf(ids[1 - i]))
       }
     }

@@ -20,8 +20,23 @@ import (
 // Late is how long after it was done a device's word about the time is believed.
 const Late = 48 * time.Hour
 
+// Beside is what the number of a block is set off by on devices, where stations are counted from 0.
+const Beside = 100
+
+// mostCount is how much one tap adds to a gate.
+const mostCount = 50
+
+// counts reports whether a place has a gate: a station, or what everybody does in a block.
+func (b *Inbox) counts(place int) bool {
+	p := b.Session.Plan
+	if at := place - Beside; at >= 0 {
+		return at < len(p.Blocks)
+	}
+	return place >= 0 && place < len(p.Stations())
+}
+
 // Item is one thing a device kept until it could send it: a tally, mark, said, strike, clock, has (a key), looked,
-// note, climb or guest.
+// note, climb, count (at a gate) or guest.
 type Item struct {
 	Kind string `json:"kind"`
 	store.Tally
@@ -165,6 +180,13 @@ func (b *Inbox) Take(it Item) error {
 		return b.keepStrike(it)
 	case "guest":
 		return b.keepGuest(it)
+	case "count":
+		if !b.counts(it.Block) || it.Step == 0 || it.Step < -mostCount || it.Step > mostCount {
+			return doc.Input("", "That gate is not in the plan any more.")
+		}
+		k := store.Climb{ID: it.ID, Block: it.Block, Unit: store.Everybody, Step: it.Step, At: it.At, By: it.By}
+		b.Changed.Climbs = append(b.Changed.Climbs, k)
+		return b.tx.AddClimb(b.ctx, b.Session.ID, k)
 	case "climb":
 		if it.Block < 0 || it.Block >= len(b.Session.Plan.Blocks) || it.Unit < 0 || it.Unit > doc.Most || it.Step < 0 ||
 			it.Step > 12 {

@@ -192,7 +192,11 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *work.Input, ids [
 			}
 		}
 	}
-	in.Kit, in.PerAdult, l.Undo, l.Redo = g.Kit, g.PerAdult, g.Undo, g.Redo
+	in.Kit, in.PerAdult, l.Undo, l.Redo = g.Kit, g.Care.PerAdult, g.Undo, g.Redo
+	in.MostForfeits = work.UsualForfeits
+	if n := g.Care.MostForfeits; n != nil {
+		in.MostForfeits = *n
+	}
 	for _, e := range g.Elsewhere {
 		from := e.Starts.Sub(l.Session.StartsAt)
 		in.Elsewhere = append(

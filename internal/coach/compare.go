@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"reflect"
 	"slices"
+	"strings"
 
 	"gruppo/internal/coach/say"
 )
@@ -44,6 +45,7 @@ func Compare(was, now Drill) (out []Difference) {
 	text("Scored", was.Target.String(), now.Target.String())
 	text("A try", was.try(), now.try())
 	text("Work and rest", was.turns(), now.turns())
+	list("After a fault", was.Forfeits, now.Forfeits)
 	list("Keys", was.Keys, now.Keys)
 	list("Forms", was.forms(), now.forms())
 	list("Mind", was.Cautions, now.Cautions)
@@ -54,6 +56,9 @@ func Compare(was, now Drill) (out []Difference) {
 	list("Makes ready", was.Warms, now.Warms)
 	list("Not before", was.NotBefore, now.NotBefore)
 	list("After these skills", was.After, now.After)
+	text("Movement", was.Moves, now.Moves)
+	text("Situation", was.Situation, now.Situation)
+	list("Table", was.rows(), now.rows())
 	text("Approach", was.Approach, now.Approach)
 	text("Order of tries", was.Practice, now.Practice)
 	text("Form", was.Form, now.Form)
@@ -112,6 +117,13 @@ func (d Drill) turns() string {
 		return ""
 	}
 	return fmt.Sprintf("%d s of work, %d s of rest, %s each", d.Work, d.Rest, say.Count(max(1, d.Series), "turn"))
+}
+
+func (d Drill) rows() (out []string) {
+	for _, r := range d.Table {
+		out = append(out, strings.Join(r, " | "))
+	}
+	return out
 }
 
 func (d Drill) forms() (out []string) {

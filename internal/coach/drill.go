@@ -9,72 +9,6 @@ import (
 	"gruppo/internal/coach/say"
 )
 
-// TargetKind says how a task is scored.
-type TargetKind string
-
-const (
-	Total        TargetKind = "total"  // so many good ones, misses do not matter
-	RunOf        TargetKind = "streak" // so many in a row
-	SetOfStreaks TargetKind = "set"    // a circuit of skills, so many each
-	RallyLadder  TargetKind = "ladder" // a rally of 1, then 2, then 3 …
-	TeamStreak   TargetKind = "team"   // one count for the team, everyone in turn
-	InATime      TargetKind = "time"   // as many as possible
-	Race         TargetKind = "race"   // first to N against first to Against
-	HoldFor      TargetKind = "hold"   // N seconds without letting go
-	NoTarget     TargetKind = ""       // free practice
-)
-
-// TargetKinds lists them as a coach meets them, without free practice.
-var TargetKinds = []TargetKind{Total, RunOf, SetOfStreaks, RallyLadder, TeamStreak, InATime, Race, HoldFor}
-
-// Target is how a drill is scored.
-type Target struct {
-	Kind    TargetKind `json:"kind"`
-	N       int        `json:"n"`                 // how many
-	Skills  int        `json:"skills,omitempty"`  // for SetOfStreaks
-	Seconds int        `json:"seconds,omitempty"` // for InATime
-	Against int        `json:"against,omitempty"` // for Race: what the other side plays to
-	Back    string     `json:"back,omitempty"`    // for SetOfStreaks, where a miss sends the player: "all over", "one back" or "again" (also when empty)
-}
-
-// String is the target in words.
-func (t Target) String() string {
-	n := Figure(float64(t.N))
-	switch t.Kind {
-	case Total:
-		return say.Count(t.N, "good one") + ", misses do not matter"
-	case RunOf:
-		return n + " in a row, a miss starts again"
-	case SetOfStreaks:
-		back := map[string]string{"all over": ", a miss starts all over", "one back": ", a miss goes one skill back"}[t.Back]
-		return say.Count(t.Skills, "skill") + ", " + n + " in a row each" + back
-	case RallyLadder:
-		return "a rally of 1, then 2, up to " + n
-	case TeamStreak:
-		return n + " in a row as a team, in turn"
-	case InATime:
-		return "as many as you can in " + Figure(float64(t.Seconds)) + " s"
-	case HoldFor:
-		return "held for " + n + " s"
-	}
-	if t.Kind == Race {
-		if t.Against == 0 || t.Against == t.N {
-			return "first to " + n
-		}
-		return "first to " + n + " against first to " + Figure(float64(t.Against))
-	}
-	return "no count: quality first"
-}
-
-// To is the target with another number; of a race the other side's goes with it in proportion.
-func (t Target) To(n int) Target {
-	if t.Kind == Race && t.Against > 0 {
-		t.Against = max(1, int(math.Round(float64(t.Against*n)/float64(max(1, t.N)))))
-	}
-	t.N = n
-	return t
-}
-
 // Leader says who has to stand at a drill.
 type Leader string
 
@@ -115,49 +49,76 @@ func (l Leader) Enough(r Role) bool {
 
 // Drill is a practice task as one edition of it says. Lengths are in metres, times in seconds.
 type Drill struct {
-	ID         string    `json:"id,omitempty"`
-	Edition    int       `json:"edition,omitempty"`
-	Name       string    `json:"name"`
-	Purpose    string    `json:"purpose"`
-	Setup      string    `json:"setup"`
-	Skills     []string  `json:"skills"`
-	Approach   string    `json:"approach"` // technique-first or game-first
-	Practice   string    `json:"practice"` // blocked, varied or random
-	Form       string    `json:"form"`     // cooperative, contest or live
-	Places     int       `json:"places"`   // how many act at once
-	Roles      []string  `json:"roles"`    // feeder, goalkeeper …, filled from the group in turn
-	Least      int       `json:"least"`
-	Most       int       `json:"most"`
-	Pace       float64   `json:"pace"` // repetitions a minute at one place
-	Work       int       `json:"work,omitempty"`
-	Rest       int       `json:"rest,omitempty"`
-	Target     Target    `json:"target"`
-	Chance     float64   `json:"chance"` // of one good try, where nothing better is known
-	TrySeconds float64   `json:"try"`    // one good try
-	Fetch      float64   `json:"fetch"`  // what a miss costs on top
-	Keys       []string  `json:"keys"`   // coaching points in order
-	Leader     Leader    `json:"leader"`
-	Length     float64   `json:"length"`
-	Width      float64   `json:"width"`
-	Clearance  float64   `json:"clearance"`
-	Hard       bool      `json:"hard"` // leaves players out of breath
-	Asks       []string  `json:"asks"` // what a player's limit may forbid: jumping, overhead …
-	Kit        []string  `json:"kit"`
-	Cautions   []string  `json:"cautions"`
-	Fire       float64   `json:"fire,omitempty"`       // metres in which balls fly on beyond the area's far end; 0: nothing is thrown or struck there
-	Warms      []string  `json:"warms,omitempty"`      // what it makes ready: shoulder, landing …
-	NotBefore  []string  `json:"not_before,omitempty"` // drills or warmed things that have to come earlier in the session
-	After      []string  `json:"after,omitempty"`      // skills a group should have shown before this step
-	Series     int       `json:"series,omitempty"`     // with work and rest: how many turns each
-	Minutes    [2]int    `json:"minutes,omitzero"`     // how long it is usually on, from and to
-	Suits      string    `json:"suits,omitempty"`      // the stage it suits as it is, by name
-	Variants   []Variant `json:"variants"`             // easiest first
-	Easier     int       `json:"easier,omitempty"`     // how many of the variants are easier than the drill as it is
-	Diagram    *Drawing  `json:"diagram,omitempty"`
-	Author     string    `json:"author,omitempty"`
-	Licence    string    `json:"licence,omitempty"`
-	Origin     *Origin   `json:"origin,omitempty"` // of a copy
-	Paced      int       `json:"-"`                // on how many counted rounds the pace rests; 0: it is as written
+	ID         string     `json:"id,omitempty"`
+	Edition    int        `json:"edition,omitempty"`
+	Name       string     `json:"name"`
+	Purpose    string     `json:"purpose"`
+	Setup      string     `json:"setup"`
+	Skills     []string   `json:"skills"`
+	Approach   string     `json:"approach"` // technique-first or game-first
+	Practice   string     `json:"practice"` // blocked, varied or random
+	Form       string     `json:"form"`     // cooperative, contest or live
+	Places     int        `json:"places"`   // how many act at once
+	Roles      []string   `json:"roles"`    // feeder, goalkeeper …, filled from the group in turn
+	Least      int        `json:"least"`
+	Most       int        `json:"most"`
+	Pace       float64    `json:"pace"` // repetitions a minute at one place
+	Work       int        `json:"work,omitempty"`
+	Rest       int        `json:"rest,omitempty"`
+	Target     Target     `json:"target"`
+	Chance     float64    `json:"chance"` // of one good try, where nothing better is known
+	TrySeconds float64    `json:"try"`    // one good try
+	Fetch      float64    `json:"fetch"`  // what a miss costs on top
+	Keys       []string   `json:"keys"`   // coaching points in order
+	Leader     Leader     `json:"leader"`
+	Length     float64    `json:"length"`
+	Width      float64    `json:"width"`
+	Clearance  float64    `json:"clearance"`
+	Hard       bool       `json:"hard"` // leaves players out of breath
+	Asks       []string   `json:"asks"` // what a player's limit may forbid: jumping, overhead …
+	Kit        []string   `json:"kit"`
+	Cautions   []string   `json:"cautions"`
+	Fire       float64    `json:"fire,omitempty"`       // metres in which balls fly on beyond the area's far end; 0: nothing is thrown or struck there
+	Warms      []string   `json:"warms,omitempty"`      // what it makes ready: shoulder, landing …
+	NotBefore  []string   `json:"not_before,omitempty"` // drills or warmed things that have to come earlier in the session
+	After      []string   `json:"after,omitempty"`      // skills a group should have shown before this step
+	Series     int        `json:"series,omitempty"`     // with work and rest: how many turns each
+	Minutes    [2]int     `json:"minutes,omitzero"`     // how long it is usually on, from and to
+	Suits      string     `json:"suits,omitempty"`      // the stage it suits as it is, by name
+	Variants   []Variant  `json:"variants"`             // easiest first
+	Easier     int        `json:"easier,omitempty"`     // how many of the variants are easier than the drill as it is
+	Moves      string     `json:"moves,omitempty"`      // how players move in it: one of Movements
+	Situation  string     `json:"situation,omitempty"`  // of the game or routine it serves, in the sport's own words
+	Table      [][]string `json:"table,omitempty"`      // signals, calls, a feeding pattern; the first row is its heading
+	Forfeits   []string   `json:"forfeits,omitempty"`   // a player picks one after a fault or fall: "5 star jumps"
+	Diagram    *Drawing   `json:"diagram,omitempty"`
+	Author     string     `json:"author,omitempty"`
+	Licence    string     `json:"licence,omitempty"`
+	Origin     *Origin    `json:"origin,omitempty"` // of a copy
+	Paced      int        `json:"-"`                // on how many counted rounds the pace rests; 0: it is as written
+}
+
+// Movements are the ways in which players move in a drill.
+var Movements = []string{"in place", "forward and back", "side to side", "turning", "all round"}
+
+// Limits of a drill's table: rows under its heading, columns, letters of a cell.
+const (
+	MostRows, MostColumns = 8, 6
+	mostCell              = 40
+)
+
+// Forfeit is what one fault costs on average, in repetitions: the mean of the numbers the drill's forfeits begin with,
+// one where there is none.
+func (d Drill) Forfeit() float64 {
+	sum := 0
+	for _, s := range d.Forfeits {
+		n := 1
+		if _, err := fmt.Sscanf(s, "%d", &n); err != nil {
+			n = 1
+		}
+		sum += n
+	}
+	return float64(sum) / float64(max(1, len(d.Forfeits)))
 }
 
 // Origin is where a copy of a drill came from.
@@ -278,7 +239,7 @@ func (d Drill) Check() (out []Trial) {
 	if len(d.Skills) == 0 {
 		bad("skills", "At least one skill: it ties the drill to the criteria that can be marked there.")
 	}
-	for field, list := range map[string][]string{"skills": d.Skills, "keys": d.Keys, "cautions": d.Cautions, "kit": d.Kit, "roles": d.Roles, "asks": d.Asks, "warms": d.Warms, "not-before": d.NotBefore, "after": d.After} {
+	for field, list := range map[string][]string{"skills": d.Skills, "keys": d.Keys, "cautions": d.Cautions, "kit": d.Kit, "roles": d.Roles, "asks": d.Asks, "warms": d.Warms, "forfeits": d.Forfeits, "not-before": d.NotBefore, "after": d.After} {
 		if len(list) > 12 {
 			bad(field, "That is %d lines; 12 are the most.", len(list))
 		}
@@ -299,6 +260,19 @@ func (d Drill) Check() (out []Trial) {
 	one("approach", d.Approach, "", "technique-first", "game-first")
 	one("practice", d.Practice, "", "blocked", "varied", "random")
 	one("form", d.Form, "", "cooperative", "contest", "live")
+	one("moves", d.Moves, append([]string{""}, Movements...)...)
+	text("situation", d.Situation, 40)
+	if len(d.Table) > 1+MostRows {
+		bad("table", "That is %d rows; %d under the heading are the most.", len(d.Table)-1, MostRows)
+	}
+	for i, row := range d.Table {
+		if len(row) > MostColumns {
+			bad("table", "Row %d has %d columns; %d are the most.", i+1, len(row), MostColumns)
+		}
+		for _, cell := range row {
+			text("table", cell, mostCell)
+		}
+	}
 	if d.Leader.String() == "" {
 		bad("leader", "Choose who has to stand there.")
 	}
@@ -324,25 +298,6 @@ func (d Drill) Check() (out []Trial) {
 	d.Target.check(bad)
 	d.checkVariants(bad)
 	return out
-}
-
-func (t Target) check(bad func(field, format string, args ...any)) {
-	between := func(n, low, high int) bool { return n >= low && n <= high }
-	switch {
-	case t.Kind == NoTarget:
-	case !slices.Contains(TargetKinds, t.Kind):
-		bad("target", "The kind of target %q is not known.", string(t.Kind))
-	case !between(t.N, 1, 500):
-		bad("n", "How many: a whole number from 1 to 500.")
-	case t.Kind == InATime && !between(t.Seconds, 1, 3600):
-		bad("seconds", "In how many seconds: a whole number from 1 to 3600.")
-	case t.Kind == SetOfStreaks && !between(t.Skills, 1, 20):
-		bad("of-skills", "How many skills: a whole number from 1 to 20.")
-	case !between(t.Against, 0, 500):
-		bad("against", "What the other side plays to: a whole number from 0 to 500.")
-	case !slices.Contains([]string{"", "all over", "one back", "again"}, t.Back):
-		bad("back", "A miss sends the player all over, one back, or again.")
-	}
 }
 
 func (d Drill) checkVariants(bad func(field, format string, args ...any)) {

@@ -19,6 +19,7 @@ func TestTheRulesImportNoInputOrOutput(t *testing.T) {
 		"errors",
 		"fmt",
 		"hash/fnv",
+		"iter",
 		"maps",
 		"math",
 		"math/bits",

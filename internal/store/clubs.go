@@ -79,15 +79,22 @@ func (tx *Tx) MemberOf(ctx context.Context, id string) (m Member, err error) {
 	return m, none(err)
 }
 
-// SetPerAdult keeps the club's own limit of players for each adult; 0: none.
-func (tx *Tx) SetPerAdult(ctx context.Context, n int) error {
-	return tx.exec(ctx, "keep the care setting", `update club set per_adult = nullif($1, 0)`, n)
+// Care is what the club asks of plans for the sake of its players.
+type Care struct {
+	PerAdult     int  // players for each adult at most; 0: none set
+	MostForfeits *int // after faults, in a session, of those under 16; nil: the usual
 }
 
-// PerAdult is the club's own limit of players for each adult; 0: none set.
-func (tx *Tx) PerAdult(ctx context.Context) (n int, err error) {
-	err = tx.QueryRow(ctx, `select coalesce(per_adult, 0) from club`).Scan(&n)
-	return n, err
+// SetCare keeps it.
+func (tx *Tx) SetCare(ctx context.Context, c Care) error {
+	return tx.exec(ctx, "keep the care settings", `update club set per_adult = nullif($1, 0), most_forfeits = $2`,
+		c.PerAdult, c.MostForfeits)
+}
+
+// Care is the club's own.
+func (tx *Tx) Care(ctx context.Context) (Care, error) {
+	return one[Care](ctx, tx, "read the care settings", `select coalesce(per_adult, 0) as per_adult, most_forfeits
+			from club`)
 }
 
 // Signed is the club and member of a signed-in person, asked before every page.

@@ -155,34 +155,37 @@ func (tx *Tx) PutDrill(ctx context.Context, d coach.Drill) error {
 		}
 	}
 	err := tx.QueryRow(ctx, `insert into drill (club_id, id, name, owner_id, purpose, skills, least, most, leader,
-			length, width, form, approach, practice, minutes, kit, suits, words)
+			length, width, form, approach, practice, minutes, kit, suits, words, moves, situation)
 		values (@club, @id, @name, @owner, @purpose, @skills, @least, @most, @leader, @length, @width, @form,
-			@approach, @practice, @minutes, @kit, @suits, @words)
+			@approach, @practice, @minutes, @kit, @suits, @words, @moves, @situation)
 		on conflict (club_id, id) do update set name = excluded.name, edition = drill.edition + 1,
 			purpose = excluded.purpose, skills = excluded.skills, least = excluded.least, most = excluded.most,
 			leader = excluded.leader, length = excluded.length, width = excluded.width, form = excluded.form,
 				approach = excluded.approach, practice = excluded.practice, minutes = excluded.minutes,
-			kit = excluded.kit, suits = excluded.suits, words = excluded.words, off_at = null
+			kit = excluded.kit, suits = excluded.suits, words = excluded.words, moves = excluded.moves,
+			situation = excluded.situation, off_at = null
 			where drill.shared <> 'private' or drill.owner_id = @owner -- a colleague's own stays theirs
 		returning edition`, pgx.NamedArgs{
-		"club":     tx.Club,
-		"id":       d.ID,
-		"name":     d.Name,
-		"owner":    null(tx.Member),
-		"purpose":  d.Purpose,
-		"skills":   list(d.Skills),
-		"least":    d.Least,
-		"most":     d.Most,
-		"leader":   string(d.Leader),
-		"length":   d.Length,
-		"width":    d.Width,
-		"form":     d.Form,
-		"approach": d.Approach,
-		"practice": d.Practice,
-		"minutes":  d.Minutes[:],
-		"kit":      list(d.Kit),
-		"suits":    suits,
-		"words":    words,
+		"club":      tx.Club,
+		"id":        d.ID,
+		"name":      d.Name,
+		"owner":     null(tx.Member),
+		"purpose":   d.Purpose,
+		"skills":    list(d.Skills),
+		"least":     d.Least,
+		"most":      d.Most,
+		"leader":    string(d.Leader),
+		"length":    d.Length,
+		"width":     d.Width,
+		"form":      d.Form,
+		"approach":  d.Approach,
+		"practice":  d.Practice,
+		"minutes":   d.Minutes[:],
+		"kit":       list(d.Kit),
+		"suits":     suits,
+		"words":     words,
+		"moves":     d.Moves,
+		"situation": d.Situation,
 	}).Scan(&d.Edition)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = ErrNone
@@ -200,7 +203,10 @@ func (tx *Tx) PutDrill(ctx context.Context, d coach.Drill) error {
 
 // shelfWords are what a drill is found by.
 func shelfWords(d coach.Drill) []string {
-	text := []string{d.Name, d.Purpose, d.Setup, d.Author}
+	text := []string{d.Name, d.Purpose, d.Setup, d.Author, d.Moves, d.Situation}
+	for _, row := range d.Table {
+		text = append(text, row...)
+	}
 	for _, l := range [][]string{d.Skills, d.Keys, d.Cautions, d.Kit, d.Roles} {
 		text = append(text, l...)
 	}
@@ -222,7 +228,7 @@ type Card struct {
 // HasSkill reports whether the drill trains a skill.
 func (c Card) HasSkill(skill string) bool { return slices.Contains(c.Skills, skill) }
 
-const cardColumns = `d.id, d.edition, d.name, d.purpose, d.skills, d.least, d.most, d.leader, d.length, d.width, d.form, d.approach, d.practice, d.minutes, d.kit, d.suits, d.star, d.shared, coalesce(d.owner_id::text, ''), d.off_at is not null`
+const cardColumns = `d.id, d.edition, d.name, d.purpose, d.skills, d.least, d.most, d.leader, d.length, d.width, d.form, d.approach, d.practice, d.minutes, d.kit, d.suits, d.moves, d.situation, d.star, d.shared, coalesce(d.owner_id::text, ''), d.off_at is not null`
 
 func (c *Card) scan(rows pgx.Rows, more ...any) error {
 	var minutes []int
@@ -246,6 +252,8 @@ func (c *Card) scan(rows pgx.Rows, more ...any) error {
 				&minutes,
 				&c.Kit,
 				&suits,
+				&c.Moves,
+				&c.Situation,
 				&c.Star,
 				&c.Shared,
 				&c.Owner,

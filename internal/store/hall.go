@@ -276,6 +276,10 @@ func (tx *Tx) PutAside(ctx context.Context, session string, at time.Time) error 
 			and seen_at is null`, session, at)
 }
 
+// Everybody stands in a Climb's unit where it is no step of a group but so many more counted by all at a gate; its
+// block is then the place: a station, or from 100 on what everybody does in a block.
+const Everybody = -1
+
 // Climb is where a group stands on the ladder of a block.
 type Climb struct {
 	ID    string    `json:"id"`

@@ -342,9 +342,9 @@ func (tx *Tx) InRegister(ctx context.Context, session, player string) (in bool, 
 
 // Ground is what a plan stands on beside its players and drills.
 type Ground struct {
-	Kit      []coach.Kit
-	PerAdult int
-	Taken    []struct {
+	Kit   []coach.Kit
+	Care  Care
+	Taken []struct {
 		What    string    `json:"what"`
 		Starts  time.Time `json:"starts"`
 		Minutes int       `json:"minutes"`
@@ -405,7 +405,7 @@ func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 	return one[Ground](ctx, tx, "read what the plan stands on", `select
 		(select coalesce(json_agg(json_build_object('ID', k.id, 'Name', k.name, 'Count', k.count, 'StandsIn',
 			k.stands_in) order by k.name collate names), '[]') from kit k) as kit,
-		(select coalesce(per_adult, 0) from club) as per_adult,
+		(select json_build_object('PerAdult', coalesce(per_adult, 0), 'MostForfeits', most_forfeits) from club) as care,
 		(select coalesce(json_agg(json_build_object('what', c.name, 'starts', o.starts_at, 'minutes', o.minutes)),
 			'[]') from session o join class c on c.id = o.class_id
 			where o.venue_id = $2 and o.cancelled_at is null and o.id <> $1 and (o.zone = $3 or o.zone = ''

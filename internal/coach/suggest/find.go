@@ -16,15 +16,16 @@ import (
 // Leaders, Kit, Recent.
 type Look struct {
 	For
-	Words    [][]string // of each word typed, the words of the shelf that it may be
-	Skill    string
-	Stage    string
-	Form     string
-	Approach string
-	Phase    Phase
-	Minutes  int  // at hand
-	Rested   int  // weeks in which it was not used
-	NoLeader bool // nobody is free: only what runs itself
+	Words            [][]string // of each word typed, the words of the shelf that it may be
+	Skill            string
+	Stage            string
+	Form             string
+	Approach         string
+	Moves, Situation string
+	Phase            Phase
+	Minutes          int  // at hand
+	Rested           int  // weeks in which it was not used
+	NoLeader         bool // nobody is free: only what runs itself
 
 	lacks map[string][]string // kit short, by what is needed: many drills need the same
 }
@@ -62,6 +63,7 @@ func Find(shelf []*coach.Drill, l Look) []Suggestion {
 	l.lacks = map[string][]string{}
 	for _, d := range shelf {
 		if l.Skill != "" && !slices.Contains(d.Skills, l.Skill) || l.Form != "" && d.Form != l.Form || l.Approach != "" && d.Approach != l.Approach ||
+			l.Moves != "" && d.Moves != l.Moves || l.Situation != "" && !strings.EqualFold(d.Situation, l.Situation) ||
 			l.Phase != "" && !l.Phase.Takes(d.Practice) ||
 			l.Stage != "" && !suitsStage(d, l.Stage) {
 			continue

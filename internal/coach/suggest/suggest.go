@@ -60,6 +60,8 @@ const (
 	lately, rested = 14, 6
 	sameSkill      = 16
 	suits          = 6
+	sameMovement   = 4
+	sameSituation  = 8
 )
 
 // Drills ranks the shelf, best first. What is chosen already is left out.
@@ -186,6 +188,7 @@ func (f For) skills(s *Suggestion) {
 			s.add(-sameSkill, "")
 		}
 	}
+	f.situation(s)
 	for _, stage := range f.Stages {
 		if suitsStage(d, stage) {
 			s.add(suits, "has a form for %s", stage)
@@ -196,6 +199,24 @@ func (f For) skills(s *Suggestion) {
 		if f.Lacks[k]*2 > f.Players {
 			s.add(-20, "comes after %s, which most have not shown", k)
 		}
+	}
+}
+
+// situation prefers another movement than that of what was chosen already; of a game that it asks for the situation
+// that was practised, of a station that it serves the one of the first.
+func (f For) situation(s *Suggestion) {
+	d := s.Drill
+	for _, c := range f.Chosen {
+		if d.Moves != "" && c.Moves == d.Moves && f.Use == Station {
+			s.add(-sameMovement, "")
+		}
+	}
+	first := slices.IndexFunc(f.Chosen, func(c coach.Drill) bool { return c.Situation != "" })
+	if d.Situation == "" || first < 0 || !slices.Contains([]Use{Station, Game, Partner}, f.Use) {
+		return
+	}
+	if f.Chosen[first].Situation == d.Situation {
+		s.add(sameSituation, "%s, as practised", d.Situation)
 	}
 }
 

@@ -7,6 +7,7 @@ package target
 import (
 	"errors"
 	"fmt"
+	"iter"
 	"math"
 	"slices"
 	"time"
@@ -22,7 +23,9 @@ const done = -1
 
 type step struct {
 	p          float64
-	good, miss int // the next step after a success and after a miss; done ends
+	good, miss int     // the next step after a success and after a miss; done ends
+	share      float64 // of the successes that are better ones
+	better     int     // the next step after such
 }
 
 // Chain is a task as steps. Make one with Total, Streak, Set, Ladder or Team.
@@ -80,16 +83,37 @@ func Team(n int, ps []float64) Chain {
 			if count+1 == n {
 				good = done
 			}
-			c.steps[count*m+turn] = step{p, good, next}
+			c.steps[count*m+turn] = step{p: p, good: good, miss: next}
 		}
 	}
 	return c
 }
 
+// Score asks for n points: a success gives one, a share of them bonus more, and a miss takes minus away, but nobody
+// falls under nothing.
+func Score(n int, p float64, minus, bonus int, share float64) Chain {
+	c := build(n, p, func(i int) int { return max(0, i-minus) })
+	for i := range c.steps {
+		if c.steps[i].share, c.steps[i].better = share, i+1+bonus; i+1+bonus >= n {
+			c.steps[i].better = done
+		}
+	}
+	return c
+}
+
+// successes are the steps that follow a success, with their chances.
+func (s step) successes() iter.Seq2[int, float64] {
+	return func(yield func(int, float64) bool) {
+		if yield(s.good, s.p*(1-s.share)) && s.share > 0 {
+			yield(s.better, s.p*s.share)
+		}
+	}
+}
+
 func build(n int, p float64, miss func(int) int) Chain {
 	c := Chain{make([]step, n)}
 	for i := range c.steps {
-		c.steps[i] = step{p, i + 1, miss(i)}
+		c.steps[i] = step{p: p, good: i + 1, miss: miss(i)}
 	}
 	if n > 0 {
 		c.steps[n-1].good = done
@@ -123,8 +147,10 @@ func (c Chain) expect(cost func(p float64) float64) (float64, error) {
 			return 0, ErrNever
 		}
 		a.Set(i, i, a.At(i, i)+1)
-		if s.good != done {
-			a.Set(i, s.good, a.At(i, s.good)-s.p)
+		for to, p := range s.successes() {
+			if to != done {
+				a.Set(i, to, a.At(i, to)-p)
+			}
 		}
 		a.Set(i, s.miss, a.At(i, s.miss)-(1-s.p))
 		b.SetVec(i, cost(s.p))
@@ -195,10 +221,12 @@ func (c Chain) step(t, good, miss int, more func(now int, finished float64) bool
 				continue
 			}
 			ring[base+i] = 0
-			if s.good == done {
-				ends[at] += w * s.p
-			} else {
-				ring[at*n+s.good] += w * s.p
+			for next, p := range s.successes() {
+				if next == done {
+					ends[at] += w * p
+				} else {
+					ring[at*n+next] += w * p
+				}
 			}
 			ring[to+s.miss] += w * (1 - s.p)
 		}
@@ -258,6 +286,8 @@ func For(t coach.Target, p float64) (Chain, bool) {
 		return Ladder(t.N, p), true
 	case coach.TeamStreak:
 		return Team(t.N, []float64{p}), true
+	case coach.Score:
+		return Score(t.N, p, t.Minus, t.Bonus, t.BonusIn), true
 	}
 	return Chain{}, false
 }

@@ -44,14 +44,14 @@ var Routes = []shell.Route{
 }
 
 type view struct {
-	Form     *shell.Form
-	To       string
-	People   []store.Member  // of the club, for who may bring them in
-	PerAdult int             // the club's own limit
-	TwoSign  bool            // a step up waits for a second signature
-	Fresh    *store.Member   // just brought in, or whose password is renewed
-	Clubs    []store.Account // of one address and password, to choose from
-	Link     string          // by which they choose a password, shown once
+	Form    *shell.Form
+	To      string
+	People  []store.Member // of the club, for who may bring them in
+	Care    store.Care
+	TwoSign bool            // a step up waits for a second signature
+	Fresh   *store.Member   // just brought in, or whose password is renewed
+	Clubs   []store.Account // of one address and password, to choose from
+	Link    string          // by which they choose a password, shown once
 }
 
 func startPage(c *shell.Ctx) error {
@@ -152,7 +152,7 @@ func accountPage(c *shell.Ctx) error {
 func answer(c *shell.Ctx, status int, v view) error {
 	if c.May(shell.ManagePeople) {
 		err := c.In(func(tx *store.Tx) (err error) {
-			if v.PerAdult, err = tx.PerAdult(c.Ctx()); err != nil {
+			if v.Care, err = tx.Care(c.Ctx()); err != nil {
 				return err
 			}
 			if v.TwoSign, err = tx.TwoSign(c.Ctx()); err != nil {
@@ -171,14 +171,18 @@ func answer(c *shell.Ctx, status int, v view) error {
 // care keeps the club's own limit of players for each adult; plans are checked against it.
 func care(c *shell.Ctx) error {
 	f := shell.NewForm(c)
-	n := 0
+	var care store.Care
 	if f.Get("adult") != "" {
-		n = f.Int("adult", 1, 100, "Players for each adult")
+		care.PerAdult = f.Int("adult", 1, 100, "Players for each adult")
+	}
+	if f.Get("forfeits") != "" {
+		n := f.Int("forfeits", 0, 500, "Repetitions after faults")
+		care.MostForfeits = &n
 	}
 	if !f.OK() {
 		return answer(c, http.StatusUnprocessableEntity, view{Form: f})
 	}
-	if err := c.In(func(tx *store.Tx) error { return tx.SetPerAdult(c.Ctx(), n) }); err != nil {
+	if err := c.In(func(tx *store.Tx) error { return tx.SetCare(c.Ctx(), care) }); err != nil {
 		return err
 	}
 	c.Say("Kept. Plans are checked against it from now on.")

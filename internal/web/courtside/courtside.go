@@ -148,9 +148,6 @@ func live(c *shell.Ctx) error {
 	})
 }
 
-// beside is what the number of a block is set off by, where stations are counted from 0.
-const beside = 100
-
 // drawing is the drawing of a station, or of a block's task.
 func drawing(c *shell.Ctx) error {
 	var l app.Loaded
@@ -165,7 +162,7 @@ func drawing(c *shell.Ctx) error {
 	n, err := strconv.Atoi(c.Param("n"))
 	if p := l.Session.Plan; err == nil && n >= 0 && n < len(p.Stations()) {
 		drill = p.Stations()[n].Drill
-	} else if at := n - beside; err == nil && at >= 0 && at < len(p.Blocks) {
+	} else if at := n - app.Beside; err == nil && at >= 0 && at < len(p.Blocks) {
 		drill = p.Blocks[at].Drill
 	}
 	if l.Input.Drills[drill].Diagram == nil {

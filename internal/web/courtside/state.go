@@ -92,6 +92,13 @@ type station struct {
 	Back     string            `json:"back"`
 	Seconds  int               `json:"seconds"`
 	Against  int               `json:"against"`
+	Swap     string            `json:"swap"`
+	Minus    int               `json:"minus"` // of a score
+	Bonus    int               `json:"bonus"`
+	Better   string            `json:"better"`
+	Opens    string            `json:"opens"` // what comes when a gate opens
+	Table    [][]string        `json:"table"`
+	Forfeits []string          `json:"forfeits"` // to choose from after a fault
 	Work     int               `json:"work"`
 	Rest     int               `json:"rest"`
 	Each     int               `json:"each"` // tries each in a round, as planned
@@ -404,6 +411,13 @@ func stationOf(pic work.Picture, s work.StationAt) station {
 		Back:     s.Target.Back,
 		Seconds:  s.Target.Seconds,
 		Against:  s.Target.Against,
+		Swap:     s.Target.Swap,
+		Minus:    s.Target.Minus,
+		Bonus:    s.Target.Bonus,
+		Better:   s.Target.Better,
+		Opens:    s.Target.Opens,
+		Table:    d.Table,
+		Forfeits: d.Forfeits,
 		Work:     d.Work,
 		Rest:     d.Rest,
 		Keys:     d.Keys,

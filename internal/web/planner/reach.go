@@ -41,17 +41,8 @@ func (v planView) reach(s work.StationAt) (says, from string) {
 		s.Drill.Fetch*float64(time.Second),
 	)
 	own := v.Picture.OwnTime(s)
-	if s.Target.Kind == coach.Race {
-		against := s.Target.Against
-		if against == 0 {
-			against = s.Target.N
-		}
-		r := target.Race{To: s.Target.N, Against: against}
-		return fmt.Sprintf(
-			"about %.0f points; even when %.0f in 100 points go to the first side",
-			r.Points(r.Even()),
-			r.Even()*100,
-		), ""
+	if a, ok := target.Ask(s.Target, v.Picture.Tries(s, chances)); ok {
+		return a.Says, from
 	}
 	chain, ok := target.For(s.Target, math.Round(mid*50)/50)
 	if !ok {

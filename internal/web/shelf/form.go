@@ -22,6 +22,8 @@ type formView struct {
 	Rows   []formRow
 	Stages []string
 
+	Situations []string // that drills of the shelf serve
+
 	Gives   *drillView // what it would give, as far as it is written
 	Problem string
 	Clash   string // pace and the length of a try contradict each other
@@ -56,7 +58,10 @@ func form(c *shell.Ctx) error {
 
 func (v formView) show(c *shell.Ctx, status int) error {
 	err := c.In(func(tx *store.Tx) (err error) {
-		v.Stages, err = stageNames(c, tx)
+		if v.Stages, err = stageNames(c, tx); err != nil {
+			return err
+		}
+		v.Situations, err = situations(c, tx)
 		return err
 	})
 	if err != nil {
@@ -70,13 +75,17 @@ func (v formView) show(c *shell.Ctx, status int) error {
 	return c.Page(pages, status, "drill-form.html", "Drill", v)
 }
 
+// Movements are the ways to move, for choosing one.
+func (formView) Movements() []string { return coach.Movements }
+
 // typed are a drill's fields as the form shows them.
 func typed(d coach.Drill, units coach.Units) url.Values {
 	f := url.Values{}
 	for k, s := range map[string]string{"name": d.Name, "purpose": d.Purpose, "setup": d.Setup, "skills": strings.Join(d.Skills, ", "), "leader": string(d.Leader), "target": string(d.Target.Kind),
 		"keys": strings.Join(d.Keys, "\n"), "cautions": strings.Join(d.Cautions, "\n"), "kit": strings.Join(d.Kit, ", "), "asks": strings.Join(d.Asks, ", "), "roles": strings.Join(d.Roles, ", "),
 		"warms": strings.Join(d.Warms, ", "), "not-before": strings.Join(d.NotBefore, ", "), "after": strings.Join(d.After, ", "), "practice": d.Practice, "approach": d.Approach, "form": d.Form,
-		"suits": d.Suits, "author": d.Author, "licence": d.Licence, "back": d.Target.Back} {
+		"moves": d.Moves, "situation": d.Situation, "forfeits": strings.Join(d.Forfeits, "\n"), "table": tableText(d.Table),
+		"suits": d.Suits, "author": d.Author, "licence": d.Licence, "back": d.Target.Back, "swap": d.Target.Swap, "better": d.Target.Better, "opens": d.Target.Opens, "rules": d.Target.Rules} {
 		f.Set(k, s)
 	}
 	for k, x := range map[string]float64{"places": float64(d.Places), "least": float64(d.Least), "most": float64(d.Most), "pace": d.Pace,
@@ -86,10 +95,13 @@ func typed(d coach.Drill, units coach.Units) url.Values {
 	for k, m := range map[string]float64{"length": d.Length, "width": d.Width, "clearance": d.Clearance, "fire": d.Fire} {
 		f.Set(k, units.Length(m))
 	}
-	for k, n := range map[string]int{"work": d.Work, "rest": d.Rest, "series": d.Series, "against": d.Target.Against, "seconds": d.Target.Seconds, "of-skills": d.Target.Skills, "from-min": d.Minutes[0], "to-min": d.Minutes[1]} {
+	for k, n := range map[string]int{"work": d.Work, "rest": d.Rest, "series": d.Series, "against": d.Target.Against, "seconds": d.Target.Seconds, "of-skills": d.Target.Skills, "of": d.Target.Of, "minus": d.Target.Minus, "bonus": d.Target.Bonus, "from-min": d.Minutes[0], "to-min": d.Minutes[1]} {
 		if n > 0 {
 			f.Set(k, strconv.Itoa(n))
 		}
+	}
+	if d.Target.BonusIn > 0 {
+		f.Set("bonus-in", coach.Figure(d.Target.BonusIn*10))
 	}
 	if d.Hard {
 		f.Set("hard", "1")
@@ -220,9 +232,11 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 	d.Work, d.Rest, d.Series = whole("work"), whole("rest"), whole("series")
 	d.Minutes = [2]int{whole("from-min"), whole("to-min")}
 	d.Practice, d.Approach, d.Form, d.Suits = f.Get("practice"), f.Get("approach"), f.Get("form"), f.Get("suits")
+	d.Moves, d.Situation = f.Get("moves"), fields(f.Get("situation"))
+	d.Forfeits, d.Table = f.Lines("forfeits", 12), readTable(f.Values.Get("table"))
 	d.Author, d.Licence = f.Get("author"), f.Get("licence")
 	d.Hard, d.Leader = f.Get("hard") != "", coach.Leader(f.Get("leader"))
-	d.Target = readTarget(f, whole)
+	d.Target = readTarget(f, whole, number)
 	readVariants(f, &d)
 	for _, t := range d.Check() {
 		f.Wrong(t.Field, "%s", t.Says)
@@ -230,7 +244,35 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 	return d
 }
 
-func readTarget(f *shell.Form, whole func(string) int) coach.Target {
+// tableText is a drill's table as it is typed: a line for each row, its cells between bars. readTable reads it back.
+func tableText(rows [][]string) string {
+	var lines []string
+	for _, r := range rows {
+		lines = append(lines, strings.Join(r, " | "))
+	}
+	return strings.Join(lines, "\n")
+}
+
+func readTable(text string) (rows [][]string) {
+	columns := 0
+	for line := range strings.Lines(text) {
+		if line = strings.Trim(strings.TrimSpace(line), "|"); line == "" {
+			continue
+		}
+		var row []string
+		for cell := range strings.SplitSeq(line, "|") {
+			row = append(row, fields(cell))
+		}
+		rows, columns = append(rows, row), max(columns, len(row))
+	}
+	for i := range rows {
+		rows[i] = append(rows[i], make([]string, columns-len(rows[i]))...)
+	}
+	return rows
+}
+
+// readTarget reads what the chosen kind of target needs; what stands in the fields of the others is let go.
+func readTarget(f *shell.Form, whole func(string) int, number func(string) float64) coach.Target {
 	t := coach.Target{Kind: coach.TargetKind(f.Get("target"))}
 	if t.Kind != coach.NoTarget {
 		t.N = whole("n")
@@ -239,9 +281,18 @@ func readTarget(f *shell.Form, whole func(string) int) coach.Target {
 	case coach.InATime:
 		t.Seconds = whole("seconds")
 	case coach.Race:
-		t.Against = whole("against")
+		t.Against, t.Swap = whole("against"), f.Get("swap")
 	case coach.SetOfStreaks:
 		t.Skills, t.Back = whole("of-skills"), f.Get("back")
+	case coach.FewFaults:
+		t.Of = whole("of")
+	case coach.Score:
+		t.Minus, t.Bonus = whole("minus"), whole("bonus")
+		t.Better, t.BonusIn = fields(f.Get("better")), number("bonus-in")/10
+	case coach.Gate:
+		t.Opens = fields(f.Get("opens"))
+	case coach.OwnRules:
+		t.Rules = fields(f.Get("rules"))
 	}
 	return t
 }

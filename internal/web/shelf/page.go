@@ -71,7 +71,7 @@ type drillView struct {
 	High                                       float64
 	Long                                       *curve
 	Strict                                     *curve
-	Race                                       string
+	Asked                                      string // of a target that is not one player's own
 	Kit                                        []coach.KitRow
 	Balls                                      int
 	Room                                       string
@@ -399,8 +399,15 @@ func (v *drillView) room(u coach.Units, inside floor.Spot) {
 func (v *drillView) targets(in work.Input, own time.Duration) {
 	d := v.As
 	chances := v.chances(in)
-	if d.Target.Kind == coach.Race {
-		v.race()
+	if a, ok := target.Ask(d.Target, target.Players{
+		Chances: chances,
+		AtOnce:  load.Of(d).At(v.Size, time.Minute).AtOnce,
+		Own:     own,
+		Round:   time.Duration(v.Minutes) * time.Minute,
+		Try:     seconds(d.TrySeconds),
+		Fetch:   seconds(d.Fetch),
+	}); ok {
+		v.asked(a)
 		return
 	}
 	if _, has := target.For(d.Target, v.Chance); !has || v.Chance <= 0 {
@@ -466,19 +473,21 @@ func (v *drillView) chances(in work.Input) (out []float64) {
 	return out
 }
 
-// race says how a race between equals goes: of a point, not of a good try, since both sides are from this class.
-func (v *drillView) race() {
+// asked says what a target asks that is not one player's own, and for a race and a go within faults how strict it is.
+func (v *drillView) asked(a target.Asked) {
+	v.Asked = a.Says
+	if a.Better > 0 {
+		v.Asked += fmt.Sprintf(" With %d: %s.", a.Better, a.Why)
+	}
 	t := v.As.Target
-	r := target.Race{To: t.N, Against: cmp.Or(t.Against, t.N)}
-	p := target.PointChance(0, 0)
-	v.Race = fmt.Sprintf(
-		"Between equals, who win half of the points each, it takes about %.0f points, and the first side wins %.0f "+
-			"games in 100. It would be even if the first side won %.0f points in 100.",
-		r.Points(p),
-		r.Wins(p)*100,
-		r.Even()*100,
-	)
-	v.Strict = strictRace(r, p)
+	switch t.Kind {
+	case coach.Race:
+		v.Strict = strict(target.Race{To: t.N, Against: cmp.Or(t.Against, t.N)}.Wins, target.PointChance(0, 0), "points")
+		v.Strict.Says = "How often the first side wins, by how many points in 10 it takes."
+	case coach.FewFaults:
+		v.Strict = strict(target.Faults{Most: t.N, Of: t.Of}.Stays, v.Chance, "tries")
+		v.Strict.Says = "How often a go stays within its faults, by how many tries in 10 are good."
+	}
 }
 
 // around are up to eight numbers to compare a target with: itself, easier ones, one harder, and the one that fits.
@@ -642,20 +651,17 @@ func howStrict(t coach.Target, chances []float64, own, try, fetch time.Duration)
 	return c
 }
 
-func strictRace(r target.Race, p float64) *curve {
-	c := &curve{Now: p * curveW, NowSay: fmt.Sprintf("%.0f in 100", p*100)}
+// strict is how often something holds, by how many of its points or tries in 10 are good; these players stand at now.
+func strict(holds func(p float64) float64, now float64, of string) *curve {
+	c := &curve{Now: now * curveW, NowSay: fmt.Sprintf("%.0f in 100", now*100)}
 	var points [][2]float64
 	for x := 0.0; x < 1.001; x += 0.02 {
-		points = append(points, [2]float64{x, r.Wins(min(x, 1))})
+		points = append(points, [2]float64{x, holds(min(x, 1))})
 	}
 	c.D = line(points)
 	for _, x := range []float64{0.2, 0.4, 0.6, 0.8} {
 		c.Ticks = append(c.Ticks, tick{x * curveW, curveH, coach.Figure(x * 10)})
-		c.Rows = append(
-			c.Rows,
-			[2]string{coach.Figure(x*10) + " in 10 points", fmt.Sprintf("wins %.0f in 100", 100*r.Wins(x))},
-		)
+		c.Rows = append(c.Rows, [2]string{coach.Figure(x*10) + " in 10 " + of, fmt.Sprintf("%.0f in 100", 100*holds(x))})
 	}
-	c.Says = "How often the first side wins, by how many points in 10 it takes."
 	return c
 }

@@ -92,6 +92,7 @@ type listView struct {
 	Skills     []string
 	Stages     []string
 	Classes    []store.Class
+	Situations []string
 	Others     []store.SharedDrill
 	Narrowed   bool
 	More       bool // one of the folded questions is asked
@@ -99,10 +100,13 @@ type listView struct {
 	Unknown    []string // words that are nowhere on the shelf
 }
 
+// Movements are the ways to move, for choosing one.
+func (listView) Movements() []string { return coach.Movements }
+
 // Is reports whether a choice of the form stands.
 func (v listView) Is(name, value string) bool { return v.Get(name) == value }
 
-var folded = []string{"class", "form", "approach", "phase", "minutes", "kit", "rested"}
+var folded = []string{"class", "form", "approach", "phase", "moves", "situation", "minutes", "kit", "rested"}
 
 // narrowing are all the fields that narrow the list.
 var narrowing = append([]string{"q", "players", "leader", "skill", "stage"}, folded...)
@@ -131,6 +135,7 @@ func list(c *shell.Ctx) error {
 			if v.Stages, err = stageNames(c, tx); err != nil {
 				return err
 			}
+			v.Situations = situationsOf(x)
 		}
 		look, err := v.look(c, tx)
 		if err != nil {
@@ -163,6 +168,25 @@ func stageNames(c *shell.Ctx, tx *store.Tx) (out []string, err error) {
 	return out, err
 }
 
+// situations are those that the drills of the shelf serve, in the sport's own words.
+func situations(c *shell.Ctx, tx *store.Tx) ([]string, error) {
+	x, err := tx.Index(c.Ctx())
+	if err != nil {
+		return nil, err
+	}
+	return situationsOf(x), nil
+}
+
+func situationsOf(x store.Index) (out []string) {
+	for _, card := range x.Cards(nil, false) {
+		if card.Situation != "" && !slices.Contains(out, card.Situation) {
+			out = append(out, card.Situation)
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
 func (v listView) narrowed(names ...string) bool {
 	return slices.ContainsFunc(names, func(n string) bool { return v.Get(n) != "" })
 }
@@ -174,6 +198,7 @@ func (v *listView) look(c *shell.Ctx, tx *store.Tx) (l suggest.Look, err error) 
 		return max(0, min(n, 500))
 	}
 	l.Words, l.Skill, l.Stage = v.Typed, v.Get("skill"), v.Get("stage")
+	l.Moves, l.Situation = v.Get("moves"), v.Get("situation")
 	l.Form, l.Approach, l.Phase = v.Get("form"), v.Get("approach"), suggest.Phase(v.Get("phase"))
 	l.Size, l.Minutes, l.Rested = number("players"), number("minutes"), number("rested")
 	switch v.Get("leader") {

@@ -102,8 +102,21 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 		{"target too near", "Station 1: Nearly all reach 2 good ones at once", check.Note, true, func(in *work.Input) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Target = coach.Target{Kind: coach.Total, N: 2} })
 		}},
-		{"race too long", "will not be over in a round", check.Note, true, func(in *work.Input) {
+		{"race too long", "First to 40 does not suit a round of 6:00. Between equals about 73 points", check.Note, true, func(in *work.Input) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Target = coach.Target{Kind: coach.Race, N: 40, Against: 40} })
+		}},
+		{"a gate too far", "900 by all together does not suit a round of 6:00", check.Note, true, func(in *work.Input) {
+			drill(*in, "wall", func(d *coach.Drill) { d.Target = coach.Target{Kind: coach.Gate, N: 900, Opens: "slides"} })
+		}},
+		{"faults out of reach", "At most 1 fault in 30 does not suit", check.Note, true, func(in *work.Input) {
+			drill(*in, "wall", func(d *coach.Drill) { d.Target = coach.Target{Kind: coach.FewFaults, N: 1, Of: 30} })
+		}},
+		{"forfeits of children", "would do up to 96 repetitions after faults today; at most 10 for those under 16", check.Settle, false, func(in *work.Input) {
+			in.MostForfeits = 10
+			for i := range in.Players {
+				in.Players[i].BirthYear = 2016
+			}
+			drill(*in, "wall", func(d *coach.Drill) { d.Forfeits = []string{"20 star jumps"} })
 		}},
 		{"adults", "From 18:30 there are 2 adults for 12 players", check.Stop, false, func(in *work.Input) { in.PerAdult = 5 }},
 		{"a criterion", "Catches is open for 12 players and could be shown at station 1, where no coach stands", check.Note, true, func(in *work.Input) {

@@ -11,21 +11,16 @@ import (
 	"gruppo/internal/coach/target"
 )
 
-// RaceTooLong: a race is not over within a round.
-type RaceTooLong struct {
+// OtherCount: a target that is not one player's own would suit the round or these players better with another number.
+type OtherCount struct {
 	AtStation
-	Race, Round, Takes string
-	Better             int
+	Target, Round, Asks string // the last in a whole sentence
+	Better              int
+	Why                 string
 }
 
-func (f RaceTooLong) Says() string {
-	return fmt.Sprintf(
-		"A race %s will not be over in a round of %s. First to %d takes %s.",
-		f.Race,
-		f.Round,
-		f.Better,
-		f.Takes,
-	)
+func (f OtherCount) Says() string {
+	return fmt.Sprintf("%s does not suit a round of %s. %s With %d: %s.", say.Upper(f.Target), f.Round, f.Asks, f.Better, f.Why)
 }
 
 // TooFar: hardly anyone reaches a target in a round, and no other number would be better.
@@ -76,11 +71,9 @@ func targetReach(c *checking, s work.StationAt) {
 	round, own := coach.Clock(circuit.Round()), c.OwnTime(s)
 	try, fetch := work.WholeSeconds(s.Drill.TrySeconds), work.WholeSeconds(s.Drill.Fetch)
 	better := func(n int) Mend { return mend(fmt.Sprintf("Make it %d", n), edit.Target{Station: s.ID, Count: n}) }
-	if s.Target.Kind == coach.Race {
-		if a, ok := target.FitRace(s.Target, 0.5, own, try, fetch); ok && a.N < s.Target.N {
-			c.find(Note, c.begin(s), RaceTooLong{stationOf(s), s.Target.String(), round, a.Because, a.N}, better(a.N))
-		}
-		return
+	if a, ok := target.Ask(s.Target, c.Tries(s, chances)); ok && a.Better > 0 {
+		short, _, _ := strings.Cut(s.Target.String(), ",")
+		c.find(Note, c.begin(s), OtherCount{stationOf(s), short, round, a.Says, a.Better, a.Why}, better(a.Better))
 	}
 	if _, has := target.For(s.Target, 0.5); !has {
 		return

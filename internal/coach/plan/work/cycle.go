@@ -139,4 +139,7 @@ func (r *Row) tries(d coach.Drill, n float64) {
 	for _, skill := range d.Skills {
 		r.BySkill[skill] += n
 	}
+	if d.Situation != "" {
+		r.Serves[d.Situation] += n
+	}
 }

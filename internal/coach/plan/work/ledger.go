@@ -12,6 +12,7 @@ import (
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/coach/say"
+	"gruppo/internal/coach/target"
 	"gruppo/internal/day"
 )
 
@@ -30,7 +31,13 @@ type Row struct {
 	LeadSees []int         // rounds in which the lead has this player
 	SeenBy   []string      // first names of all who do
 	BySkill  map[string]float64
+	Serves   map[string]float64 // tries by the situation they serve
+	Forfeits float64            // repetitions after faults that are to be expected
 }
+
+// UsualForfeits is how many repetitions after faults somebody under 16 does at most in a session, where the club has no
+// rule of its own (common practice, no source).
+const UsualForfeits = 30
 
 // Instead is a player's own task at a station or in a block.
 type Instead struct {
@@ -129,11 +136,15 @@ func (pic *Picture) ledger(in Input) {
 
 // row is one player's share of everything.
 func (pic *Picture) row(in Input, groups []Group, p coach.Player, everyone int) Row {
-	row := Row{Player: p, Stage: in.Stages[p.Stage], Group: groups[0].Index, BySkill: map[string]float64{}}
+	row := Row{Player: p, Stage: in.Stages[p.Stage], Group: groups[0].Index, BySkill: map[string]float64{}, Serves: map[string]float64{}}
 	here := in.There[p.ID]
 	share := func(d coach.Drill, n int, t time.Duration) {
 		sh := load.Of(d).At(n, t)
 		row.tries(d, sh.Reps)
+		if len(d.Forfeits) > 0 {
+			chance, _ := in.Chance(p, d)
+			row.Forfeits += sh.Reps * (1 - chance.P) * d.Forfeit()
+		}
 		row.Active += sh.Active + sh.InRole
 		row.Waiting += sh.Waiting
 		row.Resting += sh.Resting
@@ -260,10 +271,26 @@ func (in Input) Forbidden(sides map[string]doc.Task, p coach.Player, d coach.Dri
 }
 
 // OwnTime is how long each player of a group has a place of the station in a round.
-func (pic *Picture) OwnTime(s StationAt) time.Duration {
+func (pic *Picture) OwnTime(s StationAt) time.Duration { return pic.share(s).Active }
+
+// share is what a round there gives each player of the largest group.
+func (pic *Picture) share(s StationAt) load.Share {
 	size := 0
 	for _, g := range pic.Groups {
 		size = max(size, len(g.Players))
 	}
-	return load.Of(s.Drill).At(size, pic.Circuits[s.Circuit].Round()).Active
+	return load.Of(s.Drill).At(size, pic.Circuits[s.Circuit].Round())
+}
+
+// Tries is who tries for the station's target, with their chances, and what they have for it in a round.
+func (pic *Picture) Tries(s StationAt, chances []float64) target.Players {
+	sh := pic.share(s)
+	return target.Players{
+		Chances: chances,
+		AtOnce:  sh.AtOnce,
+		Own:     sh.Active,
+		Round:   pic.Circuits[s.Circuit].Round(),
+		Try:     WholeSeconds(s.Drill.TrySeconds),
+		Fetch:   time.Duration(s.Drill.Fetch * float64(time.Second)),
+	}
 }

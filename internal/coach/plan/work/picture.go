@@ -39,29 +39,30 @@ type Elsewhere struct {
 
 // Input is everything a plan is worked out from.
 type Input struct {
-	Plan      doc.Plan
-	Booked    time.Duration
-	Start     time.Time
-	Players   []coach.Player // who is coming
-	There     map[string]There
-	Stages    map[string]string // names, by id
-	Family    coach.Family      // of sports
-	Units     coach.Units       // that the club reads lengths in
-	Leaders   []Leader
-	Drills    map[string]coach.Drill // of the plan, in its editions, by id
-	Shelf     []coach.Drill          // what could be chosen
-	Floor     floor.Floor
-	Tries     map[string]map[string][]target.Series // player → skill, or "drill " and its id → what was marked
-	Met       map[[2]string]float64                 // two player ids in order → how lately they were in a group: 1 last time, fading
-	Missing   map[string][]coach.Criterion          // player → what is not shown yet
-	Shows     coach.Showing                         // which drills show which criteria
-	Looks     map[string][]string                   // player → ids of the criteria that are to be marked in this session
-	Kit       []coach.Kit
-	Recent    map[string]float64 // drill → weeks since this class had it
-	PerAdult  int                // the club's own limit of players for each adult; 0: none set
-	Taken     []Taken
-	Elsewhere []Elsewhere
-	Running   bool // in the hall: the check is for planning, and is left out
+	Plan         doc.Plan
+	Booked       time.Duration
+	Start        time.Time
+	Players      []coach.Player // who is coming
+	There        map[string]There
+	Stages       map[string]string // names, by id
+	Family       coach.Family      // of sports
+	Units        coach.Units       // that the club reads lengths in
+	Leaders      []Leader
+	Drills       map[string]coach.Drill // of the plan, in its editions, by id
+	Shelf        []coach.Drill          // what could be chosen
+	Floor        floor.Floor
+	Tries        map[string]map[string][]target.Series // player → skill, or "drill " and its id → what was marked
+	Met          map[[2]string]float64                 // two player ids in order → how lately they were in a group: 1 last time, fading
+	Missing      map[string][]coach.Criterion          // player → what is not shown yet
+	Shows        coach.Showing                         // which drills show which criteria
+	Looks        map[string][]string                   // player → ids of the criteria that are to be marked in this session
+	Kit          []coach.Kit
+	Recent       map[string]float64 // drill → weeks since this class had it
+	PerAdult     int                // the club's own limit of players for each adult; 0: none set
+	MostForfeits int                // of a player under 16 in a session, by the club's own rule
+	Taken        []Taken
+	Elsewhere    []Elsewhere
+	Running      bool // in the hall: the check is for planning, and is left out
 }
 
 // Picture is a plan worked out: the same figures stand behind Floor, Strip and Ledger.
