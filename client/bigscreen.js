@@ -32,7 +32,7 @@ document.addEventListener('alpine:init', () =>
         return this.state.key
       },
       get isAlone() {
-        return this.everybody.length === 0 && !this.cycle && !this.match
+        return this.everybody.length === 0 && !this.cycle && !this.match && !this.pairing
       },
       get crowded() {
         return this.turnLater.length > 6

@@ -4,6 +4,7 @@ import { Offset, fold, index, interval } from './run.js'
 import { Signal } from './sound.js'
 import { games } from './court/games.js'
 import { gates } from './court/gates.js'
+import { pairs } from './court/pairs.js'
 import { turns } from './court/turns.js'
 
 export const minutes = (ms) => {
@@ -223,6 +224,7 @@ const clockAndPlaces = {
     this.followTurns()
     this.followSwaps()
     this.followGates()
+    this.followPairs()
     if (this.flash && this.now > this.flashUntil) this.flash = ''
     const left = Math.ceil(this.msLeft / 1000)
     if (this.running && left <= 3 && left > 0 && left !== this.ticked) this.signal.tick()
@@ -267,9 +269,10 @@ const clockAndPlaces = {
   get left() {
     return minutes(this.msLeft)
   },
-  // shown is the clock everybody looks at: in intervals that of the turn
+  // shown is the clock everybody looks at: in intervals and with partners that of the turn
   get shownTime() {
-    return this.cycle && this.running ? this.turnLeft : this.left
+    if (!this.running) return this.left
+    return this.cycle ? this.turnLeft : this.pairing ? this.pairLeft : this.left
   },
   get done() {
     if (!this.going || this.over) return 0
@@ -294,6 +297,7 @@ const clockAndPlaces = {
     if (this.paused) return 'Paused'
     if (this.over) return 'Time is up'
     if (this.cycle) return this.turnHead
+    if (this.pairing) return this.pairHead
     return { work: 'Work', change: 'Change', brief: 'Explain', drink: 'Drink' }[this.phase] || this.current.label
   },
   get thenText() {
@@ -359,4 +363,4 @@ const clockAndPlaces = {
   },
 }
 
-export const hall = mix(clockAndPlaces, turns, games, gates)
+export const hall = mix(clockAndPlaces, turns, games, gates, pairs)

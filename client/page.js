@@ -142,11 +142,11 @@ document.addEventListener('change', (e) => {
   if (e.target.matches('[data-all]'))
     for (const b of $$(`[name="${e.target.dataset.all}"]`, e.target.form)) b.checked = e.target.checked
 })
-// parts of a form that belong to one choice of another field: data-for="program=…"; those of other choices are away and are not sent
+// parts of a form that belong to one choice of another field: data-for="program=a|b"; those of other choices are away and are not sent
 function parts(form) {
   for (const el of $$('[data-for]', form)) {
     const [name, value] = el.dataset.for.split('=')
-    el.hidden = form.elements[name].value !== value
+    el.hidden = !value.split('|').includes(form.elements[name].value)
     for (const field of $$('input, select, textarea', el)) field.disabled = el.hidden
   }
 }
@@ -166,6 +166,40 @@ document.addEventListener('change', (e) => {
   for (const x of $$('[for]', more)) x.htmlFor = x.htmlFor.replace(/\d+$/, n)
   for (const x of $$('input', more)) x.value = x.defaultValue
   lines.append(more)
+})
+// two who choose each other: tap one and then the other, or drag one onto the other; the same name twice lets go
+let chooser = null
+function choose(b) {
+  const form = b.closest('[data-choose]')
+  if (!chooser || !form.contains(chooser)) {
+    chooser = b
+    b.setAttribute('aria-pressed', 'true')
+    return
+  }
+  form.elements.player.value = chooser.dataset.player
+  form.elements.partner.value = chooser === b ? '' : b.dataset.player
+  chooser = null
+  form.requestSubmit()
+}
+document.addEventListener('click', (e) => {
+  const b = e.target.closest?.('[data-choose] [data-player]')
+  if (b) choose(b)
+})
+document.addEventListener('dragstart', (e) => {
+  const b = e.target.closest?.('[data-choose] [data-player]')
+  if (b) chooser = b
+})
+document.addEventListener('dragover', (e) => {
+  if (chooser && e.target.closest?.('[data-choose] [data-player]')) e.preventDefault()
+})
+document.addEventListener('drop', (e) => {
+  const b = e.target.closest?.('[data-choose] [data-player]')
+  if (!b || !chooser || b === chooser) return
+  e.preventDefault()
+  choose(b)
+})
+document.addEventListener('dragend', () => {
+  chooser = null
 })
 document.addEventListener('click', (e) => {
   for (const sheet of $$('.is-up'))

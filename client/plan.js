@@ -493,7 +493,8 @@ function keepTyped() {
 
 let openRows = []
 document.addEventListener('htmx:beforeSwap', (e) => {
-  if (e.detail.target?.id === 'plan') openRows = $$('.station-row[open], .units[open]').map((d) => d.id)
+  if (e.detail.target?.id === 'plan')
+    openRows = $$('.station-row[open], .units[open], .block-more[open]').map((d) => d.id)
 })
 document.addEventListener('htmx:afterSwap', () => {
   if (plan()) show()

@@ -2,6 +2,7 @@
 import assert from 'node:assert/strict'
 import { test } from 'node:test'
 import { benchAt } from './court/games.js'
+import { turnOf } from './court/pairs.js'
 import { turnAt } from './court/turns.js'
 
 // three players, ten seconds of work, no time to change, forty seconds of pause after each time round: internal/coach/load/slots_test.go
@@ -43,4 +44,11 @@ test('in a game: who rests, who rests next, and in how long', () => {
   assert.deepEqual(benchAt(side, 100), { stint: 0, rest: [0], next: [1], in: 20 })
   assert.deepEqual(benchAt(side, 470), { stint: 3, rest: [3], next: [], in: 0 })
   assert.deepEqual(benchAt({ stints: [{ from: 0, rest: [] }] }, 5), { stint: 0, rest: [], next: [], in: 0 })
+})
+
+test('partners: which turn is on, and that one waits where nobody has won yet', () => {
+  const pairing = { turn: 45, turns: [{}, {}, {}] }
+  assert.deepEqual(turnOf(pairing, 0), { n: 0, left: 45, waits: false })
+  assert.deepEqual(turnOf(pairing, 50), { n: 1, left: 40, waits: false })
+  assert.deepEqual(turnOf(pairing, 140), { n: 2, left: 40, waits: true })
 })

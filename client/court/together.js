@@ -14,7 +14,13 @@ export const together = {
   get asOne() {
     return this.station && asOnes.includes(this.station.kind) && this.present.length > 1 ? this.station.kind : ''
   },
+  // ring is who is with whom: as the plan has it in a block of partners, else all in a ring, moved on by a button
   get ring() {
+    const planned = this.pairIDs(this.tab)
+    if (planned) {
+      const here = new Set(this.present.map((p) => p.id))
+      return { ...planned, pairs: planned.pairs.filter((p) => p.every((id) => here.has(id))) }
+    }
     return pairs(
       this.present.map((p) => p.id),
       this.turnOf[this.tab + ' ' + this.roundHere] || 0,
@@ -24,7 +30,11 @@ export const together = {
     return first(this.state.players.find((p) => p.id === id)?.name || '')
   },
   oneKey(ids) {
-    return [this.tab, this.roundHere + '.' + (this.turnOf[this.tab + ' ' + this.roundHere] || 0), ...ids].join(' ')
+    const turn = this.pairIDs(this.tab)?.turn ?? (this.turnOf[this.tab + ' ' + this.roundHere] || 0)
+    return [this.tab, this.roundHere + '.' + turn, ...ids].join(' ')
+  },
+  get mayMove() {
+    return Boolean(this.asOne) && this.asOne !== 'team' && !this.pairIDs(this.tab) // where the clock moves them there is nothing to press
   },
   // best is the rung a player has reached here today, with whomever.
   best(id) {
@@ -120,7 +130,7 @@ export const together = {
     })
   },
   get restText() {
-    return this.asOne && this.asOne !== 'team' && this.ring.rests ? this.nameOf(this.ring.rests) + ' rests' : ''
+    return this.mayMove && this.ring.rests ? this.nameOf(this.ring.rests) + ' rests' : ''
   },
   tapOne(o, good) {
     const taps = [...(this.together[o.key] || []), o.kind === 'team' ? [o.next, good] : good]

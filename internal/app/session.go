@@ -138,7 +138,7 @@ func (l *Loaded) with(
 		if in.Drills, err = tx.PlanDrills(ctx, in.Plan); err != nil {
 			return err
 		}
-		if in.Shows, err = tx.Showing(ctx); err != nil {
+		if err = l.past(ctx, tx, &in); err != nil {
 			return err
 		}
 	} else if err = l.ground(ctx, tx, &in, ids, now); err != nil {
@@ -146,6 +146,67 @@ func (l *Loaded) with(
 	}
 	l.Input = in
 	return nil
+}
+
+// past reads what the deal of sides and partners and the pace of drills rest on, so that the hall shows what was
+// planned.
+func (l *Loaded) past(ctx context.Context, tx *store.Tx, in *work.Input) (err error) {
+	if err = l.marks(ctx, tx); err != nil {
+		return err
+	}
+	p, err := tx.Past(ctx, l.Session)
+	if err != nil {
+		return err
+	}
+	in.Shows = p.Shows.Showing()
+	l.level(in)
+	l.before(in, p)
+	return nil
+}
+
+// marks reads what all who are expected have shown in the program.
+func (l *Loaded) marks(ctx context.Context, tx *store.Tx) (err error) {
+	ids := make([]string, len(l.Players))
+	for i, p := range l.Players {
+		ids[i] = p.ID
+	}
+	l.Marks, err = tx.Marks(ctx, store.MarkFilter{Program: l.Program.ID, Players: ids})
+	return err
+}
+
+// level puts players near in level near each other: by their stage, and how far they are in it. It is as the session
+// begins, so that who plays with whom stays the same while it runs and marks are taken.
+func (l *Loaded) level(in *work.Input) {
+	before := map[string][]coach.Mark{}
+	for _, m := range l.Marks {
+		if m.SessionID != l.Session.ID && m.At.Before(in.Start) {
+			before[m.PlayerID] = append(before[m.PlayerID], m)
+		}
+	}
+	for i, p := range in.Players {
+		if stage, ok := l.Program.Stage(p.Stage); ok {
+			ready := evidence.Ready(stage, before[p.ID], 0, day.Of(in.Start), in.Start)
+			in.Players[i].Level = float64(stage.Order) + ready.Progress
+		}
+	}
+}
+
+// before puts in what the class had before: the pace that its rounds showed, when it had which drill, who was with whom.
+func (l *Loaded) before(in *work.Input, p store.Past) {
+	for id, d := range in.Drills {
+		in.Drills[id] = p.Rounds.Paced(d)
+	}
+	in.Recent = map[string]float64{}
+	var deals [][][]string
+	for _, h := range p.History {
+		deals = append(deals, h.Plan.DealOf(h.Plan.First()).Players)
+		for _, s := range h.Plan.Stations() {
+			if _, known := in.Recent[s.Drill]; !known {
+				in.Recent[s.Drill] = in.Start.Sub(h.Starts).Hours() / 24 / 7
+			}
+		}
+	}
+	in.Met = work.Met(deals)
 }
 
 // ground reads what planning needs beside the plan: the shelf, what players have shown, kit, history and bookings.
@@ -156,11 +217,7 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *work.Input, ids [
 	if in.Tries, err = tx.Tries(ctx, ids, now); err != nil {
 		return err
 	}
-	all := make([]string, len(l.Players))
-	for i, p := range l.Players {
-		all[i] = p.ID
-	}
-	if l.Marks, err = tx.Marks(ctx, store.MarkFilter{Program: l.Program.ID, Players: all}); err != nil {
+	if err = l.marks(ctx, tx); err != nil {
 		return err
 	}
 	byPlayer := map[string][]coach.Mark{}
@@ -173,13 +230,13 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *work.Input, ids [
 	}
 	in.Looks, in.Shows = g.Looks.ByPlayer(), g.Shows.Showing()
 	in.Missing = map[string][]coach.Criterion{}
+	l.level(in)
 	for i, p := range in.Players {
 		stage, ok := l.Program.Stage(p.Stage)
 		if !ok {
 			continue
 		}
 		ready := evidence.Ready(stage, byPlayer[p.ID], 0, day.Of(now), now)
-		in.Players[i].Level = float64(stage.Order) + ready.Progress // groups near in level are near
 		for _, it := range ready.Items {
 			if it.Status.State != evidence.Shown {
 				in.Missing[p.ID] = append(in.Missing[p.ID], it.Criterion)
@@ -220,19 +277,6 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *work.Input, ids [
 	for i := range in.Shelf {
 		in.Shelf[i] = g.Rounds.Paced(in.Shelf[i])
 	}
-	for id, d := range in.Drills {
-		in.Drills[id] = g.Rounds.Paced(d)
-	}
-	in.Recent = map[string]float64{}
-	var deals [][][]string
-	for _, h := range g.History {
-		deals = append(deals, h.Plan.DealOf(h.Plan.First()).Players)
-		for _, s := range h.Plan.Stations() {
-			if _, known := in.Recent[s.Drill]; !known {
-				in.Recent[s.Drill] = in.Start.Sub(h.Starts).Hours() / 24 / 7
-			}
-		}
-	}
-	in.Met = work.Met(deals)
+	l.before(in, g.Past)
 	return nil
 }

@@ -98,6 +98,14 @@ type Drill struct {
 	Paced      int        `json:"-"`                // on how many counted rounds the pace rests; 0: it is as written
 }
 
+// Scored is how the drill is scored; free practice where there is none.
+func (d *Drill) Scored() Target {
+	if d == nil {
+		return Target{}
+	}
+	return d.Target
+}
+
 // Movements are the ways in which players move in a drill.
 var Movements = []string{"in place", "forward and back", "side to side", "turning", "all round"}
 

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"strings"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -355,16 +356,33 @@ type Ground struct {
 		Starts  time.Time `json:"starts"`
 		Minutes int       `json:"minutes"`
 	}
-	History []struct { // the class's last sessions before, the newest first
+	Past
+	Notes      []Note // of the class's players, open and due by the day
+	Looks      Looked // that are planned for this session
+	Undo, Redo string // what would be taken back, and done again
+}
+
+// Past is what a class had before a session.
+type Past struct {
+	History []struct { // its last sessions, the newest first
 		Starts time.Time `json:"starts"`
 		Plan   doc.Plan  `json:"plan"`
 	}
-	Notes      []Note // of the class's players, open and due by the day
-	Rounds     Rounds // what the class's last rounds really gave
-	Looks      Looked // that are planned for this session
-	Shows      Said   // of criteria and drills
-	Undo, Redo string // what would be taken back, and done again
+	Rounds Rounds // what its last rounds really gave
+	Shows  Said   // of criteria and drills
 }
+
+// Past reads it in one question.
+func (tx *Tx) Past(ctx context.Context, s Session) (Past, error) {
+	return one[Past](ctx, tx, "read what the class had before",
+		strings.NewReplacer("$6", "$1", "$4", "$2").Replace(`select `+pastOf), s.ClassID, s.StartsAt)
+}
+
+// pastOf is what class $6 had before $4.
+const pastOf = `(select coalesce(json_agg(h), '[]') from (select o.starts_at as starts, o.plan from session o
+			where o.class_id = $6 and o.starts_at < $4 order by o.starts_at desc limit 8) h) as history,
+		(select coalesce(json_agg(r), '[]') from (` + roundsOf + `) r) as rounds,
+		` + saidOf + ` as shows`
 
 // Rounds are what the last rounds of a class really gave.
 type Rounds []struct {
@@ -417,15 +435,13 @@ func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 			where l.member_id in (select member_id from session_member where session_id = $1)
 				and o.cancelled_at is null and o.id <> $1 and o.starts_at < $5
 				and o.starts_at + make_interval(mins => o.minutes) > $4) as elsewhere,
-		(select coalesce(json_agg(h), '[]') from (select o.starts_at as starts, o.plan from session o
-			where o.class_id = $6 and o.starts_at < $4 order by o.starts_at desc limit 8) h) as history,
+		`+pastOf+`,
 		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n
 			join member m on m.id = n.by_member
 			where n.player_id in (select player_id from class_player where class_id = $6)
 				and n.session_id is distinct from $1 and n.done_at is null and n.kind <> 'effort' and (n.due is null
 				or n.due <= $4::date)) as notes,
-		(select coalesce(json_agg(r), '[]') from (`+roundsOf+`) r) as rounds,
-		`+looksOf+` as looks, `+saidOf+` as shows,
+		`+looksOf+` as looks,
 		coalesce((select says from change where subject = $1 and undone_at is null order by at desc
 			limit 1), '') as undo,
 		coalesce((`+redoable+`), '') as redo`, s.ID, s.Venue.ID, s.Zone, s.StartsAt, s.Ends(), s.ClassID)

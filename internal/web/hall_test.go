@@ -14,7 +14,11 @@ import (
 	"testing"
 	"time"
 
+	"gruppo/internal/app"
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan/partners"
+	"gruppo/internal/coach/rotate"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 )
 
@@ -384,4 +388,98 @@ func used() time.Duration {
 	fmt.Sscan(f[11], &user)
 	fmt.Sscan(f[12], &system)
 	return time.Duration(user+system) * 10 * time.Millisecond // ticks of a hundredth of a second
+}
+
+// Who plays with whom is the same in the hall as where it was planned and printed, and stays so while marks are taken:
+// sides are even from what was known before the session, partners meet as seldom as in the weeks before.
+func TestTheHallShowsWhoWasPlanned(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	tuesday := withGame(t, s, s.session(t, "Tuesday hall"))
+	lead := hall{s.as(t, "ines"), tuesday.ID}
+	plan := onPlan{browser: lead.browser, at: "/sessions/" + tuesday.ID, version: strconv.Itoa(tuesday.Version)}
+	pairs := tuesday.Plan.Blocks[1].ID
+	lisbon, err := time.LoadLocation("Europe/Lisbon") // where the club is: a mark of late in the evening is of another day elsewhere
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, way := range rotate.Ways {
+		plan.edit("change-by", pairs, string(way))
+		planned := in(t, s, func(tx *store.Tx) (string, error) {
+			l, err := app.Read(ctx, tx, tuesday.ID, evening, lisbon)
+			if err != nil {
+				return "", err
+			}
+			l.Work()
+			return whoPlays(l), nil
+		})
+		for _, when := range []string{"before", "while marks are taken"} {
+			if got := lead.whoPlays(t); got != planned {
+				t.Errorf("%s, %s: the hall has\n%s\nplanned was\n%s", way, when, got, planned)
+			}
+			for _, p := range lead.state().Players[:4] {
+				lead.item(item("mark", p.ID, "drill", tuesday.Plan.Stations()[0].Drill, "figure", 9))
+				if len(p.Due) > 0 {
+					lead.item(item("mark", p.ID, "criterion", p.Due[0], "figure", 99, "tries", 99))
+				}
+			}
+		}
+	}
+}
+
+// whoPlays are a plan's pairs of the second block, turn by turn, and the sides of its games, by first names.
+func whoPlays(l app.Loaded) string {
+	var b strings.Builder
+	names := func(players []coach.Player) {
+		for _, p := range players {
+			b.WriteString(say.First(p.Name) + " ")
+		}
+		b.WriteString("/ ")
+	}
+	for _, span := range l.Picture.Blocks {
+		if m := l.Input.Match(span); m != nil {
+			for _, side := range m.Sides {
+				names(side.Players)
+			}
+		}
+	}
+	for _, turn := range partners.Turns(l.Input, l.Picture.Blocks[1].Block, 0) {
+		for _, team := range turn.Teams {
+			names(team)
+		}
+		b.WriteString("; ")
+	}
+	return b.String()
+}
+
+// whoPlays is the same as a phone has it.
+func (h hall) whoPlays(t *testing.T) string {
+	var st struct {
+		Matches  []struct{ Sides []struct{ Names []string } }
+		Pairings []struct {
+			Names []string
+			Turns []struct{ Teams [][]int }
+		}
+	}
+	_, out := h.do("GET", "/courtside/"+h.id+"/state", "", nil, "Accept", "application/json")
+	if err := json.Unmarshal([]byte(out), &st); err != nil || len(st.Pairings) != 1 || len(st.Matches) != 1 {
+		t.Fatalf("%v: %d pairings, %d games", err, len(st.Pairings), len(st.Matches))
+	}
+	var b strings.Builder
+	for _, side := range st.Matches[0].Sides {
+		for _, n := range side.Names {
+			b.WriteString(say.First(n) + " ")
+		}
+		b.WriteString("/ ")
+	}
+	for _, turn := range st.Pairings[0].Turns {
+		for _, team := range turn.Teams {
+			for _, i := range team {
+				b.WriteString(say.First(st.Pairings[0].Names[i]) + " ")
+			}
+			b.WriteString("/ ")
+		}
+		b.WriteString("; ")
+	}
+	return b.String()
 }

@@ -261,6 +261,7 @@ func forms(t *testing.T, s site) []form {
 			body: v("member", tuesday.Leaders[1].Member, "from", "5", "until", "60", "off", ""),
 		},
 		{path: "/sessions/" + id + "/teams/4", body: v("player", bo, "side", "1")},
+		{path: "/sessions/" + id + "/partners/1/choose", body: v("player", bo, "partner", wen), any: true},
 		{path: "/sessions/" + id + "/partners/0", body: v("turn", "0", "a0", "4", "a1", "7"), any: true},
 		{
 			path: "/sessions/" + id + "/plan",

@@ -14,6 +14,38 @@ type Game struct {
 	Touches                         int     `json:",omitempty"` // of a wall player; 0: one
 	Swap                            int     `json:",omitempty"` // seconds between two signals to swap; 0: so that all play alike
 	MetresEach                      float64 // square metres for each who is on
+	Goals                           int     `json:",omitempty"` // goals or targets of an area
+	Defends                         Defence `json:",omitempty"`
+	Length, Width                   float64 `json:",omitempty"` // metres of an area; 0: what the floor gives
+}
+
+// Defence is how much those who defend do: steps of one game.
+type Defence string
+
+const (
+	Active  Defence = ""        // all they can
+	Half    Defence = "half"    // they close ways, but take nothing off anybody
+	Passive Defence = "passive" // they stand in the way
+)
+
+// String is it in a coach's words.
+func (d Defence) String() string {
+	return map[Defence]string{Half: "defending by half", Passive: "defenders only in the way"}[d]
+}
+
+// Steps are the same players as one game after the other: more in attack, even, more in defence. Of an odd number the
+// even one has a floater.
+func (g Game) Steps() []Game {
+	on := g.A + g.B + g.Floaters
+	step := func(a, b, floaters int) Game {
+		g.A, g.B, g.Floaters = a, b, floaters
+		return g
+	}
+	if on < 3 {
+		return nil
+	}
+	more := on/2 + 1
+	return []Game{step(more, on-more, 0), step(on/2, on/2, on%2), step(on-more, more, 0)}
 }
 
 // On is how many play at once in an area.
@@ -34,6 +66,12 @@ func (g Game) String() string {
 		} else if x.n > 1 {
 			s += fmt.Sprintf(" + %d %ss", x.n, x.what)
 		}
+	}
+	if g.Goals > 0 {
+		s += fmt.Sprintf(" on %d goals", g.Goals)
+	}
+	if g.Defends != Active {
+		s += ", " + g.Defends.String()
 	}
 	if g.Areas > 1 {
 		s = fmt.Sprintf("%d areas of %s", g.Areas, s)

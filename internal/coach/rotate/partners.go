@@ -16,10 +16,13 @@ const (
 	OneStays    Way = "one stays"   // the circle method: one stands, the others go round
 	WinnerStays Way = "winner stays"
 	Fewest      Way = "fewest repeats" // with who met whom before
+	ByLevel     Way = "by level"       // near in level, the strongest on the first court
+	ByChoice    Way = "chosen"         // by the players themselves, for the day
+	LoserFeeds  Way = "loser feeds"    // threes: two play, and whoever loses the rally feeds the next
 )
 
 // Ways in the order a coach chooses from.
-var Ways = []Way{MoveOn, OneStays, WinnerStays, Fewest}
+var Ways = []Way{MoveOn, OneStays, WinnerStays, Fewest, ByLevel, ByChoice, LoserFeeds}
 
 // Turn is one round of partners: who plays whom, and who rests. Players are counted from 0.
 type Turn struct {
@@ -248,6 +251,12 @@ func (w Way) Advice(n int) string {
 		)
 	case w == MoveOn, w == OneStays && n%2 == 1, w == Fewest && n%2 == 1:
 		return fmt.Sprintf("All %d meet in %s, each resting once.", n, say.Count(n, "round"))
+	case w == ByLevel:
+		return "Near in level, the strongest on the first court, and with others of those near as the turns go on."
+	case w == ByChoice:
+		return "They choose: tap a name, then whose partner it is. Whoever has none gets one."
+	case w == LoserFeeds:
+		return "Threes: two play and one feeds, whoever loses the rally feeds the next. Between equals each plays two rallies of three."
 	case w == OneStays, w == Fewest:
 		return fmt.Sprintf("All %d meet in %s.", n, say.Count(n-1, "round"))
 	}

@@ -12,6 +12,7 @@ import (
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/path"
 	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/partners"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
@@ -42,9 +43,10 @@ type state struct {
 	Looked    []store.Looking `json:"looked"`
 	Look      []string        `json:"look"` // what to look for in the first look
 	Ladders   []ladder        `json:"ladders"`
-	Cycles    []cycle         `json:"cycles"`  // blocks of intervals
-	Matches   []match         `json:"matches"` // blocks of games
-	Leads     []string        `json:"leads"`   // member ids of the club's leads who are here
+	Cycles    []cycle         `json:"cycles"`   // blocks of intervals
+	Matches   []match         `json:"matches"`  // blocks of games
+	Pairings  []pairing       `json:"pairings"` // blocks in which partners change
+	Leads     []string        `json:"leads"`    // member ids of the club's leads who are here
 	Heard     []heard         `json:"heard"`
 	MayRunIt  bool            `json:"mayRun"`
 	Starts    int64           `json:"starts"`
@@ -237,6 +239,49 @@ func matchOf(index int, m work.Match) match {
 	return v
 }
 
+// pairing is a block in which partners change: who is with whom in each turn, as far as it is known.
+type pairing struct {
+	Block int        `json:"block"`
+	Turn  int        `json:"turn"` // seconds
+	Way   string     `json:"way"`
+	Says  string     `json:"says"`
+	Names []string   `json:"names"` // first names
+	IDs   []string   `json:"ids"`
+	Turns []pairTurn `json:"turns"`
+}
+
+// pairTurn is a turn: the teams, court by court, and who rests, by their places in the list of names.
+type pairTurn struct {
+	Teams [][]int `json:"teams"`
+	Rests []int   `json:"rests"`
+}
+
+func pairingOf(in work.Input, b work.Span) pairing {
+	v := pairing{Block: b.Index, Turn: b.Turn, Way: string(b.Way), Names: called(in.Players)}
+	if p := b.Pairs(); p.To > 0 {
+		v.Says = fmt.Sprintf("to %d", p.To)
+	}
+	at := map[string]int{}
+	for i, p := range in.Players {
+		v.IDs = append(v.IDs, p.ID)
+		at[p.ID] = i
+	}
+	places := func(players []coach.Player) (out []int) {
+		for _, p := range players {
+			out = append(out, at[p.ID])
+		}
+		return out
+	}
+	for _, t := range partners.Turns(in, b.Block, 0) {
+		turn := pairTurn{Rests: places(t.Rests)}
+		for _, team := range t.Teams {
+			turn.Teams = append(turn.Teams, places(team))
+		}
+		v.Turns = append(v.Turns, turn)
+	}
+	return v
+}
+
 // called are first names, with more of the name where two have the same.
 func called(players []coach.Player) (out []string) {
 	firsts := map[string]int{}
@@ -295,7 +340,7 @@ func ms(t time.Time) int64 {
 func read(c *shell.Ctx) (st state, err error) {
 	var l app.Loaded
 	var h store.Hall
-	var marks, shown []coach.Mark
+	var marks []coach.Mark
 	var links []path.Link
 	names := map[string]string{} // of drills, where a ladder names its bridges
 	err = c.In(func(tx *store.Tx) (err error) {
@@ -310,9 +355,6 @@ func read(c *shell.Ctx) (st state, err error) {
 			return err
 		}
 		if marks, err = tx.Marks(c.Ctx(), store.MarkFilter{Session: l.Session.ID}); err != nil {
-			return err
-		}
-		if shown, err = tx.Marks(c.Ctx(), store.MarkFilter{Program: l.Program.ID, Players: ids}); err != nil {
 			return err
 		}
 		if !slices.ContainsFunc(l.Session.Plan.Blocks, func(b doc.Block) bool { return b.Kind == doc.Ladder }) {
@@ -338,7 +380,7 @@ func read(c *shell.Ctx) (st state, err error) {
 		}
 	}
 	st.ladders(l, links, names)
-	st.fill(c, l, h, marks, shown)
+	st.fill(c, l, h, marks, l.Marks)
 	shell.Lists(&st)
 	return st, nil
 }
@@ -477,10 +519,18 @@ func (st *state) places(l app.Loaded) {
 		if m := l.Input.Match(b); m != nil {
 			st.Matches = append(st.Matches, matchOf(b.Index, *m))
 		}
+		if b.Kind.Partners() && b.Turn > 0 {
+			st.Pairings = append(st.Pairings, pairingOf(l.Input, b))
+		}
 		v := station{Block: b.Index, Aside: map[string]string{}}
 		if b.Task != nil {
 			v = stationOf(pic.Picture, work.StationAt{Drill: *b.Task, Target: b.Task.Target})
 			v.Block, v.Each, v.Criteria, v.Forms = b.Index, 0, shows(*b.Task), nil
+		}
+		if p := b.Pairs(); b.Kind.Partners() && p.To > 0 && !b.RallyLadder() {
+			if v.N = p.To; b.Task.Scored().Kind != coach.MatchTheShot {
+				v.Kind, v.Against = string(coach.Race), p.Against
+			}
 		}
 		what, how := b.Does()
 		v.Name, v.Setup = what, string(shell.Markdown(how))

@@ -62,6 +62,7 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/sessions/:id/what-if/take", Needs: shell.ChangePlan, Handle: takeWhatIf, Heavy: true},
 	{Method: "GET", Path: "/sessions/:id/partners/:block", Needs: shell.SeeSessions, Handle: partnersPage},
 	{Method: "POST", Path: "/sessions/:id/partners/:block", Needs: shell.ChangePlan, Handle: scores},
+	{Method: "POST", Path: "/sessions/:id/partners/:block/choose", Needs: shell.ChangePlan, Handle: choose},
 	{Method: "GET", Path: "/sessions/:id/teams/:block", Needs: shell.SeeSessions, Handle: teamsPage},
 	{Method: "POST", Path: "/sessions/:id/teams/:block", Needs: shell.ChangePlan, Handle: teams},
 	{Method: "POST", Path: "/sessions/:id/plan", Needs: shell.ChangePlan, Handle: editPlan},
@@ -332,6 +333,28 @@ func (v planView) Games() []rotate.Game {
 	return games[:min(8, len(games))]
 }
 
+// GameArea is how large an area of the block's game is; nothing where it is what the floor gives.
+func (v planView) GameArea(b work.Span) string {
+	if g := b.Block.Game; g.Length > 0 {
+		return v.Program.Units.Area(g.Length, g.Width)
+	}
+	return ""
+}
+
+// gameStep is the same players in another game.
+type gameStep struct{ Value, Says string }
+
+// GameSteps are the other steps of the block's game: more attack, even, more defence.
+func (v planView) GameSteps(b work.Span) (out []gameStep) {
+	for i, g := range b.Block.Game.Steps() {
+		if g != *b.Block.Game {
+			says := []string{"more attack", "even", "more defence"}[i]
+			out = append(out, gameStep{edit.GameValue(g), fmt.Sprintf("%d v %d: %s", g.A, g.B, says)})
+		}
+	}
+	return out
+}
+
 // GameValue is a game as the edit takes it.
 func (v planView) GameValue(g rotate.Game) string { return edit.GameValue(g) }
 
@@ -454,7 +477,7 @@ func (v *planView) form(s work.StationAt) stationForm {
 // editPlan makes one change to the plan and answers with the three views as they are then.
 func editPlan(c *shell.Ctx) error {
 	f := shell.NewForm(c)
-	w := edit.Wire{Do: f.Get("do"), At: f.Get("at"), Value: f.Get("value")}
+	w := edit.Wire{Do: f.Get("do"), At: f.Get("at"), Value: f.Get("value"), Units: c.Club.Units}
 	if w.Do == "place" {
 		w.Do, w.Value = "spot", placed(f)
 	}

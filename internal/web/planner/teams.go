@@ -64,9 +64,17 @@ func teams(c *shell.Ctx) error {
 		w.Do, w.Value = "side-of", f.Get("player")+" "+f.Get("side")
 	}
 	c.Back = fmt.Sprintf("/sessions/%s/teams/%d", c.Param("id"), b.Index)
+	return keepWire(c, &v.Loaded, w)
+}
+
+// keepWire makes one edit as a page sent it, stores it, and goes back.
+func keepWire(c *shell.Ctx, l *app.Loaded, w edit.Wire) error {
 	e, err := edit.Read(w)
 	if err == nil {
-		err = keepEdit(c, &v.Loaded, e)
+		var p doc.Plan
+		if p, _, err = edit.Apply(l.Input.Plan, e); err == nil {
+			err = keepPlan(c, l, "Plan: "+e.Called(l.Input.Plan), p)
+		}
 	}
 	var in *doc.ErrInput
 	if errors.As(err, &in) {
@@ -76,15 +84,6 @@ func teams(c *shell.Ctx) error {
 		return err
 	}
 	return c.To(c.Back)
-}
-
-// keepEdit makes one edit and stores it.
-func keepEdit(c *shell.Ctx, l *app.Loaded, e edit.Edit) error {
-	p, _, err := edit.Apply(l.Input.Plan, e)
-	if err != nil {
-		return err
-	}
-	return keepPlan(c, l, "Plan: "+e.Called(l.Input.Plan), p)
 }
 
 // Games are the blocks of games that have sides, for paper.

@@ -399,8 +399,12 @@ func (v *drillView) room(u coach.Units, inside floor.Spot) {
 func (v *drillView) targets(in work.Input, own time.Duration) {
 	d := v.As
 	chances := v.chances(in)
+	who := chances
+	if len(in.Players) == 0 { // as many as the group would have
+		who = slices.Repeat(chances, v.Size)
+	}
 	if a, ok := target.Ask(d.Target, target.Players{
-		Chances: chances,
+		Chances: who,
 		AtOnce:  load.Of(d).At(v.Size, time.Minute).AtOnce,
 		Own:     own,
 		Round:   time.Duration(v.Minutes) * time.Minute,

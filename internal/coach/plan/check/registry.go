@@ -50,6 +50,7 @@ var blockRules = []func(*checking, work.Span){
 	blockMinutes,
 	ladderTime,
 	smallRing,
+	courts,
 	blockLimit,
 	crowd,
 	gameFits,

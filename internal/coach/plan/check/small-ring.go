@@ -16,7 +16,7 @@ type SmallRing struct {
 func (f SmallRing) Says() string { return f.Way.Advice(f.Players) }
 
 func smallRing(c *checking, b work.Span) {
-	if !b.Kind.Partners() || b.Turn <= 0 || b.Way != rotate.MoveOn || max(2, b.Team) != 2 {
+	if !b.Kind.Partners() || b.Turn <= 0 || b.Way != rotate.MoveOn || b.TeamSize() != 2 {
 		return
 	}
 	n, turns := len(c.in.Players), int((b.To-b.From).Seconds())/b.Turn

@@ -69,11 +69,20 @@ func (k Kind) Usual() int {
 // partnerChange is how long finding the next partner takes, inside the turn (common practice, no source).
 const partnerChange = 10 * time.Second
 
+// PartnerChange is what a turn of the block spends on finding the next partner, half of the turn at most.
+func (b Block) PartnerChange() time.Duration {
+	change := partnerChange
+	if s := b.Pairs().Change; s > 0 {
+		change = time.Duration(s) * time.Second
+	}
+	return min(change, time.Duration(b.Turn)*time.Second/2)
+}
+
 // ChangeOver is how much of a time in a partner block goes into finding the next partner.
 func (b Block) ChangeOver(d time.Duration) time.Duration {
 	turn := time.Duration(b.Turn) * time.Second
 	if turn <= 0 {
 		return 0
 	}
-	return time.Duration(float64(d) * float64(min(partnerChange, turn/2)) / float64(turn))
+	return time.Duration(float64(d) * float64(b.PartnerChange()) / float64(turn))
 }

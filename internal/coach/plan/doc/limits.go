@@ -123,6 +123,9 @@ func (b Block) check(n int) error {
 	if b.Game != nil && !soundGame(*b.Game) {
 		return Input("", "Block %d: that game cannot be played.", n)
 	}
+	if b.Pairing != nil && !b.Pairing.sound() {
+		return Input("", "Block %d: its partners cannot play like that.", n)
+	}
 	if b.Teams != nil && len(b.Teams.Put) > MostMade {
 		return Input("", "Block %d: so many players cannot be put on sides.", n)
 	}
@@ -192,7 +195,9 @@ func (p Plan) checkIDs() error {
 
 func soundGame(g rotate.Game) bool {
 	players := between(g.A, 1, 30) && between(g.B, 0, 30) && between(g.Reserves, 0, 30) && between(g.More, 0, 8)
-	return players && between(g.Areas, 1, MostAreas) && between(g.Touches, 0, 9) && between(g.Swap, 0, 1800) && between(g.Floaters, 0, 10) && between(g.Walls, 0, 10) &&
+	size := g.Length == 0 && g.Width == 0 || g.Length >= 1 && g.Length <= 200 && g.Width >= 1 && g.Width <= 200
+	defends := g.Defends == rotate.Active || g.Defends.String() != ""
+	return size && defends && between(g.Goals, 0, 8) && players && between(g.Areas, 1, MostAreas) && between(g.Touches, 0, 9) && between(g.Swap, 0, 1800) && between(g.Floaters, 0, 10) && between(g.Walls, 0, 10) &&
 		!math.IsNaN(g.MetresEach)
 }
 

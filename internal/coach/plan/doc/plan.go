@@ -62,11 +62,12 @@ type Block struct {
 
 	Drill   string       `json:"drill,omitempty"` // its task, in the edition it was planned with
 	Edition int          `json:"edition,omitempty"`
-	Steps   []Task       `json:"steps,omitempty"`  // ladder: one after the other
-	Way     rotate.Way   `json:"way,omitempty"`    // partners: how they change
-	Turn    int          `json:"turn,omitempty"`   // partners: seconds of a turn, the change included
-	Team    int          `json:"team,omitempty"`   // partners: players together, 2 unless set
-	Scores  []Made       `json:"scores,omitempty"` // partners: what was made, turn by turn
+	Steps   []Task       `json:"steps,omitempty"`   // ladder: one after the other
+	Way     rotate.Way   `json:"way,omitempty"`     // partners: how they change
+	Turn    int          `json:"turn,omitempty"`    // partners: seconds of a turn, the change included
+	Team    int          `json:"team,omitempty"`    // partners: players together, 2 unless set
+	Scores  []Made       `json:"scores,omitempty"`  // partners: what was made, turn by turn
+	Pairing *Pairing     `json:"pairing,omitempty"` // partners: how they play
 	Game    *rotate.Game `json:"game,omitempty"`
 
 	Teams     *Teams     `json:"teams,omitempty"`     // game: how its sides are dealt
@@ -258,6 +259,9 @@ func (p *Plan) AnotherDay() {
 	for i := range p.Blocks {
 		b := &p.Blocks[i]
 		b.Scores, b.Teams = nil, nil
+		if b.Pairing != nil {
+			b.Pairing.Chosen = nil
+		}
 		if b.Intervals != nil {
 			b.Intervals.Allowed = false
 		}
@@ -298,6 +302,11 @@ func (p Plan) Clone() Plan {
 		if b.Circuit != nil {
 			c := b.Circuit.clone()
 			b.Circuit = &c
+		}
+		if b.Pairing != nil {
+			p := *b.Pairing
+			p.Chosen = slices.Clone(p.Chosen)
+			b.Pairing = &p
 		}
 		if b.Teams != nil {
 			t := *b.Teams

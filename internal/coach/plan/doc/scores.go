@@ -3,6 +3,7 @@ package doc
 import (
 	"bytes"
 	"encoding/json"
+	"slices"
 
 	"gruppo/internal/coach"
 )
@@ -15,13 +16,14 @@ type Made struct {
 	Pairs [][2]int       // of before: by pair what both made; −1: nothing yet
 }
 
-// Of is what a team made: the first two for themselves, −1 where nothing is kept yet.
-func (m Made) Of(pair int, team []coach.Player) [2]int {
-	out := [2]int{-1, -1}
+// Of is what each of a team made, −1 where nothing is kept yet.
+func (m Made) Of(pair int, team []coach.Player) []int {
+	out := slices.Repeat([]int{-1}, len(team))
 	if m.By == nil && pair < len(m.Pairs) {
-		return m.Pairs[pair]
+		copy(out, m.Pairs[pair][:])
+		return out
 	}
-	for i, p := range team[:min(2, len(team))] {
+	for i, p := range team {
 		if points, ok := m.By[p.ID]; ok {
 			out[i] = points
 		}

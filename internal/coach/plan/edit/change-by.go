@@ -18,7 +18,8 @@ func readChangeBy(w Wire) (Edit, error) {
 	if !slices.Contains(rotate.Ways, e.Way) {
 		return nil, doc.Input(
 			"change-by",
-			"Partners move on one, one stays, the winner stays, or they meet as seldom as can be.",
+			"Partners move on one, one stays, the winner stays, they meet as seldom as can be, by level, as they choose, or the "+
+				"loser feeds.",
 		)
 	}
 	return e, nil

@@ -7,6 +7,7 @@ import (
 	"strconv"
 	"strings"
 
+	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan/doc"
 )
 
@@ -23,6 +24,7 @@ type Wire struct {
 	Do    string // which edit: a key of kinds
 	At    string // the id of the station, block or deal it is about; empty: the plan, or the first
 	Value string
+	Units coach.Units // of the club, for lengths that name none
 }
 
 // Needs says what an edit asks for after it is applied.

@@ -18,6 +18,7 @@ var gameFigures = map[string]figure[rotate.Game]{
 	"areas":    {1, 8, "Areas", func(g *rotate.Game) *int { return &g.Areas }},
 	"a":        {1, 30, "Players of one side", func(g *rotate.Game) *int { return &g.A }},
 	"b":        {1, 30, "Players of the other side", func(g *rotate.Game) *int { return &g.B }},
+	"goals":    {0, 8, "Goals or targets", func(g *rotate.Game) *int { return &g.Goals }},
 	"floaters": {0, 10, "Floaters", func(g *rotate.Game) *int { return &g.Floaters }},
 	"walls":    {0, 10, "Wall players", func(g *rotate.Game) *int { return &g.Walls }},
 	"touches":  {0, 9, "Touches of a wall player", func(g *rotate.Game) *int { return &g.Touches }},

@@ -30,10 +30,16 @@ func GameValue(g rotate.Game) string {
 
 func (e Game) apply(p *doc.Plan) (Needs, error) {
 	b, err := block(p, e.Block)
-	if err == nil {
-		b.Game = &e.Game
+	if err != nil {
+		return Nothing, err
 	}
-	return Nothing, err
+	g := e.Game
+	if was := b.Game; was != nil { // what it is played on and how stays
+		g.Touches, g.Swap, g.Goals, g.Defends = was.Touches, was.Swap, was.Goals, was.Defends
+		g.Length, g.Width = was.Length, was.Width
+	}
+	b.Game = &g
+	return Nothing, nil
 }
 
 func (e Game) Called(p doc.Plan) string { return blockCalled(p, e.Block, "game") }

@@ -3,6 +3,7 @@ package partners_test
 import (
 	"encoding/json"
 	"fmt"
+	"math"
 	"slices"
 	"testing"
 	"time"
@@ -15,6 +16,7 @@ import (
 	"gruppo/internal/coach/plan/plantest"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/rotate"
+	"gruppo/internal/coach/target"
 )
 
 // Nine adults, an odd number on purpose. Common practice, no source: about half a minute a pairing, eight play and one
@@ -72,7 +74,7 @@ func TestPointsAreThePlayersOwnAndALadderIsThePairs(t *testing.T) {
 			t.Errorf("pair %d of turn 2 carries on from %d; each has one who made 7", i+1, start)
 		}
 	}
-	if turns[0].Start[0] != 0 || turns[1].Scores[0] != [2]int{-1, -1} {
+	if turns[0].Start[0] != 0 || !slices.Equal(turns[1].Scores[0], []int{-1, -1}) {
 		t.Errorf("turn 1 begins at %v, turn 2 has %v", turns[0].Start, turns[1].Scores)
 	}
 }
@@ -218,5 +220,94 @@ func TestARallyLadderHasNoWinnerToStay(t *testing.T) {
 	}
 	if b := check.Plan(in).Blocks[0]; b.Way != rotate.WinnerStays {
 		t.Errorf("where points are played the winner %s", b.Way)
+	}
+}
+
+// What a coach chooses from: by level near ones meet, those who chose each other stay together, three take turns at
+// feeding, and on few courts everybody rests alike.
+func TestPartnersOfEveryKind(t *testing.T) {
+	in := plantest.Adults(9)
+	for i := range in.Players {
+		in.Players[i].Level = float64(i)
+	}
+	turns := func(b doc.Block) []partners.Turn {
+		b.Kind, b.Minutes, b.Turn = doc.Pairs, 9, 60
+		out := partners.Turns(in, b, 0)
+		if len(out) != 9 {
+			t.Fatalf("%s: %d turns", b.Way, len(out))
+		}
+		return out
+	}
+	for _, turn := range turns(doc.Block{Way: rotate.ByLevel}) {
+		for _, pair := range turn.Teams {
+			if gap := pair[0].Level - pair[1].Level; gap > 4 || gap < -4 {
+				t.Errorf("by level: %v against %v", pair[0].Level, pair[1].Level)
+			}
+		}
+	}
+	rests := map[string]int{}
+	for _, turn := range turns(doc.Block{Way: rotate.Fewest, Pairing: &doc.Pairing{Courts: 3}}) {
+		if len(turn.Teams) != 3 || len(turn.Rests) != 3 {
+			t.Errorf("three courts: %d play, %d rest", len(turn.Teams), len(turn.Rests))
+		}
+		for _, p := range turn.Rests {
+			rests[p.ID]++
+		}
+	}
+	for id, n := range rests {
+		if n != 3 {
+			t.Errorf("three courts of nine: %s rests %d times", id, n)
+		}
+	}
+	own := doc.Pairing{}
+	own.Together("p0", "p5")
+	own.Together("p1", "p5") // the newer word
+	own.Together("p2", "gone")
+	for _, turn := range turns(doc.Block{Way: rotate.ByChoice, Pairing: &own}) {
+		together := slices.ContainsFunc(turn.Teams, func(pair []coach.Player) bool {
+			return pair[0].ID == "p1" && pair[1].ID == "p5"
+		})
+		if !together || len(turn.Teams) != 4 {
+			t.Errorf("chosen: %v", turn.Teams)
+		}
+	}
+	b := doc.Block{Way: rotate.LoserFeeds, Scores: []doc.Made{{}}}
+	b.Scores[0].Set("p3", 4)
+	threes := turns(b)
+	if len(threes[0].Teams) != 3 || len(threes[0].Teams[0]) != 3 {
+		t.Errorf("threes: %v", threes[0].Teams)
+	}
+	for _, s := range partners.Standings(threes) {
+		if (s.Points == 4) != (s.Player.ID == "p3") {
+			t.Errorf("%s has %d points", s.Player.ID, s.Points)
+		}
+	}
+}
+
+// After 7 : 3 the odds of the two are 2.25² = 5.06 (7½ of 11 points against 3½ of 11, Jeffreys), so that the stronger
+// wins 83.5 points in 100, and to 7 the weaker's even goal is 1. Nobody is asked for another goal before a turn.
+func TestTheEvenPairFromWhatTheyMade(t *testing.T) {
+	in := plantest.Adults(2)
+	b := doc.Block{Kind: doc.Pairs, Minutes: 2, Turn: 60, Way: rotate.OneStays, Pairing: &doc.Pairing{To: 7}}
+	b.Scores = []doc.Made{{}}
+	b.Scores[0].Set("p0", 7)
+	b.Scores[0].Set("p1", 3)
+	turns := partners.Turns(in, b, 0)
+	if turns[0].Even[0] != [2]int{} {
+		t.Errorf("before the first turn: %v", turns[0].Even)
+	}
+	even := turns[1].Even[0]
+	if turns[1].Teams[0][0].ID != "p0" {
+		even = [2]int{even[1], even[0]}
+	}
+	odds := (7.5 / 3.5) * (7.5 / 3.5)
+	best, off := 0, 1.0
+	for n := 1; n <= 7; n++ {
+		if d := math.Abs(target.Race{To: 7, Against: n}.Wins(odds/(1+odds)) - 0.5); d < off {
+			best, off = n, d
+		}
+	}
+	if even != [2]int{7, best} {
+		t.Errorf("after 7 : 3 even at %v, want 7 : %d", even, best)
 	}
 }

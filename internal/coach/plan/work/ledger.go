@@ -177,16 +177,13 @@ func (pic *Picture) row(in Input, groups []Group, p coach.Player, everyone int) 
 			row.Resting += time.Duration(float64(d) * (1 - on))
 			row.Active += time.Duration(float64(d) * on)
 		case b.Kind.Partners():
-			rests := 0.0
-			if team := max(2, b.Team); everyone%team == 1 && everyone > 1 {
-				rests = 1 / float64(everyone)
-			}
+			rests := b.partnersRest(everyone)
 			row.Resting += time.Duration(float64(d) * rests)
 			d = time.Duration(float64(d) * (1 - rests))
 			over := b.ChangeOver(d) // finding the next partner is not activity
 			row.Moving += over
 			if d -= over; b.Task != nil {
-				row.tries(*b.Task, b.Task.Pace*d.Minutes())
+				row.tries(*b.Task, b.Task.Pace*d.Minutes()*b.plays())
 			}
 			row.Active += d
 		case b.Task != nil && b.Kind.Active():
@@ -204,6 +201,27 @@ func (pic *Picture) row(in Input, groups []Group, p coach.Player, everyone int) 
 		}
 	}
 	return row
+}
+
+// partnersRest is the share of a partner block in which each of n players rests: who is over, and whoever has no court.
+// One alone has a leader for a partner.
+func (b Span) partnersRest(n int) float64 {
+	on := n
+	if b.TeamSize() == 2 && n > 1 {
+		on = n / 2 * 2
+		if c := b.Pairs().Courts; c > 0 {
+			on = min(on, 2*c)
+		}
+	}
+	return float64(n-on) / float64(max(1, n))
+}
+
+// plays is the share of a turn in which a player plays: all of it, but where the loser feeds two of three.
+func (b Span) plays() float64 {
+	if b.Way == rotate.LoserFeeds {
+		return 2.0 / 3
+	}
+	return 1
 }
 
 // rounds adds what a player does in the rounds of one of their groups.

@@ -68,7 +68,11 @@ func (in Input) Match(b Span) *Match {
 		s.Stints = rotate.Stints(len(s.Players), s.On, d, time.Duration(m.Swap)*time.Second)
 		on += s.On + len(neutral[s.Area])*(1-i%2)
 	}
-	m.Each = inside.Length * inside.Width / float64(max(1, on))
+	size := inside.Length * inside.Width
+	if m.Length > 0 {
+		size = m.Length * m.Width * float64(m.Areas)
+	}
+	m.Each = size / float64(max(1, on))
 	return m
 }
 

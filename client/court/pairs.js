@@ -1,0 +1,81 @@
+// Partners: who is with whom on which court in this turn, who rests, and when they change. The phone and the big screen share it.
+import { beside } from './words.js'
+
+// turnOf is which turn is on so many seconds after a block of partners began, and how many seconds it has left. Where the winner stays, only turns
+// are known for which somebody has won; then the last of them stays.
+export function turnOf(pairing, seconds) {
+  const most = pairing.turns.length - 1,
+    due = Math.floor(Math.max(0, seconds) / pairing.turn)
+  const n = Math.min(most, due)
+  return { n, left: Math.max(0, (due + 1) * pairing.turn - Math.max(0, seconds)), waits: due > most }
+}
+
+const clock = (seconds) => {
+  const s = Math.max(0, Math.ceil(seconds))
+  return Math.floor(s / 60) + ':' + String(s % 60).padStart(2, '0')
+}
+
+export const pairs = {
+  get pairing() {
+    const p = (this.state.pairings || []).find((p) => p.block === this.current.block)
+    return this.going && ['pairs', 'look'].includes(this.current.what) && p?.turns.length ? p : null
+  },
+  get pairNow() {
+    return this.pairing
+      ? turnOf(this.pairing, ((this.at.pausedAt || this.now) - this.at.bounds[this.segment]) / 1000)
+      : null
+  },
+  get pairLeft() {
+    return this.pairNow ? clock(this.pairNow.left) : ''
+  },
+  get pairHead() {
+    const p = this.pairing
+    return p ? 'Turn ' + (this.pairNow.n + 1) + (p.says ? ', ' + p.says : '') : ''
+  },
+  // pairTeams are those of this turn, by court
+  get pairTeams() {
+    const p = this.pairing
+    if (!p) return []
+    return p.turns[this.pairNow.n].teams.map((team, key) => ({
+      key,
+      no: key + 1,
+      names: team.map((i) => p.names[i]).join(' – '),
+      feeds: p.way === 'loser feeds' ? p.names[team[this.pairNow.n % team.length]] + ' feeds first' : '',
+    }))
+  },
+  get pairRests() {
+    const p = this.pairing
+    return p ? p.turns[this.pairNow.n].rests.map((i) => p.names[i]).join(', ') : ''
+  },
+  get pairSays() {
+    return this.pairNow?.waits ? 'The next turn stands here when every pair has a winner.' : ''
+  },
+  get hasPairs() {
+    return Boolean(this.pairing && [beside + this.pairing.block, 'look'].includes(this.tab))
+  },
+  // pairIDs are the pairs of the turn that is on at a place, for its pads; nothing where no turn is
+  pairIDs(tab) {
+    const p = this.pairing
+    if (!p || tab !== beside + p.block) return null
+    const id = (i) => p.ids[i],
+      t = p.turns[this.pairNow.n]
+    return {
+      turn: this.pairNow.n,
+      pairs: t.teams.filter((team) => team.length === 2).map((team) => team.map(id)),
+      rests: t.rests.map(id)[0],
+    }
+  },
+  // a change of partners is heard, and seen
+  heardPair: '',
+  followPairs() {
+    if (!this.running || !this.pairing) return
+    const turn = this.segment + ' ' + this.pairNow.n
+    if (turn !== this.heardPair && this.heardPair.startsWith(this.segment + ' ')) {
+      this.signal.give(true)
+      this.flash = 'CHANGE'
+      this.spoken = 'Change partners'
+      this.flashUntil = this.now + 2500
+    }
+    this.heardPair = turn
+  },
+}
