@@ -20,12 +20,12 @@ export const gates = {
     )
   },
   gateOf(s, at) {
-    if (s?.kind !== 'gate') return null
+    if (s?.kind !== 'gate' || this.beat < 0) return null // the beat says that the list, read as it is, has changed
     const n = all(window.Alpine.raw(this.state.climbs), at)
     return { at, name: s.name, n, of: s.n, open: n >= s.n, says: n + ' of ' + s.n, then: s.opens }
   },
   get gate() {
-    return this.beat >= 0 && typeof this.tab === 'number' ? this.gateOf(this.station, this.tab) : null
+    return typeof this.tab === 'number' ? this.gateOf(this.station, this.tab) : null
   },
   get gateFigure() {
     return this.gate?.says || ''
