@@ -113,6 +113,8 @@ test('a step holds by the newest word, and who is fast or slow is told what to d
   ]
   assert.equal(stepOf(climbs, 1, 0), 2)
   assert.equal(stepOf(climbs, 2, 0), 0)
+  assert.equal(stepOf([...climbs, { block: 1, unit: 0, player: 'p1', step: 5, at: 9 }], 1, 0), 2) // a player's own step is not the group's
+  assert.equal(stepOf([{ block: 1, unit: 0, player: 'p1', step: 5, at: 9 }], 1, 0, 'p1'), 5)
   const steps = [{ key: 'Wrist', bridge: 'Roll it first' }, { key: '' }]
   assert.equal(help(steps, 0, 0.4), 'Key: Wrist')
   assert.equal(help(steps, 0, 0.6), 'Slow: take the bridge, Roll it first')

@@ -1,6 +1,6 @@
 // What broke beside the path: lists filled when opened, plans without stations, sessions of another day, what everybody does, feet and yards.
 import { expect, test } from './test.js'
-import { signIn, watch } from './steps.js'
+import { accessible, signIn, watch } from './steps.js'
 
 // planOf plans a date of a class for one test alone.
 const planOf = async (page, name, date) => {
@@ -86,21 +86,48 @@ test('a plan without stations stays in sight while it is edited; a drill goes in
   await page.locator('#do-propose').click()
   const ladder = page.locator('.strip .bar.is-ladder').first()
   await ladder.click()
-  const steps = page.locator('.block-form:visible .ladder-steps li')
-  await expect(steps.first()).toBeVisible()
   await expect(page.locator('#propose')).not.toHaveAttribute('open')
+  await page
+    .locator('.block-form:visible')
+    .getByRole('link', { name: /\d steps/ })
+    .click()
+  const steps = page.locator('.climb-steps li')
+  await expect(steps.first()).toBeVisible()
   const before = await steps.count(),
-    name = (i) => steps.nth(i).locator('.step-name').innerText()
+    name = async (i) => (await steps.nth(i).locator('b').innerText()).replace(/^\d+ /, '')
   const first = await name(0)
   await steps.first().getByRole('button', { name: 'a step later' }).click()
   await expect.poll(() => name(1)).toBe(first)
-  await expect(page.locator('#propose')).not.toHaveAttribute('open')
-  const more = steps.first().locator('select')
-  await more.click()
-  await more.selectOption({ index: 3 })
+  await page.getByLabel('after', { exact: true }).selectOption({ index: 0 })
+  await page.getByLabel('Add', { exact: true }).selectOption({ label: 'Shadow' })
+  await page.getByRole('button', { name: 'Add it' }).click()
   await expect(steps).toHaveCount(before + 1)
+  expect(await name(1)).toBe('Shadow')
   await steps.nth(1).getByRole('button', { name: 'out of the ladder' }).click()
   await expect(steps).toHaveCount(before)
+  // A way of the shelf, from first steps to match play, and each pair at its own pace: the phone has a row for each.
+  await page.locator('.climb-way', { hasText: 'Show it to three' }).getByRole('button', { name: 'Take it' }).click()
+  await expect(steps).toHaveCount(8)
+  await page.getByLabel('They climb').selectOption('by pair')
+  await expect(page.locator('.climb-together li').first()).toContainText(' and ')
+  const pairs = await page.locator('.climb-together li').count()
+  await accessible(page, 'a ladder')
+  const phone = await phoneOf(page.context().browser())
+  await phone.goto('/courtside/' + session.split('/').pop())
+  await phone.getByRole('button', { name: 'Ladder', exact: true }).click()
+  await expect(phone.locator('.climb')).toHaveCount(pairs)
+  await phone
+    .locator('.climb')
+    .nth(1)
+    .getByRole('button', { name: /it holds/ })
+    .click()
+  await expect(phone.locator('.climb').nth(1)).toContainText('2 of 8')
+  await phone.reload()
+  await phone.getByRole('button', { name: 'Ladder', exact: true }).click()
+  await expect(phone.locator('.climb').nth(1)).toContainText('2 of 8')
+  await expect(phone.locator('.climb').first()).toContainText('1 of 8')
+  await phone.context().close()
+  await page.goto(session)
   // A drill is put in from the shelf: the session had no stations, now it has one.
   await page.goto('/shelf')
   await page.locator('.drill-card a').first().click()

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"regexp"
@@ -122,6 +123,34 @@ func (b *Inbox) has(player string) (bool, error) {
 	return in, nil
 }
 
+// keepCount adds to what all have counted at a gate.
+func (b *Inbox) keepCount(it Item) error {
+	if !b.counts(it.Block) || it.Step == 0 || it.Step < -mostCount || it.Step > mostCount {
+		return doc.Input("", "That gate is not in the plan any more.")
+	}
+	return b.addClimb(store.Climb{Unit: store.Everybody}, it)
+}
+
+// keepClimb puts a group, a pair or a player on a step of a ladder.
+func (b *Inbox) keepClimb(it Item) error {
+	if it.Block < 0 || it.Block >= len(b.Session.Plan.Blocks) || it.Unit < 0 || it.Unit > doc.Most || it.Step < 0 ||
+		it.Step > doc.MostSteps {
+		return doc.Input("", "That ladder is not in the plan any more.")
+	}
+	if it.Player != "" {
+		if in, err := b.has(it.Player); err != nil || !in {
+			return cmp.Or(err, doc.Input("", "That player is not in this session."))
+		}
+	}
+	return b.addClimb(store.Climb{Unit: it.Unit, Player: it.Player}, it)
+}
+
+func (b *Inbox) addClimb(k store.Climb, it Item) error {
+	k.ID, k.Block, k.Step, k.At, k.By = it.ID, it.Block, it.Step, it.At, it.By
+	b.Changed.Climbs = append(b.Changed.Climbs, k)
+	return b.tx.AddClimb(b.ctx, b.Session.ID, k)
+}
+
 // Program is the session's, with its ladder.
 func (b *Inbox) Program() (store.Program, error) {
 	if b.program == nil {
@@ -181,20 +210,9 @@ func (b *Inbox) Take(it Item) error {
 	case "guest":
 		return b.keepGuest(it)
 	case "count":
-		if !b.counts(it.Block) || it.Step == 0 || it.Step < -mostCount || it.Step > mostCount {
-			return doc.Input("", "That gate is not in the plan any more.")
-		}
-		k := store.Climb{ID: it.ID, Block: it.Block, Unit: store.Everybody, Step: it.Step, At: it.At, By: it.By}
-		b.Changed.Climbs = append(b.Changed.Climbs, k)
-		return b.tx.AddClimb(b.ctx, b.Session.ID, k)
+		return b.keepCount(it)
 	case "climb":
-		if it.Block < 0 || it.Block >= len(b.Session.Plan.Blocks) || it.Unit < 0 || it.Unit > doc.Most || it.Step < 0 ||
-			it.Step > 12 {
-			return doc.Input("", "That ladder is not in the plan any more.")
-		}
-		k := store.Climb{ID: it.ID, Block: it.Block, Unit: it.Unit, Step: it.Step, At: it.At, By: it.By}
-		b.Changed.Climbs = append(b.Changed.Climbs, k)
-		return b.tx.AddClimb(b.ctx, b.Session.ID, k)
+		return b.keepClimb(it)
 	}
 	in, err := b.has(it.Player)
 	if err != nil {

@@ -111,7 +111,7 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 			where n.session_id = $1 or n.player_id = any($3::uuid[]) and n.done_at is null and n.kind <> 'effort'
 				and (n.due is null or n.due <= $4::date)) as notes,
 		(select coalesce(json_agg(json_build_object('id', id, 'block', block, 'unit', unit, 'step', step, 'at', at,
-			'by', by_member) order by at, id), '[]') from climb where session_id = $1) as climbs,
+			'by', by_member, 'player', coalesce(player_id::text, '')) order by at, id), '[]') from climb where session_id = $1) as climbs,
 		(select coalesce(json_agg(json_build_object('player', l.player_id, 'by', l.by_member, 'byName', m.name, 'at',
 			l.at) order by l.at, l.id), '[]') from looked l join member m on m.id = l.by_member
 			where l.session_id = $1) as looked,
@@ -282,19 +282,20 @@ const Everybody = -1
 
 // Climb is where a group stands on the ladder of a block.
 type Climb struct {
-	ID    string    `json:"id"`
-	Block int       `json:"block"`
-	Unit  int       `json:"unit"`
-	Step  int       `json:"step"`
-	At    time.Time `json:"at"`
-	By    string    `json:"by"`
+	ID     string    `json:"id"`
+	Block  int       `json:"block"`
+	Unit   int       `json:"unit"`
+	Player string    `json:"player,omitempty"` // who climbs alone, or the first of a pair; empty: the unit's group
+	Step   int       `json:"step"`
+	At     time.Time `json:"at"`
+	By     string    `json:"by"`
 }
 
 // AddClimb keeps a step; one sent twice is kept once.
 func (tx *Tx) AddClimb(ctx context.Context, session string, k Climb) error {
 	return tx.exec(ctx, "keep the step", `insert into climb (club_id, id, session_id, block, unit, step, at,
-			by_member) values ($1, $2, $3, $4, $5, $6, $7, $8)
-			on conflict do nothing`, tx.Club, k.ID, session, k.Block, k.Unit, k.Step, k.At, k.By)
+			by_member, player_id) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)
+			on conflict do nothing`, tx.Club, k.ID, session, k.Block, k.Unit, k.Step, k.At, k.By, null(k.Player))
 }
 
 // PutRounds keeps what the rounds of a session gave, in place of what was kept before.

@@ -395,7 +395,7 @@ func used() time.Duration {
 func TestTheHallShowsWhoWasPlanned(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
-	tuesday := withGame(t, s, s.session(t, "Tuesday hall"))
+	tuesday := withMore(t, s, s.session(t, "Tuesday hall"))
 	lead := hall{s.as(t, "ines"), tuesday.ID}
 	plan := onPlan{browser: lead.browser, at: "/sessions/" + tuesday.ID, version: strconv.Itoa(tuesday.Version)}
 	pairs := tuesday.Plan.Blocks[1].ID

@@ -120,8 +120,8 @@ type form struct {
 	any  bool // what is taken is not looked for here: it has a test of its own
 }
 
-// withGame gives the session's game its sides, so that there is somebody to be put on another.
-func withGame(t *testing.T, s site, now store.Session) store.Session {
+// withMore gives the session's game its sides, so that there is somebody to be put on another, and a ladder at the end.
+func withMore(t *testing.T, s site, now store.Session) store.Session {
 	t.Helper()
 	g := slices.IndexFunc(now.Plan.Blocks, func(b doc.Block) bool { return b.Kind == doc.Game })
 	if g < 0 || now.Plan.Blocks[g].Game != nil {
@@ -129,6 +129,11 @@ func withGame(t *testing.T, s site, now store.Session) store.Session {
 	}
 	p := now.Plan.Clone()
 	p.Blocks[g].Game = &rotate.Game{Areas: 2, A: 4, B: 4}
+	first := p.Stations()[0]
+	p.Blocks = append(p.Blocks, doc.Block{Kind: doc.Ladder, Title: "Ladder", Minutes: 10, Steps: []doc.Task{
+		{Drill: first.Drill, Edition: first.Edition},
+	}})
+	p.Name()
 	by := now.Leaders[0].Member
 	_, err := s.st.Change(ctx, s.club, by, now.ID, "A game", func(tx *store.Tx) (err error) {
 		now.Version, err = tx.SetPlan(ctx, now.ID, now.Version, p, by, evening)
@@ -143,7 +148,7 @@ func withGame(t *testing.T, s site, now store.Session) store.Session {
 
 // forms has a body for every address that changes something. The last ones end what the others need.
 func forms(t *testing.T, s site) []form {
-	tuesday := withGame(t, s, s.session(t, "Tuesday hall"))
+	tuesday := withMore(t, s, s.session(t, "Tuesday hall"))
 	p := handball(t, s)
 	shore, k := p.Stages[0], p.Stages[0].Criteria[0]
 	bo, wen, femi := player(t, s, "Bo Lindahl").ID, player(t, s, "Aino Laine").ID, player(t, s, "Femi Adeyemi")
@@ -260,6 +265,7 @@ func forms(t *testing.T, s site) []form {
 			path: "/sessions/" + id + "/leader",
 			body: v("member", tuesday.Leaders[1].Member, "from", "5", "until", "60", "off", ""),
 		},
+		{path: "/sessions/" + id + "/ladder/6", body: v("by", "pair")},
 		{path: "/sessions/" + id + "/teams/4", body: v("player", bo, "side", "1")},
 		{path: "/sessions/" + id + "/partners/1/choose", body: v("player", bo, "partner", wen), any: true},
 		{path: "/sessions/" + id + "/partners/0", body: v("turn", "0", "a0", "4", "a1", "7"), any: true},

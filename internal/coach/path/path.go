@@ -306,3 +306,41 @@ func rows(ids []string, links []Link, in map[string]bool, column map[string]int)
 	}
 	return cells, ways
 }
+
+// Climb is the way from first steps to a drill, one after the other: of what each comes after the longest way back, and
+// between two steps the bridge there is to the later. No drill is in it twice.
+func Climb(links []Link, to string) []string {
+	back := before(links)
+	long := map[string][]string{} // the longest way to a drill, itself last
+	var way func(id string, on map[string]bool) []string
+	way = func(id string, on map[string]bool) []string {
+		if w, known := long[id]; known {
+			return w
+		}
+		var best []string
+		on[id] = true
+		for _, o := range back[id] {
+			if on[o] {
+				continue // a loop, should there be one
+			}
+			if w := way(o, on); len(w) > len(best) {
+				best = w
+			}
+		}
+		delete(on, id)
+		long[id] = append(slices.Clone(best), id)
+		return long[id]
+	}
+	var out []string
+	for i, id := range way(to, map[string]bool{}) {
+		if i > 0 {
+			bridges := Around(links, id).Bridges
+			slices.Sort(bridges)
+			if len(bridges) > 0 {
+				out = merge(out, bridges[:1])
+			}
+		}
+		out = merge(out, []string{id})
+	}
+	return out
+}

@@ -28,6 +28,24 @@ func TestALoopIsNamed(t *testing.T) {
 	}
 }
 
+func TestTheClimbGoesFromFirstStepsOverTheBridges(t *testing.T) {
+	links := []Link{after("throw", "catch"), after("catch", "roll"), after("throw", "stand"), after("jump shot", "throw"),
+		{"jump and throw", Bridge, "jump shot"}, {"easy", Eases, "throw"}}
+	for to, want := range map[string][]string{
+		"jump shot": {"roll", "catch", "throw", "jump and throw", "jump shot"},
+		"roll":      {"roll"},
+		"unknown":   {"unknown"},
+	} {
+		if way := Climb(links, to); !slices.Equal(way, want) {
+			t.Errorf("to %s: %v, want %v", to, way, want)
+		}
+	}
+	loop := []Link{after("a", "b"), after("b", "a")}
+	if way := Climb(loop, "a"); len(way) != 2 {
+		t.Errorf("round a loop: %v", way)
+	}
+}
+
 // Against gonum's graph library: a link closes a loop just where a way leads back, and what is laid out is a
 // topological order.
 func TestLoopsAndColumnsAgreeWithAGraphLibrary(t *testing.T) {

@@ -4,4 +4,7 @@
 
 alter table drill add column moves text not null default '';
 alter table drill add column situation text not null default '';
+-- Who stands on a step of a ladder that is climbed by pair or by player; null where groups climb.
+alter table climb add column player_id uuid;
+alter table climb add foreign key (club_id, player_id) references player;
 alter table club add column most_forfeits int check (most_forfeits between 0 and 500);

@@ -185,8 +185,15 @@ type mark struct {
 
 // ladder is a block of tasks that are climbed one by one.
 type ladder struct {
-	Block int    `json:"block"`
-	Steps []step `json:"steps"`
+	Block int       `json:"block"`
+	Steps []step    `json:"steps"`
+	Units []climber `json:"units"` // who climbs together, where it is not the groups
+}
+
+// climber is a pair or a player on a ladder.
+type climber struct {
+	Player string `json:"player"` // the first of a pair
+	Name   string `json:"name"`
 }
 
 // cycle is a block of intervals: who works when, in each of its exercises.
@@ -711,11 +718,14 @@ func (v *player) forCoach(c *shell.Ctx, l app.Loaded, shown []coach.Mark, looks 
 }
 
 func (st *state) ladders(l app.Loaded, links []path.Link, names map[string]string) {
-	for i, b := range l.Picture.Plan.Blocks {
+	for i, b := range l.Picture.Blocks {
 		if b.Kind != doc.Ladder {
 			continue
 		}
 		v := ladder{Block: i}
+		for _, together := range l.Input.Climbers(b) {
+			v.Units = append(v.Units, climber{together[0].ID, strings.Join(called(together), " and ")})
+		}
 		for _, t := range b.Steps {
 			d, ok := l.Input.Drills[t.Drill]
 			if !ok {

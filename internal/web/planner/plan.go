@@ -62,6 +62,8 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/sessions/:id/what-if/take", Needs: shell.ChangePlan, Handle: takeWhatIf, Heavy: true},
 	{Method: "GET", Path: "/sessions/:id/partners/:block", Needs: shell.SeeSessions, Handle: partnersPage},
 	{Method: "POST", Path: "/sessions/:id/partners/:block", Needs: shell.ChangePlan, Handle: scores},
+	{Method: "GET", Path: "/sessions/:id/ladder/:block", Needs: shell.SeeSessions, Handle: ladderPage},
+	{Method: "POST", Path: "/sessions/:id/ladder/:block", Needs: shell.ChangePlan, Handle: climb},
 	{Method: "POST", Path: "/sessions/:id/partners/:block/choose", Needs: shell.ChangePlan, Handle: choose},
 	{Method: "GET", Path: "/sessions/:id/teams/:block", Needs: shell.SeeSessions, Handle: teamsPage},
 	{Method: "POST", Path: "/sessions/:id/teams/:block", Needs: shell.ChangePlan, Handle: teams},

@@ -28,15 +28,14 @@ func ladderTime(c *checking, b work.Span) {
 		return
 	}
 	f := LadderTooLong{InBlock: blockOf(b), Has: b.To - b.From}
-	for _, s := range b.Steps {
-		d := c.in.Drill(s.Drill)
-		if f.Takes += c.in.StepTime(d); f.Takes > f.Has && f.Past == "" {
-			f.Past = d.Name
-		}
-	}
-	if f.Past == "" {
+	steps, fit := c.in.StepTimes(b)
+	if fit == len(steps) {
 		return
 	}
+	for _, s := range steps {
+		f.Takes += s.Takes
+	}
+	f.Past = steps[fit].Drill.Name
 	var mends []Mend
 	if to := int(math.Ceil(f.Takes.Minutes())); to <= 60 {
 		mends = append(mends, mend(fmt.Sprintf("%s of %d min", b.Title, to), edit.Minutes{Block: b.ID, For: to}))

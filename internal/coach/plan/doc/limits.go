@@ -106,12 +106,13 @@ func (b Block) check(n int) error {
 	}
 	minutes := between(b.Minutes, 1, 240) || b.Kind == Stations && between(b.Minutes, 0, 1<<30)
 	turns := between(b.Turn, 0, 1800) && (b.Team == 0 || between(b.Team, 2, MostTeam)) && len(b.Scores) <= MostTurns
-	if !minutes || !turns || !between(b.Rounds, 0, 24) || len(b.Steps) > 12 {
+	if !minutes || !turns || !between(b.Rounds, 0, 24) || len(b.Steps) > MostSteps || b.Climb.String() == "" {
 		return Input(
 			"",
-			"Block %d: 1 to 240 minutes, turns of at most 30 min, teams of 2 to %d, at most 12 steps.",
+			"Block %d: 1 to 240 minutes, turns of at most 30 min, teams of 2 to %d, at most %d steps.",
 			n,
 			MostTeam,
+			MostSteps,
 		)
 	}
 	if b.Way != "" && !slices.Contains(rotate.Ways, b.Way) {

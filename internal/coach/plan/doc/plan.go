@@ -63,6 +63,7 @@ type Block struct {
 	Drill   string       `json:"drill,omitempty"` // its task, in the edition it was planned with
 	Edition int          `json:"edition,omitempty"`
 	Steps   []Task       `json:"steps,omitempty"`   // ladder: one after the other
+	Climb   Climb        `json:"climb,omitempty"`   // ladder: who climbs together
 	Way     rotate.Way   `json:"way,omitempty"`     // partners: how they change
 	Turn    int          `json:"turn,omitempty"`    // partners: seconds of a turn, the change included
 	Team    int          `json:"team,omitempty"`    // partners: players together, 2 unless set

@@ -37,6 +37,8 @@ var kinds = map[string]func(Wire) (Edit, error){
 	"note":         readNote,
 	"task":         readTask,
 	"step":         readStep,
+	"steps":        readSteps,
+	"climb":        readClimb,
 	"change-by":    readChangeBy,
 	"turn":         readTurn,
 	"team":         readTeam,

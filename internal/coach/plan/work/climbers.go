@@ -1,0 +1,64 @@
+package work
+
+import (
+	"cmp"
+	"slices"
+	"time"
+
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/rotate"
+)
+
+// Climbers are those who go up a block's ladder together: pairs near in level, the strongest first, or each player. Nil
+// where groups do.
+func (in Input) Climbers(b Span) (out [][]coach.Player) {
+	if b.Climb == doc.ByGroup {
+		return nil
+	}
+	var players []coach.Player
+	for _, p := range in.Players {
+		if _, aside := b.Side[p.ID]; !aside {
+			players = append(players, p)
+		}
+	}
+	if b.Climb == doc.ByPlayer {
+		for _, p := range players {
+			out = append(out, []coach.Player{p})
+		}
+		return out
+	}
+	slices.SortStableFunc(players, func(x, y coach.Player) int {
+		return cmp.Or(cmp.Compare(y.Level, x.Level), cmp.Compare(x.Name, y.Name))
+	})
+	gap := func(i, j int) float64 { return players[i].Level - players[j].Level }
+	for _, t := range rotate.OnCourts(len(players), len(players)/2, min(1, len(players)), 0, gap) {
+		for _, pair := range t.Pairs {
+			out = append(out, []coach.Player{players[pair[0]], players[pair[1]]})
+		}
+		for _, i := range t.Rests {
+			out = append(out, players[i:i+1])
+		}
+	}
+	return out
+}
+
+// StepAt is a step of a ladder: when it begins for the middle player, from the block's start, and how long it takes.
+type StepAt struct {
+	Drill       coach.Drill
+	From, Takes time.Duration
+}
+
+// StepTimes are how long the steps of a block's ladder take, one after the other, and how many fit into its time.
+func (in Input) StepTimes(b Span) (steps []StepAt, fit int) {
+	at := b.From
+	for _, t := range b.Steps {
+		d := in.Drill(t.Drill)
+		s := StepAt{Drill: d, From: at - b.From, Takes: in.StepTime(d)}
+		if at += s.Takes; at <= b.To {
+			fit++
+		}
+		steps = append(steps, s)
+	}
+	return steps, fit
+}
