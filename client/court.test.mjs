@@ -4,7 +4,7 @@ import { readFileSync } from 'node:fs'
 import { test } from 'node:test'
 import { holds, mostLack, toShow } from './court/keys.js'
 import { help, stepOf } from './court/ladders.js'
-import { figures, meets } from './court/pads.js'
+import { figures, meets, routine } from './court/pads.js'
 import { moved, said, strays, under, words } from './court/register.js'
 import { isSeen, notSeen } from './court/seen.js'
 import { merged, put } from './court/sending.js'
@@ -162,4 +162,12 @@ test('what waits here is shown once, however often the state comes', () => {
   for (let again = 0; again < 2; again++) for (const i of waiting) put(state, i)
   assert.equal(state.players[0].said, 'late')
   assert.deepEqual([state.events.length, state.looked.length, state.climbs.length], [1, 1, 1])
+})
+
+test('a routine is judged skill by skill, and says which ones they fell at', () => {
+  const c = { points: ['mount', 'turn', 'dismount'] }
+  const r = routine(c, [0, 2, 1])
+  assert.deepEqual([r.figure, r.figureUnder, r.note], ['1 of 3', '1 fall', '1 fall: turn'])
+  assert.deepEqual(r.clean, [true, false, false])
+  assert.deepEqual([routine(c, []).figure, routine(c, []).figureUnder, routine(c, []).note], ['3 of 3', 'clean', ''])
 })

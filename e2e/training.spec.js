@@ -380,6 +380,64 @@ test('scored as coaches score: a gate that all count at, points with a bonus, ma
   for (const p of [phone, page, screen]) await p.context().close()
 })
 
+test('a routine is run through before judges, skill by skill, and compared with the week before', async ({
+  browser,
+  program,
+}) => {
+  const page = await device(browser, program.url, 'leila', false),
+    end = watch(page)
+  const id = await sessionOf(page, 'Skipping club')
+  await page.goto('/sessions/' + id)
+  await block(page, 'stations').click()
+  await choose(page, '#insert-1', { label: 'Run-through' })
+  await block(page, 'run').click()
+  await choose(page, '#exercise-2', { label: 'Eight-count routine (1–12)' })
+  await expect(page.locator('.cycle-says')).toContainText(
+    '16 players, 1 at once, 0:45 each: 14:40 in all. Leila and Yuki judge.',
+  )
+  await changes(page, () => page.locator('#places-more-2').click())
+  await changes(page, () => page.locator('#judges-2').selectOption('partners'))
+  await expect(page.locator('.cycle-says')).toContainText('Whoever comes next judges.')
+  await accessible(page, 'a plan with a run-through')
+  await page.getByRole('link', { name: 'Week by week' }).click()
+  await expect(page.locator('.part-says')).toContainText('Nobody has run through it yet')
+  await page.getByRole('link', { name: 'Judges’ sheet' }).click()
+  await expect(page.locator('tbody tr')).toHaveCount(16)
+  await expect(page.locator('thead th.skill')).toHaveCount(8)
+  await accessible(page, 'a judges’ sheet')
+  end()
+
+  const phone = await device(browser, program.url, 'leila'),
+    quiet = watch(phone)
+  await phone.goto('/courtside/' + id)
+  await phone.getByRole('button', { name: 'Start the session' }).tap()
+  await phone.getByRole('button', { name: 'Start it now' }).tap()
+  const turn = phone.getByRole('region', { name: 'Whose turn it is' })
+  await skipTo(phone, turn)
+  await expect(turn).toContainText(/up.*Aino, Anouk.*judged by.*Bilal, Bo/s)
+  const row = phone.locator('.mark-row').first(),
+    who = await row.getAttribute('data-player')
+  await row.getByRole('button', { name: 'Cross', exact: true }).tap()
+  for (let i = 0; i < 2; i++) await row.getByRole('button', { name: /^Side swing/ }).tap()
+  await expect(row).toContainText('6 of 8')
+  await contrast(phone, 'a run-through')
+  await row.getByRole('button', { name: who + ': keep' }).tap()
+  await expect(phone.locator('.mark-row').first()).not.toHaveAttribute('data-player', who) // the next is on top
+  await expect(phone.locator('.mark-row').last()).toContainText('shown · 6 of 8, 1 fall: Side swing')
+  const screen = await phone.context().newPage()
+  await screen.setViewportSize({ width: 1280, height: 800 })
+  await screen.goto('/courtside/' + id + '/hall')
+  await expect(screen.locator('.big-up b')).toContainText(', ')
+  quiet()
+  await page.goto('/sessions/' + id + '/routine/2')
+  await expect(page.locator('tr', { hasText: who })).toContainText('6 of 8')
+  await expect(page.locator('tr', { hasText: who })).toContainText('1 fall')
+  await expect(page.getByRole('row', { name: /Side swing/ })).toContainText('1 of 1')
+  await accessible(page, 'a routine week by week')
+  await phone.context().close()
+  await page.context().close()
+})
+
 test('twenty-four in units: named, with other tasks at the same place, one that skips it, and stations of their own later', async ({
   browser,
   program,

@@ -16,6 +16,7 @@ const padsOf = {
   distance: 'distance',
   angle: 'angle',
   faults: 'faults',
+  routine: 'routine',
   none: 'none',
 }
 
@@ -63,6 +64,8 @@ export function figures(
       }
     case 'angle':
       return { ...plain, ...angle(c, value ?? 90) }
+    case 'routine':
+      return { ...plain, ...routine(c, points) }
     case 'faults':
       return { ...plain, figureUnder: falls ? 'faults, ' + falls + ' falls' : 'faults' }
     default:
@@ -86,6 +89,32 @@ function counted(c, tries, zones) {
   }
   const words = n.tried + (n.tried === 1 ? ' try' : ' tries')
   return { figure: String(n.run), figureUnder: 'best ' + n.best + ' · ' + words }
+}
+
+// routine is a run-through, skill by skill: clean, a fault or a fall; tapping goes round.
+export function routine(c, said) {
+  const words = ['', 'fault', 'fall'],
+    count = (what) => c.points.filter((_, i) => said[i] === what).length
+  const faults = count(1) + count(2),
+    falls = count(2)
+  return {
+    figure: c.points.length - faults + ' of ' + c.points.length,
+    figureUnder: falls
+      ? falls + (falls === 1 ? ' fall' : ' falls')
+      : faults
+        ? faults + (faults === 1 ? ' fault' : ' faults')
+        : 'clean',
+    skills: c.points.map((text, i) => ({
+      i,
+      text,
+      word: words[said[i] || 0],
+      cls: 'is-' + (words[said[i] || 0] || 'clean'),
+    })),
+    clean: c.points.map((_, i) => !said[i]),
+    note: falls
+      ? falls + (falls === 1 ? ' fall: ' : ' falls: ') + c.points.filter((_, i) => said[i] === 2).join(', ')
+      : '',
+  }
 }
 
 // angle is the arm at so many degrees, and the wedge in which it is good.
@@ -134,7 +163,9 @@ export const pads = {
       standard: s.target,
       target: s,
     }
-    if (!s.kind || s.kind === 'gate') drill.measure = 'none' // nothing is counted there of a player alone
+    if (s.routine?.length) Object.assign(drill, { measure: 'routine', points: s.routine, standard: 'shown' })
+    else if (!s.kind || s.kind === 'gate') drill.measure = 'none' // nothing is counted there of a player alone
+    if (s.routine?.length) return [drill, ...own]
     return (!s.kind || s.kind === 'gate' || asOnes.includes(s.kind)) && own.length ? own : [...own, drill]
   },
   mine(p, c, side) {
@@ -171,7 +202,13 @@ export const pads = {
       const i = (this.order[key] || []).indexOf(p.id)
       return i < 0 ? 99 : i
     }
-    return [...players].sort((a, b) => at(a) - at(b)).map((p) => this.row(p))
+    const through = (p) => Number(this.isThrough(p))
+    return [...players].sort((a, b) => through(a) - through(b) || at(a) - at(b)).map((p) => this.row(p))
+  },
+  // isThrough: they have shown the routine that is run through here, and make room for who has not
+  isThrough(p) {
+    const s = this.station
+    return Boolean(s?.routine?.length) && this.marksOf(p.id).some((m) => m.drill === s.drill && !m.struck)
   },
   get roundHere() {
     return this.everybody ? 0 : this.round
@@ -196,7 +233,8 @@ export const pads = {
   },
   row(p) {
     const all = this.choices(p)
-    const due = all.findIndex((c) => c.id && (p.due || []).includes(c.id))
+    // first stands what is due; of a routine the routine
+    const due = this.station?.routine?.length ? 0 : all.findIndex((c) => c.id && (p.due || []).includes(c.id))
     const c = all[(this.pick[p.id] ?? Math.max(0, due)) % all.length]
     const side = c.sides ? this.sides[p.id] || 'right' : ''
     const key = [p.id, c.id || c.drill, side].join('|')
@@ -226,7 +264,7 @@ export const pads = {
     const last = shown[shown.length - 1]
     r.what = c.measure === 'none' ? '' : c.wording
     r.sub =
-      c.measure === 'none'
+      c.measure === 'none' || (c.measure === 'routine' && !last)
         ? ''
         : c.standard +
           (c.id ? ' · counts for ' + c.stageName : '') +
@@ -351,9 +389,21 @@ export const pads = {
     if (before && before.kind === 'work') this.closeRound((r) => r === before.round)
     else if (before && before.what !== 'stations') this.closeRound((r) => r === 0)
   },
+  // skill: clean, a fault, a fall, and round again
+  skill(r, i) {
+    const said = [...(this.points[r.key] || [])]
+    said[i] = ((said[i] || 0) + 1) % 3
+    this.points[r.key] = said
+    this.lastRow = r.key
+  },
+  keepRoutine(r) {
+    this.mark(r, { points: r.clean, note: r.note }, r.figure + (r.note ? ', ' + r.note : ''), r.clean.every(Boolean))
+    delete this.points[r.key]
+  },
   keepRow(r) {
     // by keys: what the row's own button does
-    if (r.pad === 'tries') this.finish(r)
+    if (r.pad === 'routine') this.keepRoutine(r)
+    else if (r.pad === 'tries') this.finish(r)
     else if (r.pad === 'points') this.keepPoints(r)
     else if (r.pad !== 'grade') this.keepFigure(r, r.value)
   },

@@ -67,6 +67,10 @@ export const turns = {
   get turnLater() {
     return (this.turnNow?.later || []).map((p) => ({ name: this.cycle.names[p.player], in: 'in ' + clock(p.in) }))
   },
+  get turnJudge() {
+    const up = this.turnNow?.up || []
+    return this.cycle?.judges?.length ? up.map((i) => this.cycle.judges[i]).join(', ') : ''
+  },
   get turnLight() {
     return this.cycle?.light || ''
   },

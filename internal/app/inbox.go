@@ -424,6 +424,13 @@ func (b *Inbox) keepMark(it Item) error {
 	}
 	if ok {
 		m.DrillID = ""
+	} else if len(it.Points) > 0 { // a routine: of so many skills these were clean
+		m.Tries, m.Figure = len(it.Points), 0
+		for _, clean := range it.Points {
+			if clean {
+				m.Figure++
+			}
+		}
 	}
 	b.Changed.Marks = append(b.Changed.Marks, m)
 	return b.tx.AddMark(b.ctx, m)

@@ -46,6 +46,7 @@ func Compare(was, now Drill) (out []Difference) {
 	text("A try", was.try(), now.try())
 	text("Work and rest", was.turns(), now.turns())
 	list("After a fault", was.Forfeits, now.Forfeits)
+	list("Routine", was.Routine, now.Routine)
 	list("Keys", was.Keys, now.Keys)
 	list("Forms", was.forms(), now.forms())
 	list("Mind", was.Cautions, now.Cautions)

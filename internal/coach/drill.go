@@ -91,6 +91,7 @@ type Drill struct {
 	Situation  string     `json:"situation,omitempty"`  // of the game or routine it serves, in the sport's own words
 	Table      [][]string `json:"table,omitempty"`      // signals, calls, a feeding pattern; the first row is its heading
 	Forfeits   []string   `json:"forfeits,omitempty"`   // a player picks one after a fault or fall: "5 star jumps"
+	Routine    []string   `json:"routine,omitempty"`    // named skills in order: a beam, a rope, a floor routine
 	Diagram    *Drawing   `json:"diagram,omitempty"`
 	Author     string     `json:"author,omitempty"`
 	Licence    string     `json:"licence,omitempty"`
@@ -113,6 +114,7 @@ var Movements = []string{"in place", "forward and back", "side to side", "turnin
 const (
 	MostRows, MostColumns = 8, 6
 	mostCell              = 40
+	MostSkills            = 20 // of a routine
 )
 
 // Forfeit is what one fault costs on average, in repetitions: the mean of the numbers the drill's forfeits begin with,
@@ -272,6 +274,12 @@ func (d Drill) Check() (out []Trial) {
 	text("situation", d.Situation, 40)
 	if len(d.Table) > 1+MostRows {
 		bad("table", "That is %d rows; %d under the heading are the most.", len(d.Table)-1, MostRows)
+	}
+	if len(d.Routine) > MostSkills {
+		bad("routine", "That is %d skills; %d are the most.", len(d.Routine), MostSkills)
+	}
+	for _, skill := range d.Routine {
+		text("routine", skill, mostCell)
 	}
 	for i, row := range d.Table {
 		if len(row) > MostColumns {

@@ -15,6 +15,7 @@ import (
 // MarkFilter narrows marks. Zero fields do not.
 type MarkFilter struct {
 	Player, Session, Criterion string
+	Drill                      string // that count for no criterion
 	Program                    string // marks for criteria of the stage each player is on now
 	Ladder                     string // marks for criteria of any stage of a program
 	ID                         string
@@ -28,6 +29,7 @@ func (tx *Tx) Marks(ctx context.Context, f MarkFilter) ([]coach.Mark, error) {
 	w.and(f.Player != "", `m.player_id = ?`, f.Player)
 	w.and(f.Players != nil, `m.player_id = any(?::uuid[])`, f.Players)
 	w.and(f.Session != "", `m.session_id = ?`, f.Session)
+	w.and(f.Drill != "", `m.drill_id = ?`, f.Drill)
 	w.and(f.Criterion != "", `m.criterion_id = ?`, f.Criterion)
 	w.and(f.Program != "", `(m.player_id, m.criterion_id) in (select s.player_id, c.id from criterion c
 		join standing s on s.stage_id = c.stage_id where s.program_id = ?)`, f.Program)

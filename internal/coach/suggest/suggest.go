@@ -22,6 +22,7 @@ const (
 	Parts   Use = "parts" // a piece of the whole, the same again and again
 	AllOut  Use = "all-out"
 	Partner Use = "partners"
+	Routine Use = "routine"
 )
 
 // For is the group and what is at hand for it.
@@ -151,6 +152,12 @@ func (f For) use(s *Suggestion) {
 		case d.Hard:
 			s.add(25, "leaves them out of breath")
 		default:
+			s.add(-20, "")
+		}
+	case Routine:
+		if len(d.Routine) > 0 {
+			s.add(60, "a routine of %s", say.Count(len(d.Routine), "skill"))
+		} else {
 			s.add(-20, "")
 		}
 	case Partner:

@@ -101,6 +101,7 @@ type station struct {
 	Opens    string            `json:"opens"` // what comes when a gate opens
 	Table    [][]string        `json:"table"`
 	Forfeits []string          `json:"forfeits"` // to choose from after a fault
+	Routine  []string          `json:"routine"`  // skills in order
 	Work     int               `json:"work"`
 	Rest     int               `json:"rest"`
 	Each     int               `json:"each"` // tries each in a round, as planned
@@ -198,12 +199,13 @@ type climber struct {
 
 // cycle is a block of intervals: who works when, in each of its exercises.
 type cycle struct {
-	Block int      `json:"block"`
-	Names []string `json:"names"` // first names, in the order in which they work
-	Slots []slot   `json:"slots"` // of an exercise
-	Times int      `json:"times"` // round all
-	Light string   `json:"light"` // what those who rest do
-	Says  string   `json:"says"`
+	Block  int      `json:"block"`
+	Names  []string `json:"names"`  // first names, in the order in which they work
+	Slots  []slot   `json:"slots"`  // of an exercise
+	Times  int      `json:"times"`  // round all
+	Light  string   `json:"light"`  // what those who rest do
+	Judges []string `json:"judges"` // of a run-through: who judges each
+	Says   string   `json:"says"`
 }
 
 // match is a block of games: who plays on which side, and who of them rests when.
@@ -316,12 +318,16 @@ type slot struct {
 
 func cycleOf(b work.Span) cycle {
 	c := b.Cycle
-	v := cycle{Block: b.Index, Times: c.Turns, Names: called(c.Players)}
+	v := cycle{Block: b.Index, Times: c.Turns, Names: called(c.Players), Judges: c.Judged}
 	for _, s := range c.Slots {
 		v.Slots = append(v.Slots, slot{int(s.From.Seconds()), int(s.To.Seconds()), s.Time, s.Up, s.Feed})
 	}
 	if c.Light != nil {
 		v.Light = c.Light.Name
+	}
+	if b.Kind == doc.Run {
+		v.Says = fmt.Sprintf("%s, %d at once, %d s each", say.Count(len(c.Players), "player"), min(c.Places, len(c.Players)), c.Work)
+		return v
 	}
 	v.Says = fmt.Sprintf("%s, %d at once: %d s work, %d s rest",
 		say.Count(len(c.Players), "player"), min(c.Places, len(c.Players)), c.Work, int((c.Got + c.Pause).Seconds()))
@@ -467,6 +473,7 @@ func stationOf(pic work.Picture, s work.StationAt) station {
 		Opens:    s.Target.Opens,
 		Table:    d.Table,
 		Forfeits: d.Forfeits,
+		Routine:  d.Routine,
 		Work:     d.Work,
 		Rest:     d.Rest,
 		Keys:     d.Keys,
@@ -773,6 +780,9 @@ func markOf(p store.Program, m coach.Mark) mark {
 		v.Said, v.Meets = m.Said(k), evidence.Meets(k, m)
 	} else if m.Tries > 0 {
 		v.Said = m.Said(coach.Criterion{Measure: coach.Makes})
+		if len(m.Points) > 0 && m.Note != "" { // of a routine: where they fell
+			v.Said += ", " + m.Note
+		}
 	} else {
 		v.Said = m.Note
 		if v.Said == "" {

@@ -64,6 +64,7 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/sessions/:id/partners/:block", Needs: shell.ChangePlan, Handle: scores},
 	{Method: "GET", Path: "/sessions/:id/ladder/:block", Needs: shell.SeeSessions, Handle: ladderPage},
 	{Method: "POST", Path: "/sessions/:id/ladder/:block", Needs: shell.ChangePlan, Handle: climb},
+	{Method: "GET", Path: "/sessions/:id/routine/:block", Needs: shell.SeeSessions, Handle: routinePage},
 	{Method: "POST", Path: "/sessions/:id/partners/:block/choose", Needs: shell.ChangePlan, Handle: choose},
 	{Method: "GET", Path: "/sessions/:id/teams/:block", Needs: shell.SeeSessions, Handle: teamsPage},
 	{Method: "POST", Path: "/sessions/:id/teams/:block", Needs: shell.ChangePlan, Handle: teams},
@@ -293,7 +294,11 @@ func (v planView) HasTurns() bool {
 
 // CycleSays is what a block of intervals comes to: once round all, the rest that is had, the pause that is added, and
 // how many need none.
-func (v planView) CycleSays(c work.Cycle) string {
+func (v planView) CycleSays(b work.Span) string {
+	c := *b.Cycle
+	if b.Kind == doc.Run {
+		return v.runSays(b)
+	}
 	says := fmt.Sprintf("%s, %d at once: once round takes %s; each rests %s.",
 		say.Count(len(c.Players), "player"), min(c.Places, len(c.Players)), coach.Clock(c.Round), coach.Clock(c.Got+c.Pause))
 	if c.Pause > 0 {
@@ -309,7 +314,18 @@ func (v planView) Turns(b work.Span, exercise int) (out []turnRow) {
 	for _, s := range b.Cycle.Slots {
 		row := turnRow{Time: s.Time, At: v.Picture.Start.Add(b.From + b.Cycle.Begins(exercise) + s.From).Format(time.TimeOnly)}
 		for _, i := range s.Up {
+			if b.Kind == doc.Run { // a line for each, to be judged on
+				one := turnRow{Time: row.Time, At: row.At, Up: []string{name(i)}}
+				if len(b.Cycle.Judged) > 0 {
+					one.Judge = b.Cycle.Judged[i]
+				}
+				out = append(out, one)
+				continue
+			}
 			row.Up = append(row.Up, name(i))
+		}
+		if b.Kind == doc.Run {
+			continue
 		}
 		for _, i := range s.Feed {
 			row.Feed = append(row.Feed, name(i))
@@ -323,6 +339,7 @@ type turnRow struct {
 	At       string
 	Time     int
 	Up, Feed []string
+	Judge    string // of a run-through
 }
 
 // Advice says what a block's way of changing partners gives this many players.

@@ -84,7 +84,7 @@ func typed(d coach.Drill, units coach.Units) url.Values {
 	for k, s := range map[string]string{"name": d.Name, "purpose": d.Purpose, "setup": d.Setup, "skills": strings.Join(d.Skills, ", "), "leader": string(d.Leader), "target": string(d.Target.Kind),
 		"keys": strings.Join(d.Keys, "\n"), "cautions": strings.Join(d.Cautions, "\n"), "kit": strings.Join(d.Kit, ", "), "asks": strings.Join(d.Asks, ", "), "roles": strings.Join(d.Roles, ", "),
 		"warms": strings.Join(d.Warms, ", "), "not-before": strings.Join(d.NotBefore, ", "), "after": strings.Join(d.After, ", "), "practice": d.Practice, "approach": d.Approach, "form": d.Form,
-		"moves": d.Moves, "situation": d.Situation, "forfeits": strings.Join(d.Forfeits, "\n"), "table": tableText(d.Table),
+		"moves": d.Moves, "situation": d.Situation, "forfeits": strings.Join(d.Forfeits, "\n"), "table": tableText(d.Table), "routine": strings.Join(d.Routine, "\n"),
 		"suits": d.Suits, "author": d.Author, "licence": d.Licence, "back": d.Target.Back, "swap": d.Target.Swap, "better": d.Target.Better, "opens": d.Target.Opens, "rules": d.Target.Rules} {
 		f.Set(k, s)
 	}
@@ -233,6 +233,7 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 	d.Minutes = [2]int{whole("from-min"), whole("to-min")}
 	d.Practice, d.Approach, d.Form, d.Suits = f.Get("practice"), f.Get("approach"), f.Get("form"), f.Get("suits")
 	d.Moves, d.Situation = f.Get("moves"), fields(f.Get("situation"))
+	d.Routine = f.Lines("routine", coach.MostSkills)
 	d.Forfeits, d.Table = f.Lines("forfeits", 12), readTable(f.Values.Get("table"))
 	d.Author, d.Licence = f.Get("author"), f.Get("licence")
 	d.Hard, d.Leader = f.Get("hard") != "", coach.Leader(f.Get("leader"))

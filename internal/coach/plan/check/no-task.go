@@ -28,6 +28,7 @@ var asks = map[doc.Kind]suggest.Use{
 	doc.Ladder:   suggest.Parts,
 	doc.Game:     suggest.Game,
 	doc.Turns:    suggest.AllOut,
+	doc.Run:      suggest.Routine,
 }
 
 func noTask(c *checking, b work.Span) {
@@ -38,7 +39,7 @@ func noTask(c *checking, b work.Span) {
 	var mends []Mend
 	if b.Kind == doc.Game {
 		mends = c.aGame(b)
-	} else if d := c.suits(b, use); d != nil && b.Kind == doc.Turns {
+	} else if d := c.suits(b, use); d != nil && b.Kind.InTurns() {
 		mends = append(mends, mend(d.Name, edit.Exercise{Block: b.ID, Add: taskOf(*d)}))
 	} else if d != nil {
 		mends = append(mends, mend(d.Name, edit.Task{Block: b.ID, Task: taskOf(*d)}))
@@ -67,7 +68,7 @@ func (c *checking) suits(b work.Span, use suggest.Use) *coach.Drill {
 		if s.Score < 15 {
 			return nil
 		}
-		enough := b.Kind == doc.Ladder || b.Kind == doc.Turns || b.Kind.Partners() && s.Drill.Least <= 2 || s.Drill.Most >= len(players)
+		enough := b.Kind == doc.Ladder || b.Kind.InTurns() || b.Kind.Partners() && s.Drill.Least <= 2 || s.Drill.Most >= len(players)
 		if enough && !slices.ContainsFunc(players, func(p coach.Player) bool { return c.in.Forbids(p, *s.Drill) != "" }) {
 			return s.Drill
 		}

@@ -55,6 +55,7 @@ var blockRules = []func(*checking, work.Span){
 	crowd,
 	gameFits,
 	allOut,
+	routine,
 }
 
 func eachStation(c *checking) {

@@ -13,6 +13,7 @@ type Intervals struct {
 	Exercises []Exercise `json:"exercises,omitempty"`
 	Light     Task       `json:"light,omitzero"`    // what those who rest do; none: they rest
 	Allowed   bool       `json:"allowed,omitempty"` // a coach says that these players may work all-out
+	Judges    string     `json:"judges,omitempty"`  // of a run-through: "partners" judge each other; else who leads does
 }
 
 // Exercise is a drill, and how it is done this time.
@@ -33,8 +34,14 @@ const (
 // NewIntervals is what a block of them begins with: common practice, no source.
 func NewIntervals() *Intervals { return &Intervals{Work: 20, Rest: 60, Turns: 3, Places: 2, Long: 120} }
 
+// NewRun is what a run-through begins with: one after the other, once each.
+func NewRun() *Intervals { return &Intervals{Work: 45, Change: 10, Turns: 1, Places: 1} }
+
+// Partners judge a run-through: whoever comes next.
+const Partners = "partners"
+
 func (n Intervals) check() bool {
-	ok := between(n.Work, 5, 600) && between(n.Rest, 0, 900) && between(n.Change, 0, 120) && between(n.Long, 0, 900) &&
+	ok := (n.Judges == "" || n.Judges == Partners) && between(n.Work, 5, 600) && between(n.Rest, 0, 900) && between(n.Change, 0, 120) && between(n.Long, 0, 900) &&
 		between(n.Turns, 1, MostTimes) && between(n.Places, 1, MostAtWork) && between(n.Feeders, 0, MostFeeders) &&
 		len(n.Exercises) <= MostExercises
 	for _, e := range n.Exercises {

@@ -13,13 +13,14 @@ const (
 	Ladder   Kind = "ladder"    // tasks one after another, each until it holds
 	Pairs    Kind = "pairs"     // partners or small teams that change
 	Turns    Kind = "intervals" // work and rest in turns
+	Run      Kind = "run"       // a routine run through before judges, everybody once
 	Game     Kind = "game"
 	Break    Kind = "break"
 	Close    Kind = "close"
 )
 
 // Kinds lists the blocks in the order of a session.
-var Kinds = []Kind{Together, Look, OneKey, Stations, Ladder, Pairs, Turns, Game, Break, Close}
+var Kinds = []Kind{Together, Look, OneKey, Stations, Ladder, Pairs, Turns, Run, Game, Break, Close}
 
 var kindNames = map[Kind]string{
 	Together: "Warm-up",
@@ -29,6 +30,7 @@ var kindNames = map[Kind]string{
 	Ladder:   "Mastery ladder",
 	Pairs:    "Partners",
 	Turns:    "Intervals",
+	Run:      "Run-through",
 	Game:     "Game",
 	Break:    "Drink break",
 	Close:    "Close",
@@ -40,8 +42,11 @@ func (k Kind) String() string { return kindNames[k] }
 // Active reports whether the players move in a block of this kind; explaining, drinking and closing are neither work
 // nor waiting.
 func (k Kind) Active() bool {
-	return k == Together || k == Look || k == Game || k == Ladder || k == Pairs || k == Turns
+	return k == Together || k == Look || k == Game || k == Ladder || k == Pairs || k.InTurns()
 }
+
+// InTurns reports whether players work in turns in a block of this kind, and rest or watch meanwhile.
+func (k Kind) InTurns() bool { return k == Turns || k == Run }
 
 // Partners reports whether players change partners in a block of this kind.
 func (k Kind) Partners() bool { return k == Look || k == Pairs }
@@ -56,7 +61,7 @@ func (k Kind) Usual() int {
 		return 8
 	case Ladder, Game:
 		return 15
-	case Pairs, Turns:
+	case Pairs, Turns, Run:
 		return 12
 	case Break:
 		return 3

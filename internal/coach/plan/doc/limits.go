@@ -118,7 +118,7 @@ func (b Block) check(n int) error {
 	if b.Way != "" && !slices.Contains(rotate.Ways, b.Way) {
 		return Input("", "Block %d: partners cannot change by %q.", n, b.Way)
 	}
-	if (b.Kind == Turns) != (b.Intervals != nil) || b.Intervals != nil && !b.Intervals.check() {
+	if b.Kind.InTurns() != (b.Intervals != nil) || b.Intervals != nil && !b.Intervals.check() {
 		return Input("", "Block %d: its work, rest and turns are none that can be taken.", n)
 	}
 	if b.Game != nil && !soundGame(*b.Game) {

@@ -43,8 +43,11 @@ func (e AddBlock) apply(p *doc.Plan) (Needs, error) {
 	if e.Kind.Partners() {
 		b.Way, b.Turn = rotate.MoveOn, 45
 	}
-	if e.Kind == doc.Turns {
+	switch e.Kind {
+	case doc.Turns:
 		b.Intervals = doc.NewIntervals()
+	case doc.Run:
+		b.Intervals = doc.NewRun()
 	}
 	needs := Nothing
 	if e.Kind == doc.Stations {

@@ -56,5 +56,6 @@ var kinds = map[string]func(Wire) (Edit, error){
 	"interval":     readInterval,
 	"exercise":     readExercise,
 	"light":        readLight,
+	"judges":       readJudges,
 	"allow":        readAllow,
 }

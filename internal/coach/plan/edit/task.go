@@ -23,8 +23,8 @@ func (e Task) apply(p *doc.Plan) (Needs, error) {
 		return Nothing, err
 	case b.Kind == doc.Stations:
 		return Nothing, doc.Input("task", "The stations have their own drills.")
-	case b.Kind == doc.Turns:
-		return Nothing, doc.Input("task", "Intervals have exercises of their own.")
+	case b.Kind.InTurns():
+		return Nothing, doc.Input("task", "%s has exercises of its own.", b.Kind)
 	}
 	b.Side = nil
 	switch {

@@ -219,7 +219,7 @@ func document(r *rand.Rand, in work.Input) doc.Plan {
 			for range r.IntN(4) {
 				b.Steps = append(b.Steps, task())
 			}
-		case doc.Turns:
+		case doc.Turns, doc.Run:
 			b.Intervals = turns(r, task)
 		case doc.Game:
 			if n := len(in.Players); n > 1 && r.IntN(2) == 0 {
@@ -232,7 +232,7 @@ func document(r *rand.Rand, in work.Input) doc.Plan {
 				}
 			}
 		}
-		if k != doc.Stations && k != doc.Ladder && k != doc.Turns && r.IntN(2) == 0 {
+		if k != doc.Stations && k != doc.Ladder && !k.InTurns() && r.IntN(2) == 0 {
 			b.Drill, b.Edition, b.Side = t.Drill, 1, sides()
 		}
 		p.Blocks = append(p.Blocks, b)

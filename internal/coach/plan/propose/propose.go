@@ -194,6 +194,9 @@ func (pr *proposal) blocks() {
 		if s.kind == doc.Stations {
 			b.Minutes = 0
 		}
+		if s.kind == doc.Run {
+			b.Intervals = doc.NewRun()
+		}
 		if i := slices.IndexFunc(kept, func(k doc.Block) bool { return k.Kind == s.kind }); i >= 0 {
 			b = kept[i]
 			kept = slices.Delete(kept, i, i+1)
@@ -249,17 +252,17 @@ func (pr *proposal) time() {
 	pic = work.Out(in)
 	minutes := int(math.Floor((in.Booked - pic.Total).Minutes()))
 	// the rest goes to, or comes from, these in turn
-	for _, k := range []doc.Kind{doc.Ladder, doc.Pairs, doc.Game, doc.Look, doc.Together, doc.OneKey} {
+	for _, k := range []doc.Kind{doc.Ladder, doc.Pairs, doc.Game, doc.Look, doc.Run, doc.Together, doc.OneKey} {
 		for i := len(pr.p.Blocks) - 1; i >= 0 && minutes != 0; i-- {
 			b := &pr.p.Blocks[i]
-			if b.Kind != k || b.Pinned {
+			if b.Kind != k || b.Pinned || k == doc.Run && len(b.Tasks()) > 0 { // a run-through takes what it takes
 				continue
 			}
 			to := max(4, b.Minutes+minutes)
 			if minutes > 0 {
 				to = min(
 					to,
-					max(b.Minutes, map[doc.Kind]int{doc.Ladder: 60, doc.Pairs: 45, doc.Game: 40, doc.Together: 25}[k]),
+					max(b.Minutes, map[doc.Kind]int{doc.Ladder: 60, doc.Pairs: 45, doc.Game: 40, doc.Run: 30, doc.Together: 25}[k]),
 				)
 			}
 			minutes -= to - b.Minutes

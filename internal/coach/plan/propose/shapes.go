@@ -108,7 +108,7 @@ var Shapes = []Shape{
 		blocks: []part{
 			{kind: doc.Together, title: "Warm-up", minutes: 12, use: suggest.WarmUp},
 			{kind: doc.Stations, title: "Stations, one judged", use: suggest.Station},
-			{kind: doc.Together, title: "Run-through", minutes: 15, use: suggest.Station},
+			{kind: doc.Run, title: "Run-through", minutes: 15, use: suggest.Routine},
 			{kind: doc.Close, title: "Close", minutes: 6},
 		},
 	},

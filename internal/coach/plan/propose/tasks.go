@@ -77,13 +77,28 @@ func (pr *proposal) task(b *doc.Block, use suggest.Use, enough float64) {
 			!b.Kind.Partners() && s.Drill.Most < len(pr.in.Players) && use == suggest.WarmUp {
 			continue
 		}
-		b.Drill, b.Edition = s.Drill.ID, max(1, s.Drill.Edition)
+		if t := (doc.Task{Drill: s.Drill.ID, Edition: max(1, s.Drill.Edition)}); b.Kind.InTurns() {
+			pr.runThrough(b, t)
+		} else {
+			b.Drill, b.Edition = t.Drill, t.Edition
+		}
 		if b.Why == "" {
 			b.Why = reason(s)
 		}
 		pr.chosen = append(pr.chosen, *s.Drill)
 		return
 	}
+}
+
+// runThrough lets everybody show the routine once: as many at once as its minutes ask for, and each with a word from
+// the judge as long as there is time.
+func (pr *proposal) runThrough(b *doc.Block, t doc.Task) {
+	const longest = 120 // seconds, the judge's word included
+	n, players, time := b.Intervals, max(1, len(pr.in.Players)), 60*b.Minutes
+	n.Exercises = []doc.Exercise{{Task: t}}
+	n.Places = min(doc.MostAtWork, max(1, (players*(n.Work+n.Change)+time-1)/max(1, time)))
+	slots := (players + n.Places - 1) / n.Places
+	n.Work = max(n.Work, min(longest, time/slots-n.Change)/5*5)
 }
 
 // ladder takes drills of the aim from the likeliest to succeed to the hardest.

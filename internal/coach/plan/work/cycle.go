@@ -9,6 +9,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/say"
 )
 
 // Cycle is a block of intervals worked out.
@@ -24,6 +25,7 @@ type Cycle struct {
 	Got     time.Duration  // the rest a player has before the next turn, without a pause
 	Pause   time.Duration  // that is added for the rest asked for
 	Full    int            // so many players need no pause
+	Judged  []string       // of a run-through: who judges each of Players, by first name; none: nobody
 }
 
 // cycle works a block of intervals out for who comes and has no task of their own; nil where there is nothing to do or
@@ -56,7 +58,23 @@ func (in Input) cycle(b doc.Block) *Cycle {
 	c.Takes = s.Series(n, s.Each, len(c.Exercises), time.Duration(c.Long)*time.Second)
 	c.Round, c.Full = s.Cycle(n), s.FullGroup()
 	c.Got, c.Pause = s.RestFor(n)
+	if b.Kind == doc.Run {
+		c.Judged = in.judges(c)
+	}
 	return c
+}
+
+// judges are those who lead, in turn, or of partners whoever comes next.
+func (in Input) judges(c *Cycle) (out []string) {
+	for i := range c.Players {
+		switch n := len(c.Players); {
+		case c.Judges == doc.Partners && n > 1:
+			out = append(out, say.First(c.Players[(i+c.Places)%n].Name))
+		case c.Judges != doc.Partners && len(in.Leaders) > 0:
+			out = append(out, say.First(in.Leaders[i%len(in.Leaders)].Name))
+		}
+	}
+	return out
 }
 
 func (c Cycle) station(n int) load.Station {
@@ -81,8 +99,12 @@ func (c Cycle) Called(exercise int) string {
 	return c.Drills[exercise].Name
 }
 
-// Tries is how many a turn of an exercise gives at one place, and so the balls to have ready where they are fed.
+// Tries is how many a turn of an exercise gives at one place, and so the balls to have ready where they are fed. A
+// routine is run through once.
 func (c Cycle) Tries(exercise int) int {
+	if len(c.Drills[exercise].Routine) > 0 {
+		return 1
+	}
 	return load.Balls(c.Drills[exercise].Pace, time.Duration(c.Work)*time.Second)
 }
 
@@ -111,7 +133,11 @@ func (pic *Picture) turns(in Input, b Span, p coach.Player, row *Row) {
 		for _, s := range c.Slots {
 			there := here.part(begin+s.From, begin+s.To)
 			if slices.Contains(s.Up, me) {
-				row.tries(d, d.Pace*there.Minutes())
+				tries := d.Pace * there.Minutes()
+				if len(d.Routine) > 0 {
+					tries = there.Seconds() / float64(c.Work)
+				}
+				row.tries(d, tries)
 				busy += there
 				owed += time.Duration(c.Rest) * time.Second
 			} else if slices.Contains(s.Feed, me) {
