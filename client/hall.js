@@ -74,8 +74,8 @@ const clockAndPlaces = {
     this.online = navigator.onLine
     this.state = JSON.parse(document.getElementById('state').textContent)
     this.kept = new Kept(this.state.me.id, this.state.session, this.state.bookedEnd)
-    sweep(this.state.me.id).catch(() => {}) // a browser that keeps nothing has nothing to forget
     this.offset = new Offset(Number(localStorage.getItem('gruppo-offset')) || this.state.now - Date.now())
+    sweep(this.state.me.id, Date.now() + this.offset.ms).catch(() => {}) // a browser that keeps nothing has nothing to forget
     this.signal = new Signal(localStorage)
     this.tick()
     this.lastSegment = this.segment
@@ -272,7 +272,7 @@ const clockAndPlaces = {
   // shown is the clock everybody looks at: in intervals and with partners that of the turn
   get shownTime() {
     if (!this.running) return this.left
-    return this.cycle ? this.turnLeft : this.pairing ? this.pairLeft : this.left
+    return this.cycle ? this.turnLeft : this.byTurns ? this.pairLeft : this.left
   },
   get done() {
     if (!this.going || this.over) return 0
@@ -297,7 +297,7 @@ const clockAndPlaces = {
     if (this.paused) return 'Paused'
     if (this.over) return 'Time is up'
     if (this.cycle) return this.turnHead
-    if (this.pairing) return this.pairHead
+    if (this.byTurns) return this.pairHead
     return { work: 'Work', change: 'Change', brief: 'Explain', drink: 'Drink' }[this.phase] || this.current.label
   },
   get thenText() {

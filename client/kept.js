@@ -22,8 +22,11 @@ const keyOf = (item) => item.kind + ' ' + item.id
 // page is closed in the same moment. An older version of the program kept everything there, under the same name.
 const boxOf = (member, session) => `gruppo-outbox-${session}-${member}`
 
+// agreed is the clock that the devices of a hall agree on: a phone whose date is wrong would take what it keeps for old.
+export const agreed = (storage = localStorage) => Date.now() + Number(storage.getItem('gruppo-offset') || 0)
+
 // sweep forgets what is not the member's, and what is old. Without a member everything goes.
-export async function sweep(member, now = Date.now(), storage = localStorage) {
+export async function sweep(member, now = agreed(), storage = localStorage) {
   for (const k of Object.keys(storage))
     if (/^gruppo-(state|series)-/.test(k) || (k.startsWith('gruppo-outbox-') && !(member && k.endsWith('-' + member))))
       storage.removeItem(k)

@@ -65,6 +65,17 @@ test('it goes 48 hours after the end, when somebody else signs in, and on signin
   assert.deepEqual(await left(), [0, undefined])
 })
 
+test('a phone whose date is wrong by days keeps what waits: what is old is told by the clock that the devices agree on', async () => {
+  const ahead = new Kept('ines', 'ahead', ends)
+  await ahead.put({ kind: 'mark', id: 'b' })
+  await written(ahead)
+  localStorage.setItem('gruppo-offset', String(ends - Date.now() - 1000)) // its own date is whatever today is
+  await sweep('ines')
+  assert.equal((await ahead.items()).length, 1)
+  localStorage.removeItem('gruppo-offset')
+  await sweep('')
+})
+
 test('a tap is kept at once: a page that is closed in the same moment has it when it is opened again', async () => {
   const storage = plain()
   const first = new Kept('ines', 'closed', ends, storage)

@@ -1,4 +1,5 @@
 // What the tests of the hall do again and again.
+import { expect } from '@playwright/test'
 import { accessible, signIn } from './steps.js'
 
 // device is a phone, or a laptop, with somebody signed in; nobody where who is empty.
@@ -29,3 +30,28 @@ export const flashGone = async (page) => {
       .catch(() => {})
 }
 export const contrast = (page, what) => accessible(page, what, true)
+
+export const version = (page) => page.locator('#plan').getAttribute('data-version')
+// changes does something to the plan, and waits until it is there.
+export const changes = async (page, does) => {
+  const was = await version(page)
+  await does()
+  await expect(page.locator('#plan')).not.toHaveAttribute('data-version', was)
+}
+// choose takes something of a list that is filled when it is opened.
+export const choose = async (page, list, what) => {
+  await page.locator(list).focus()
+  await changes(page, () => page.locator(list).selectOption(what))
+}
+export const block = (page, kind) => page.locator('.bar[data-kind=' + kind + ']').first()
+// skipTo goes on from segment to segment until something is there.
+export const skipTo = async (page, what) => {
+  const now = page.locator('.court-now div') // what is on, and what comes then
+  for (let i = 0; i < 40 && !(await what.isVisible()); i++) {
+    await flashGone(page)
+    const was = await now.innerText()
+    await page.getByRole('button', { name: /Next now|Change now/ }).click()
+    await expect(now).not.toHaveText(was, { useInnerText: true })
+  }
+  await flashGone(page)
+}

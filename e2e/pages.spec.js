@@ -52,6 +52,7 @@ test('every list that is filled when opened has every entry, and each click on o
     'Mastery ladder',
     'Partners',
     'Intervals',
+    'Run-through',
     'Game',
     'Drink break',
     'Close',

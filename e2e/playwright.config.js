@@ -10,6 +10,7 @@ const files = [
   'pages',
   'newclub',
   'training',
+  'scoring',
   'demo',
   'shelf',
   'story',

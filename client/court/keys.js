@@ -155,6 +155,11 @@ export const keys = {
     this.keep(l)
     this.keepState()
   },
+  // lookAbout is which situation the task of the look shows, and how they move in it
+  get lookAbout() {
+    const b = this.state.segments.find((s) => s.what === 'look')?.block
+    return this.state.tasks.find((t) => t.block === b)?.about || ''
+  },
   get lookText() {
     const all = this.lookRows,
       open = all.filter((r) => !r.looked)

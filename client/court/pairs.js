@@ -20,6 +20,10 @@ export const pairs = {
     const p = (this.state.pairings || []).find((p) => p.block === this.current.block)
     return this.going && ['pairs', 'look'].includes(this.current.what) && p?.turns.length ? p : null
   },
+  // byTurns: the clock is that of the turn; in a first look it is that of the look
+  get byTurns() {
+    return this.pairing && this.current.what === 'pairs'
+  },
   get pairNow() {
     return this.pairing
       ? turnOf(this.pairing, ((this.at.pausedAt || this.now) - this.at.bounds[this.segment]) / 1000)

@@ -19,19 +19,20 @@ const (
 	Near     Way = "near"     // least spread of level inside a group
 	Mixed    Way = "mixed"    // group means alike, each with strong and weak
 	Position Way = "position" // those who play in the same place
+	Stage    Way = "stage"    // those on the same stage
 	Need     Way = "need"     // those who lack the same criterion or key
 	Chance   Way = "chance"   // only who was together lately counts
 )
 
 // Ways in the order a coach chooses from.
-var Ways = []Way{Near, Mixed, Position, Need, Chance}
+var Ways = []Way{Near, Mixed, Position, Stage, Need, Chance}
 
 // Known reports whether w is one of Ways.
 func (w Way) Known() bool { return slices.Contains(Ways, w) }
 
 // String is the way in a coach's words.
 func (w Way) String() string {
-	return map[Way]string{Near: "near in level", Mixed: "mixed levels", Position: "by position", Need: "by what they lack", Chance: "by chance"}[w]
+	return map[Way]string{Near: "near in level", Mixed: "mixed levels", Position: "by position", Stage: "by stage", Need: "by what they lack", Chance: "by chance"}[w]
 }
 
 // Ask is what a deal has to fit.
@@ -222,7 +223,7 @@ func (d *dealing) pairs(bundleOf []int) {
 		}
 		return shareCost
 	}
-	if d.ask.Met == nil && d.ask.Way != Position && d.ask.Way != Need {
+	if d.ask.Met == nil && d.ask.Way != Position && d.ask.Way != Stage && d.ask.Way != Need {
 		return
 	}
 	d.pair = make([][]float64, len(d.bundles))
@@ -242,6 +243,10 @@ func (d *dealing) pairs(bundleOf []int) {
 			switch d.ask.Way {
 			case Position:
 				c += common(p.Positions, o.Positions)
+			case Stage:
+				if p.Stage != o.Stage {
+					c += shareCost
+				}
 			case Need:
 				c += common(p.Needs, o.Needs)
 				if len(p.Needs) > 0 && len(o.Needs) > 0 && p.Needs[0] != o.Needs[0] {

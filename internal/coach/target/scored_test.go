@@ -95,6 +95,34 @@ func TestMatchingShots(t *testing.T) {
 	}
 }
 
+// Equal players share the rallies; one who always wins plays them all, and the others half each; and for others against
+// counting ten thousand rallies, chance by chance.
+func TestWhoPlaysWhereTheLoserFeeds(t *testing.T) {
+	pair := func(p01, p02, p12 float64) [3][3]float64 {
+		return [3][3]float64{{0, p01, p02}, {1 - p01, 0, p12}, {1 - p02, 1 - p12, 0}}
+	}
+	for i, x := range FeedShares(pair(0.5, 0.5, 0.5)) {
+		near(t, "equals", x, 2.0/3, 1e-12)
+		near(t, "one who wins all", FeedShares(pair(1, 1, 0.5))[i], []float64{1, 0.5, 0.5}[i], 1e-12)
+	}
+	beats := pair(0.8, 0.6, 0.3)
+	feeds, sums := [3]float64{1, 0, 0}, [3]float64{}
+	const rallies = 10_000
+	for range rallies {
+		var then [3]float64
+		for f, w := range feeds {
+			sums[f] += w / rallies
+			i, j := (f+1)%3, (f+2)%3
+			then[j] += w * beats[i][j]
+			then[i] += w * beats[j][i]
+		}
+		feeds = then
+	}
+	for i, x := range FeedShares(beats) {
+		near(t, "three of different strength", x, 1-sums[i], 1e-3)
+	}
+}
+
 // What a coach reads: whom it favours, what it takes, and the number that suits better.
 func TestAsk(t *testing.T) {
 	group := Players{Chances: []float64{0.8, 0.8, 0.8, 0.8}, AtOnce: 4, Own: 4 * time.Minute, Round: 5 * time.Minute,

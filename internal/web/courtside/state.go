@@ -101,6 +101,7 @@ type station struct {
 	Opens    string            `json:"opens"` // what comes when a gate opens
 	Table    [][]string        `json:"table"`
 	Forfeits []string          `json:"forfeits"` // to choose from after a fault
+	About    string            `json:"about"`    // which situation it serves, and how they move
 	Routine  []string          `json:"routine"`  // skills in order
 	Work     int               `json:"work"`
 	Rest     int               `json:"rest"`
@@ -473,6 +474,7 @@ func stationOf(pic work.Picture, s work.StationAt) station {
 		Opens:    s.Target.Opens,
 		Table:    d.Table,
 		Forfeits: d.Forfeits,
+		About:    strings.Trim(d.Situation+" · "+d.Moves, " ·"),
 		Routine:  d.Routine,
 		Work:     d.Work,
 		Rest:     d.Rest,

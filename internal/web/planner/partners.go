@@ -5,6 +5,7 @@ import (
 	"net/http"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"gruppo/internal/coach"
@@ -218,6 +219,20 @@ func (v partnersView) Even(goals [2]int) string {
 		return ""
 	}
 	return fmt.Sprintf("even at %d : %d", goals[0], goals[1])
+}
+
+// PlaysSays says who of three plays more or less than two rallies of three, from what they made before.
+func (v partnersView) PlaysSays(team []coach.Player, plays []float64) string {
+	var out []string
+	for i, share := range plays {
+		if share < 0.64 || share > 0.70 {
+			out = append(out, fmt.Sprintf("%s plays %.0f in 100", say.First(team[i].Name), share*100))
+		}
+	}
+	if len(out) == 0 {
+		return ""
+	}
+	return " " + strings.Join(out, ", ")
 }
 
 // TurnSays is how a turn is played: to points, or by time.

@@ -2,9 +2,11 @@
 package planner
 
 import (
+	"cmp"
 	"embed"
 	"errors"
 	"fmt"
+	"maps"
 	"net/http"
 	"slices"
 	"strconv"
@@ -207,6 +209,27 @@ func (v planView) Skills() []string {
 		return strings.Compare(a, b)
 	})
 	return out[:min(6, len(out))]
+}
+
+// Serves is what a player's tries serve on average, and how one moves in them, the most first.
+func (v planView) Serves() string {
+	n := float64(max(1, len(v.Picture.Ledger)))
+	list := func(of func(work.Row) map[string]float64) string {
+		sum := map[string]float64{}
+		for _, r := range v.Picture.Ledger {
+			for k, x := range of(r) {
+				sum[k] += x / n
+			}
+		}
+		names := slices.Collect(maps.Keys(sum))
+		slices.SortFunc(names, func(a, b string) int { return cmp.Or(cmp.Compare(sum[b], sum[a]), cmp.Compare(a, b)) })
+		for i, k := range names {
+			names[i] = fmt.Sprintf("%s %.0f", k, sum[k])
+		}
+		return strings.Join(names, ", ")
+	}
+	serves, moves := list(func(r work.Row) map[string]float64 { return r.Serves }), list(func(r work.Row) map[string]float64 { return r.Moves })
+	return strings.Trim(serves+" · "+moves, " ·")
 }
 
 // Bad counts the findings that are more than a note.

@@ -16,7 +16,7 @@ func readWay(w Wire) (Edit, error) {
 	if !e.Way.Known() {
 		return nil, doc.Input(
 			"way",
-			"Groups are dealt near in level, mixed, by position, by what they lack or by chance.",
+			"Groups are dealt near in level, mixed, by position, by stage, by what they lack or by chance.",
 		)
 	}
 	return e, nil

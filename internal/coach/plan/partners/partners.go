@@ -19,9 +19,10 @@ type Turn struct {
 	At     time.Duration
 	Teams  [][]coach.Player // pairs, or teams of more
 	Rests  []coach.Player
-	Scores [][]int  // of each team, its players' points; −1: nothing yet
-	Start  []int    // for a ladder: from where each pair carries on, the higher of what the two made last
-	Even   [][2]int // where turns are played to points: goals at which each pair would be even; zero: the same for both
+	Scores [][]int     // of each team, its players' points; −1: nothing yet
+	Start  []int       // for a ladder: from where each pair carries on, the higher of what the two made last
+	Plays  [][]float64 // where the loser feeds: the share of the rallies that each of a team plays
+	Even   [][2]int    // where turns are played to points: goals at which each pair would be even; zero: the same for both
 }
 
 // Played reports whether something was made in every team of the turn.
@@ -75,40 +76,71 @@ func Turns(in work.Input, b doc.Block, from time.Duration) []Turn {
 			}
 			pt.Scores, pt.Start = append(pt.Scores, score), append(pt.Start, start)
 			pt.Even = append(pt.Even, even(team, points, b.Pairs().To))
+			if b.Way == rotate.LoserFeeds {
+				pt.Plays = append(pt.Plays, plays(team, points))
+			}
 		}
 		for i, team := range pt.Teams {
-			if made := pt.Scores[i]; len(team) == 2 && min(made[0], made[1]) >= 0 {
-				for k, p := range team {
-					w := points[p.ID]
-					points[p.ID] = [2]int{w[0] + made[k], w[1] + made[1-k]}
-				}
-			}
+			won(points, team, pt.Scores[i])
 		}
 	}
 	return out
 }
 
-// even is the pair of goals at which two players would win equally often, the longer being to, from the points each
-// won and lost in the turns before; none where they have not shown a difference. Their strengths multiply as odds (R. A.
-// Bradley and M. E. Terry, Biometrika 39 (1952) 324–345).
+// won adds what each of a team won, and what the others won against them, shared among those they played.
+func won(points map[string][2]int, team []coach.Player, made []int) {
+	if slices.Min(made) < 0 || len(team) > 3 {
+		return
+	}
+	all := 0
+	for _, n := range made {
+		all += n
+	}
+	for k, p := range team {
+		w := points[p.ID]
+		points[p.ID] = [2]int{w[0] + made[k], w[1] + (all-made[k])/(len(team)-1)}
+	}
+}
+
+// odds are those of one player to win a point against another, from the points each won and lost in the turns before:
+// their strengths multiply (R. A. Bradley and M. E. Terry, Biometrika 39 (1952) 324–345).
+func odds(points map[string][2]int, player, other string) float64 {
+	strength := func(id string) float64 {
+		chance := target.PointChance(points[id][0], points[id][1])
+		return chance / (1 - chance)
+	}
+	return strength(player) / strength(other)
+}
+
+// even is the pair of goals at which two players would win equally often, the longer being to; none where they have not
+// shown a difference.
 func even(team []coach.Player, points map[string][2]int, to int) (goals [2]int) {
 	if len(team) != 2 || to == 0 {
 		return goals
 	}
-	odds := 1.0
-	for k, p := range team {
-		w := points[p.ID]
-		chance := target.PointChance(w[0], w[1])
-		if o := chance / (1 - chance); k == 0 {
-			odds *= o
-		} else {
-			odds /= o
-		}
-	}
-	if r := target.NearestEven(odds/(1+odds), to); r.To != r.Against {
+	o := odds(points, team[0].ID, team[1].ID)
+	if r := target.NearestEven(o/(1+o), to); r.To != r.Against {
 		goals = [2]int{r.To, r.Against}
 	}
 	return goals
+}
+
+// plays is the share of the rallies that each of three plays where the loser feeds; nothing for other numbers.
+func plays(team []coach.Player, points map[string][2]int) []float64 {
+	if len(team) != 3 {
+		return nil
+	}
+	var beats [3][3]float64
+	for i, p := range team {
+		for j, o := range team {
+			if i != j {
+				w := odds(points, p.ID, o.ID)
+				beats[i][j] = w / (1 + w)
+			}
+		}
+	}
+	shares := target.FeedShares(beats)
+	return shares[:]
 }
 
 // dealt is who is together in each turn, and who rests.

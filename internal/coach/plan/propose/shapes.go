@@ -16,6 +16,7 @@ type Shape struct {
 	Way              deal.Way
 	blocks           []part
 	families         []coach.Family // that it fits; none: every one
+	jobs             int            // so many groups and stations, each for another situation of the game; 0: as fits
 }
 
 // part is a block of a shape: minutes of a session of 90, or none for what fills the rest.
@@ -41,6 +42,21 @@ var Shapes = []Shape{
 			{kind: doc.Stations, title: "Stations", use: suggest.Station},
 			{kind: doc.Game, title: "Game", minutes: 22, use: suggest.Game},
 			{kind: doc.Close, title: "Close", minutes: 6},
+		},
+	},
+	{
+		Key:      "jobs",
+		Name:     "Four groups, four jobs",
+		About:    "Each group has another part of the game, one of them gets ready; all change on the signal.",
+		Way:      deal.Mixed,
+		families: playing,
+		jobs:     4,
+		blocks: []part{
+			{kind: doc.Together, title: "Warm-up", minutes: 12, use: suggest.WarmUp},
+			{kind: doc.OneKey, title: "One key", minutes: 5},
+			{kind: doc.Stations, title: "Jobs", use: suggest.Station},
+			{kind: doc.Game, title: "Game", minutes: 16, use: suggest.Game},
+			{kind: doc.Close, title: "Close", minutes: 5},
 		},
 	},
 	{

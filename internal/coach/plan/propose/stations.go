@@ -41,6 +41,9 @@ func (pr *proposal) stations() {
 	if pr.shape.Key == "game-key-game" {
 		count = max(2, len(pins), min(count, 3))
 	}
+	if jobs := pr.shape.jobs; jobs > 0 {
+		count = max(len(pins), min(jobs, most))
+	}
 	pr.d.Groups = max(1, min(count, n))
 	if !pr.has(doc.Stations) {
 		return
@@ -83,7 +86,7 @@ func (pr *proposal) stations() {
 		for tries, s := range suggest.Drills(pr.in.Shelf, pr.f) {
 			c, h := staffed(*s.Drill, coaches, helpers)
 			wide := (s.Drill.Length + s.Drill.Clearance) * (s.Drill.Width + s.Drill.Clearance)
-			if tries < len(pr.in.Shelf)-1 && (c < 0 || h < 0 || wide > area*1.5) {
+			if tries < len(pr.in.Shelf)-1 && (c < 0 || h < 0 || wide > area*1.5 || !pr.newJob(*s.Drill)) {
 				continue
 			}
 			coaches, helpers = c, h
@@ -104,6 +107,20 @@ func (pr *proposal) stations() {
 		}
 	}
 	pr.fitFloor()
+}
+
+// newJob reports whether a drill serves a situation that no station serves yet, where that is asked for; all do once the
+// shelf has no other.
+func (pr *proposal) newJob(d coach.Drill) bool {
+	if pr.shape.jobs == 0 {
+		return true
+	}
+	served := map[string]bool{"": true}
+	for _, s := range pr.c.Stations {
+		served[pr.in.Drill(s.Drill).Situation] = true
+	}
+	more := slices.ContainsFunc(pr.in.Shelf, func(o coach.Drill) bool { return !served[o.Situation] })
+	return !more || !served[d.Situation]
 }
 
 // staffed is what is left of coaches and helpers when somebody stands at the drill; a coach can stand in for a helper.

@@ -168,4 +168,7 @@ func (r *Row) tries(d coach.Drill, n float64) {
 	if d.Situation != "" {
 		r.Serves[d.Situation] += n
 	}
+	if d.Moves != "" {
+		r.Moves[d.Moves] += n
+	}
 }

@@ -32,6 +32,7 @@ type Row struct {
 	SeenBy   []string      // first names of all who do
 	BySkill  map[string]float64
 	Serves   map[string]float64 // tries by the situation they serve
+	Moves    map[string]float64 // and by how one moves in them
 	Forfeits float64            // repetitions after faults that are to be expected
 }
 
@@ -136,7 +137,7 @@ func (pic *Picture) ledger(in Input) {
 
 // row is one player's share of everything.
 func (pic *Picture) row(in Input, groups []Group, p coach.Player, everyone int) Row {
-	row := Row{Player: p, Stage: in.Stages[p.Stage], Group: groups[0].Index, BySkill: map[string]float64{}, Serves: map[string]float64{}}
+	row := Row{Player: p, Stage: in.Stages[p.Stage], Group: groups[0].Index, BySkill: map[string]float64{}, Serves: map[string]float64{}, Moves: map[string]float64{}}
 	here := in.There[p.ID]
 	share := func(d coach.Drill, n int, t time.Duration) {
 		sh := load.Of(d).At(n, t)
