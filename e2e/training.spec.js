@@ -242,6 +242,14 @@ test('twenty-four in units: named, with other tasks at the same place, one that 
   await expect(page.locator('#station-1 .instead')).toContainText('sits out instead')
   await accessible(page, 'a plan with units')
 
+  // and so in any block: another task for one, by hand
+  await block(page, 'together').click()
+  await choose(page, '#one-0', { label: 'Ada Arden sits out' })
+  await expect(page.locator('.block-form:visible .instead')).toContainText('Ada Arden: sits out instead')
+  await changes(page, () =>
+    page.locator('.block-form:visible').getByRole('button', { name: 'Ada Arden does as the others do' }).click(),
+  )
+
   // a second block of stations, for the players dealt in another way
   const game = await block(page, 'stations').getAttribute('data-block')
   await block(page, 'stations').click()

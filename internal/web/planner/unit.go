@@ -155,3 +155,14 @@ func (v planView) ForOne(s work.StationAt) (out []choice) {
 	slices.SortStableFunc(out, func(a, b choice) int { return strings.Compare(a.Words, b.Words) })
 	return out
 }
+
+// ForAnyone are other tasks for one player in any block: of what fits one, the best for each; and sitting out.
+func (v planView) ForAnyone() (out []choice) {
+	for _, p := range v.Input.Players {
+		if best := check.Alone(v.Input, p); best != nil {
+			out = append(out, choice{fmt.Sprintf("%s %s@%d", p.ID, best.ID, best.Edition), p.Name + ": " + best.Name})
+		}
+		out = append(out, choice{p.ID + " -", p.Name + " sits out"})
+	}
+	return out
+}
