@@ -34,6 +34,10 @@ document.addEventListener('alpine:init', () =>
       get isAlone() {
         return this.everybody.length === 0 && !this.cycle && !this.match && !this.pairing
       },
+      get pairClass() {
+        const n = this.pairTeams.length
+        return n > 10 ? 'is-many is-crowd' : n > 4 ? 'is-many' : ''
+      },
       get crowded() {
         return this.turnLater.length > 6
       },

@@ -1,6 +1,8 @@
 // Plans of every kind on every page that shows one: no page is without an answer, and none has a script error. Their number and arithmetic are
 // looked after by the Go tests; this is what a browser makes of them.
 import { expect, test } from './test.js'
+import { bring, names, setUpClass, shelf, startClub } from './clubs.js'
+import { device } from './hall.js'
 import { signIn, watch } from './steps.js'
 
 const stations = { kind: 'stations', title: 'Stations', minutes: 0 }
@@ -135,3 +137,112 @@ test('any plan can be seen: planner, hall, screen, prints, partners, and what ha
   end()
   phoneEnd()
 })
+
+for (const n of [0, 1, 60])
+  test(`every kind of block for ${n}: pages, paper, phone and screen, in a club of net games`, async ({
+    browser,
+    program,
+  }) => {
+    test.setTimeout(240_000)
+    const page = await device(browser, program.url, '', false),
+      end = watch(page)
+    await startClub(page, { club: 'Quayside Badminton ' + n, program: 'Badminton', family: 'Net and racket games' })
+    if (n)
+      await bring(
+        page,
+        'Name\tStage\n' +
+          names(n)
+            .map((name) => name + '\t')
+            .join('\n'),
+      )
+    await shelf(page)
+    const plan = await setUpClass(page, { name: 'Club night', floor: 'Badminton', places: '60', minutes: '120' })
+    await page.goto(plan)
+    const drills = await page
+      .locator('#drill-options')
+      .evaluate((t) => [...t.content.querySelectorAll('option')].map((o) => [o.textContent, o.value]))
+    const drill = (name) => drills.find((d) => d[0].startsWith(name))[1]
+    const version = () => page.locator('#plan').getAttribute('data-version')
+    const edit = async (what, at, value) => {
+      const r = await page.request.post(plan + '/plan', {
+        form: { do: what, at, value, version: await version() },
+        headers: { 'Sec-Fetch-Site': 'same-origin' },
+      })
+      expect(r.status(), what + ' ' + value).toBeLessThan(400)
+      await page.goto(plan)
+    }
+    const add = async (kind) => {
+      await edit('add-block', '', kind)
+      const bar = page.locator(`.bar[data-kind=${kind}]`).last()
+      const at = await bar.getAttribute('data-block')
+      return { at, id: await page.locator(`[data-block-form="${at}"] form[data-do=title]`).getAttribute('data-at') }
+    }
+    const see = async (...paths) => {
+      for (const path of paths) {
+        const r = await page.goto(plan + path)
+        expect(r.status(), path).toBe(200)
+        expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), path).toBeLessThanOrEqual(
+          0,
+        )
+      }
+      await page.goto(plan)
+    }
+    const pairs = await add('pairs')
+    await edit('task', pairs.id, drill('Match the throw'))
+    await edit('pairing', pairs.id, 'to 5')
+    for (const way of ['move on one', 'winner stays', 'by level', 'chosen', 'loser feeds']) {
+      await edit('change-by', pairs.id, way)
+      await see('/partners/' + pairs.at)
+    }
+    await edit('pairing', pairs.id, 'courts 3')
+    const ladder = await add('ladder')
+    await edit('task', ladder.id, drill('Lob and catch'))
+    for (const by of ['pair', 'player']) {
+      await edit('climb', ladder.id, by)
+      await see('/ladder/' + ladder.at)
+    }
+    const intervals = await add('intervals')
+    await edit('exercise', intervals.id, drill('Sprint and rest'))
+    const run = await add('run')
+    await edit('exercise', run.id, drill('Eight-count routine'))
+    await edit('judges', run.id, 'partners')
+    const game = await add('game')
+    await edit('game-figure', game.id, 'a 4')
+    await see(
+      '/teams/' + game.at,
+      '/routine/' + run.at,
+      '/print',
+      '/print/pairings',
+      '/print/turns',
+      '/print/teams',
+      '/what-if',
+    )
+    end()
+    const phone = await page.context().newPage(),
+      quiet = watch(phone)
+    await phone.setViewportSize({ width: 390, height: 844 })
+    const id = plan.split('/').pop()
+    const segments = (await (await page.request.get('/courtside/' + id + '/state')).json()).segments.length
+    await phone.goto('/courtside/' + id)
+    await phone.getByRole('button', { name: 'Start the session' }).click()
+    if (await phone.getByRole('button', { name: 'Start it now' }).isVisible())
+      await phone.getByRole('button', { name: 'Start it now' }).click()
+    const screen = await page.context().newPage(),
+      still = watch(screen)
+    await screen.goto('/courtside/' + id + '/hall')
+    for (let i = 0; i < segments; i++) {
+      for (const p of [phone, screen])
+        expect(
+          await p.evaluate(() => document.documentElement.scrollWidth - innerWidth),
+          'segment ' + i,
+        ).toBeLessThanOrEqual(0)
+      if (await phone.locator('.court-flash').isVisible()) await phone.locator('.court-flash').click()
+      const on = phone.getByRole('button', { name: /Next now|Change now/ })
+      if (!(await on.isVisible())) break
+      await on.click()
+      await expect(screen.locator('.big-head')).toHaveText(/./)
+    }
+    quiet()
+    still()
+    await page.context().close()
+  })

@@ -47,6 +47,10 @@ export const pairs = {
       feeds: p.way === 'loser feeds' ? p.names[team[this.pairNow.n % team.length]] + ' feeds first' : '',
     }))
   },
+  // pairsListed: where each pair has a pad of its own its names stand there
+  get pairsListed() {
+    return this.asOne ? [] : this.pairTeams
+  },
   get pairRests() {
     const p = this.pairing
     return p ? p.turns[this.pairNow.n].rests.map((i) => p.names[i]).join(', ') : ''
@@ -55,7 +59,8 @@ export const pairs = {
     return this.pairNow?.waits ? 'The next turn stands here when every pair has a winner.' : ''
   },
   get hasPairs() {
-    return Boolean(this.pairing && [beside + this.pairing.block, 'look'].includes(this.tab))
+    const here = this.pairing && [beside + this.pairing.block, 'look'].includes(this.tab)
+    return Boolean(here && (this.pairsListed.length || this.pairRests || this.pairSays))
   },
   // pairIDs are the pairs of the turn that is on at a place, for its pads; nothing where no turn is
   pairIDs(tab) {

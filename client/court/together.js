@@ -18,8 +18,9 @@ export const together = {
   get ring() {
     const planned = this.pairIDs(this.tab)
     if (planned) {
-      const here = new Set(this.present.map((p) => p.id))
-      return { ...planned, pairs: planned.pairs.filter((p) => p.every((id) => here.has(id))) }
+      const here = new Set(this.present.map((p) => p.id)),
+        on = planned.pairs.map((p, i) => ({ p, no: i + 1 })).filter(({ p }) => p.every((id) => here.has(id)))
+      return { ...planned, pairs: on.map(({ p }) => p), nos: on.map(({ no }) => no) } // court by court
     }
     return pairs(
       this.present.map((p) => p.id),
@@ -68,10 +69,11 @@ export const together = {
         },
       ]
     }
-    return this.ring.pairs.map((ids) => {
+    const ring = this.ring
+    return ring.pairs.map((ids, i) => {
       const key = this.oneKey(ids),
         taps = this.together[key] || []
-      const name = ids.map((id) => this.nameOf(id)).join(' and ')
+      const name = (ring.nos ? ring.nos[i] + '  ' : '') + ids.map((id) => this.nameOf(id)).join(' and ')
       if (s.kind === 'race') {
         const r = race(word(taps), s.n, s.against, s.swap)
         return {
