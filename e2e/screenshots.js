@@ -96,6 +96,6 @@ test('pictures of the main views', async ({ page }) => {
   await shot('', 'courtside')
   await page.setViewportSize({ width: 1280, height: 800 })
   await page.goto('/courtside/' + plan.split('/').pop() + '/hall')
-  await page.locator('.big-group').first().waitFor()
+  await page.locator('.big-group:visible').first().waitFor()
   await shot('', 'hall')
 })

@@ -97,6 +97,20 @@ func TestEveryEdit(t *testing.T) {
 		{edit.Wire{Do: "exercise", At: "b1", Value: "0 out"}, edit.Nothing, func(p doc.Plan) bool { return len(p.Blocks[0].Intervals.Exercises) == 1 }},
 		{edit.Wire{Do: "light", At: "b1", Value: "shot@1"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Intervals.Light.Drill == "shot" }},
 		{edit.Wire{Do: "allow", At: "b1", Value: "yes"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Intervals.Allowed }},
+		{edit.Wire{Do: "judges", At: "b1", Value: "partners"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Intervals.Judges == doc.Partners }},
+		{edit.Wire{Do: "add-block", At: "b2", Value: "run"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[1].Intervals.Turns == 1 }},
+		{edit.Wire{Do: "pairing", At: "b1", Value: "to 7"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Pairs().To == 7 && len(p.Blocks[0].Scores) == 1 }},
+		{edit.Wire{Do: "pairing", At: "b1", Value: "courts 2"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Pairs().Courts == 2 && p.Blocks[0].Scores == nil }},
+		{edit.Wire{Do: "with", At: "b1", Value: "p2 p1"}, edit.Nothing, func(p doc.Plan) bool {
+			return fmt.Sprint(p.Blocks[0].Pairs().Chosen) == "[[p2 p1]]" && p.Blocks[0].Way == rotate.ByChoice
+		}},
+		{edit.Wire{Do: "with", At: "b1", Value: "p0"}, edit.Nothing, func(p doc.Plan) bool { return len(p.Blocks[0].Pairs().Chosen) == 0 }},
+		{edit.Wire{Do: "steps", At: "b1", Value: "shot@1 wall@2"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Steps[1] == doc.Task{Drill: "wall", Edition: 2} }},
+		{edit.Wire{Do: "climb", At: "b1", Value: "pair"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Climb == doc.ByPair }},
+		{edit.Wire{Do: "defence", At: "b4", Value: "half"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[3].Game.Defends == rotate.Half }},
+		{edit.Wire{Do: "area", At: "b4", Value: "20 yd x 12", Units: coach.Imperial}, edit.Nothing, func(p doc.Plan) bool {
+			return fmt.Sprintf("%.3f %.4f", p.Blocks[3].Game.Length, p.Blocks[3].Game.Width) == "18.288 3.6576"
+		}},
 		{edit.Wire{Do: "add-block", Value: "break"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "together key stations game break close" }},
 		{edit.Wire{Do: "drop-block", At: "b2"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "together stations game close" }},
 		{edit.Wire{Do: "move-block", At: "b4", Value: "earlier"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "together key game stations close" }},
@@ -112,6 +126,18 @@ func TestEveryEdit(t *testing.T) {
 			in.Plan.Blocks[0].Intervals.Exercises = []doc.Exercise{
 				{Task: doc.Task{Drill: "wall", Edition: 1}, How: "slowly"}, {Task: doc.Task{Drill: "feint", Edition: 1}},
 			}
+		}
+		b := &in.Plan.Blocks[0]
+		switch c.edit.Do {
+		case "judges":
+			*b = doc.Block{ID: "b1", Kind: doc.Run, Minutes: 9, Intervals: doc.NewRun()}
+		case "pairing", "with":
+			*b = doc.Block{ID: "b1", Kind: doc.Pairs, Minutes: 9, Turn: 45, Scores: []doc.Made{{}}}
+			b.Pairing = &doc.Pairing{Chosen: [][2]string{{"p0", "p1"}}}
+		case "steps", "climb":
+			*b = doc.Block{ID: "b1", Kind: doc.Ladder, Minutes: 9}
+		case "defence", "area":
+			in.Plan.Blocks[3].Game = &rotate.Game{Areas: 1, A: 3, B: 3}
 		}
 		before := fmt.Sprintf("%+v", in.Plan)
 		next, needs, err := made(in.Plan, c.edit)
@@ -177,7 +203,7 @@ func TestStationsComeAndGo(t *testing.T) {
 func TestBadEditsSayWhyAndChangeNothing(t *testing.T) {
 	p := plantest.Tuesday(t).Plan
 	for _, e := range []edit.Wire{{Do: "work", Value: "soon"}, {Do: "work", Value: "5"}, {Do: "groups", Value: "9"}, {Do: "drill", At: "s8", Value: "x@1"}, {Do: "drill", At: "s1", Value: "x"},
-		{Do: "minutes", At: "b1", Value: "-3"}, {Do: "task", At: "b3", Value: "wall@1"}, {Do: "title", At: "b1"}, {Do: "way", Value: "by star sign"}, {Do: "sing"}, {Do: "split-block", At: "b3", Value: "x"}, {Do: "spot", At: "s1", Value: "1 2 45 3 3"}, {Do: "spot", At: "s1", Value: "NaN 2 0 3 3"}, {Do: "score", At: "b1", Value: "a"}, {Do: "pin", Value: "station s9"}, {Do: "turn", At: "b1", Value: "1"}} {
+		{Do: "minutes", At: "b1", Value: "-3"}, {Do: "task", At: "b3", Value: "wall@1"}, {Do: "title", At: "b1"}, {Do: "way", Value: "by star sign"}, {Do: "sing"}, {Do: "split-block", At: "b3", Value: "x"}, {Do: "spot", At: "s1", Value: "1 2 45 3 3"}, {Do: "spot", At: "s1", Value: "NaN 2 0 3 3"}, {Do: "score", At: "b1", Value: "a"}, {Do: "pin", Value: "station s9"}, {Do: "turn", At: "b1", Value: "1"}, {Do: "pairing", At: "b1", Value: "to 5"}, {Do: "with", At: "b1", Value: "p1 p1"}, {Do: "steps", At: "b1", Value: "wall@1"}, {Do: "climb", At: "b4", Value: "pair"}, {Do: "judges", At: "b1", Value: "nobody"}, {Do: "defence", At: "b4", Value: "half"}, {Do: "area", At: "b4", Value: "20"}} {
 		if _, _, err := made(p, e); err == nil || !strings.HasSuffix(err.Error(), ".") {
 			t.Errorf("%+v: %v", e, err)
 		}
