@@ -129,8 +129,11 @@ test('three steps are drawn by pointer', async () => {
     await page.getByLabel(`What happens in step ${i + 1}`).press('Tab')
   }
   await same()
-  // A mark is dragged, and undone.
+  // A mark is dragged, and undone: where it stands at the first step, once that is drawn.
+  const drawnAgain = page.waitForResponse(/shelf\/drawing$/)
   await page.getByRole('button', { name: 'Step 1', exact: true }).click()
+  await drawnAgain
+  await page.evaluate(() => new Promise(requestAnimationFrame))
   await tool('select').click()
   await drag([7, 4], [8, 5])
   await expect.poll(async () => (await doc()).things[1].x).toBe(8)
