@@ -23,6 +23,7 @@ const (
 	AllOut  Use = "all-out"
 	Partner Use = "partners"
 	Routine Use = "routine"
+	Contest Use = "contest" // of two: a race, or matching shots
 )
 
 // For is the group and what is at hand for it.
@@ -31,6 +32,7 @@ type For struct {
 	Aim           string         // the skill of the day
 	Lacks         map[string]int // skill → how many of the players lack something in it
 	Players, Size int            // all of them, and those at one station
+	Minutes       int            // it would be on for; 0: not known
 	Length, Width float64        // metres of floor at hand
 	Leaders       []coach.Role   // who could stand there
 	Kit           []coach.Kit
@@ -63,6 +65,7 @@ const (
 	suits          = 6
 	sameMovement   = 4
 	sameSituation  = 8
+	otherMinutes   = 25
 )
 
 // Drills ranks the shelf, best first. What is chosen already is left out.
@@ -75,6 +78,7 @@ func Drills(shelf []coach.Drill, f For) []Suggestion {
 		}
 		s := Suggestion{Drill: d}
 		f.use(&s)
+		f.minutes(&s)
 		f.skills(&s)
 		f.atHand(&s)
 		f.lately(&s)
@@ -166,6 +170,16 @@ func (f For) use(s *Suggestion) {
 		} else {
 			s.add(-30, "not for two")
 		}
+	case Contest:
+		switch d.Target.Kind {
+		case coach.Race, coach.MatchTheShot:
+			s.add(60, "%s", d.Target)
+		default:
+			s.add(-40, "nobody wins it")
+		}
+		if d.Least > 2 {
+			s.add(-30, "not for two")
+		}
 	case Station:
 		if d.Form == "live" {
 			s.add(-6, "")
@@ -175,6 +189,19 @@ func (f For) use(s *Suggestion) {
 		}
 	}
 }
+
+// minutes is against a task that would be on for much longer, or much shorter, than it usually is.
+func (f For) minutes(s *Suggestion) {
+	d, m := s.Drill, float64(f.Minutes)
+	switch {
+	case f.Minutes == 0 || d.Minutes[1] == 0:
+	case m > LongAt*float64(d.Minutes[1]), m < ShortAt*float64(d.Minutes[0]):
+		s.add(-otherMinutes, "usually %d to %d min", d.Minutes[0], d.Minutes[1])
+	}
+}
+
+// LongAt and ShortAt are how far from its usual minutes a task is on for too long, or too short.
+const LongAt, ShortAt = 1.5, 0.5
 
 func (f For) skills(s *Suggestion) {
 	d := s.Drill
@@ -191,7 +218,7 @@ func (f For) skills(s *Suggestion) {
 		s.add(lack*float64(most)/float64(f.Players), "%d of %d have not shown %s", most, f.Players, of)
 	}
 	for _, c := range f.Chosen {
-		if slices.ContainsFunc(c.Skills, func(k string) bool { return slices.Contains(d.Skills, k) }) {
+		if slices.ContainsFunc(c.Skills, func(k string) bool { return k != f.Aim && slices.Contains(d.Skills, k) }) {
 			s.add(-sameSkill, "")
 		}
 	}

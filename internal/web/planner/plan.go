@@ -229,7 +229,15 @@ func (v planView) Serves() string {
 		return strings.Join(names, ", ")
 	}
 	serves, moves := list(func(r work.Row) map[string]float64 { return r.Serves }), list(func(r work.Row) map[string]float64 { return r.Moves })
-	return strings.Trim(serves+" · "+moves, " ·")
+	says := strings.Trim(serves+" · "+moves, " ·")
+	forfeits := 0.0
+	for _, r := range v.Picture.Ledger {
+		forfeits += r.Forfeits / n
+	}
+	if forfeits >= 0.5 {
+		says += fmt.Sprintf(" · after faults about %.0f", forfeits)
+	}
+	return says
 }
 
 // Bad counts the findings that are more than a note.

@@ -74,7 +74,10 @@ func Plan(in work.Input, shape string, aim doc.Aim) (doc.Plan, error) {
 	pr.leaders()
 	pr.targets()
 	pr.p.Name()
-	return pr.p, pr.p.Check()
+	if err := pr.p.Check(); err != nil {
+		return pr.p, err
+	}
+	return pr.improve(), nil
 }
 
 func (pr *proposal) pinned(what string) bool { return slices.Contains(pr.in.Plan.Pinned, what) }
@@ -260,15 +263,21 @@ func (pr *proposal) time() {
 			}
 			to := max(4, b.Minutes+minutes)
 			if minutes > 0 {
-				to = min(
-					to,
-					max(b.Minutes, map[doc.Kind]int{doc.Ladder: 60, doc.Pairs: 45, doc.Game: 40, doc.Run: 30, doc.Together: 25}[k]),
-				)
+				most := map[doc.Kind]int{doc.Ladder: 60, doc.Pairs: 45, doc.Game: 40, doc.Run: 30, doc.Together: 25}[k]
+				to = min(to, max(b.Minutes, min(most, pr.usual(b))))
 			}
 			minutes -= to - b.Minutes
 			b.Minutes = to
 		}
 	}
+}
+
+// usual is how long a block's task is on at most, so that it is not too long.
+func (pr *proposal) usual(b *doc.Block) int {
+	if d := pr.in.Drill(b.Drill); b.Drill != "" && d.Minutes[1] > 0 {
+		return int(suggest.LongAt * float64(d.Minutes[1]))
+	}
+	return 60
 }
 
 // targets are set to what most of these players reach in a round.

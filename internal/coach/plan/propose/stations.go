@@ -48,6 +48,7 @@ func (pr *proposal) stations() {
 	if !pr.has(doc.Stations) {
 		return
 	}
+	pr.f.Minutes = pr.c.Work / 60
 	pr.f.Use, pr.f.Size = use, (n+pr.d.Groups-1)/max(1, pr.d.Groups)
 	pr.f.Given = pr.in.Before("")
 	at := map[int]doc.Station{}
@@ -80,7 +81,7 @@ func (pr *proposal) stations() {
 			continue
 		}
 		pr.f.Chosen = pr.chosen
-		if i > len(pins) { // the first is for the aim, the others for the rest of what they lack
+		if i >= pr.forAim(count) { // the others are for the rest of what they lack
 			pr.f.Aim = ""
 		}
 		for tries, s := range suggest.Drills(pr.in.Shelf, pr.f) {
@@ -107,6 +108,15 @@ func (pr *proposal) stations() {
 		}
 	}
 	pr.fitFloor()
+}
+
+// forAim is how many of the stations are for the aim: more than half of a circuit, all where they practise what a game
+// has shown.
+func (pr *proposal) forAim(count int) int {
+	if pr.shape.Key == "game-key-game" {
+		return count
+	}
+	return count/2 + 1
 }
 
 // newJob reports whether a drill serves a situation that no station serves yet, where that is asked for; all do once the

@@ -41,6 +41,7 @@ func (pr *proposal) tasks() {
 		case b.Kind == doc.Ladder:
 			pr.ladder(b)
 		case b.Kind == doc.Look:
+			pr.task(b, suggest.Partner, 15)
 			b.Why = "Partners change, so that you see everybody from more than one side."
 		case b.Kind == doc.Game:
 			games := rotate.Games(len(pr.in.Players), pr.in.Floor.Inside().Length, pr.in.Floor.Inside().Width, 1)
@@ -58,13 +59,32 @@ func (pr *proposal) tasks() {
 			pr.task(b, suggest.Game, 20)
 		case len(parts) > 0 && parts[0].use != "":
 			pr.task(b, parts[0].use, 15)
+			if len(b.Tasks()) == 0 && b.Note == "" {
+				b.Why = missing(parts[0].use)
+			}
 		}
 	}
 }
 
+// missing says what the shelf has not, instead of filling a block with something else.
+func missing(use suggest.Use) string {
+	what := map[suggest.Use]string{
+		suggest.WarmUp:  "gets all of them moving at once",
+		suggest.Game:    "is a game",
+		suggest.Partner: "is for two",
+		suggest.Contest: "is for two and has a winner",
+		suggest.Routine: "is a routine, its skills in order",
+		suggest.AllOut:  "is work and rest in turns",
+	}[use]
+	if what == "" {
+		what = "fits these players and this floor"
+	}
+	return "Nothing on the shelf " + what + ": write it down, or choose something."
+}
+
 // task puts the best drill for a use into the block, if it is good enough.
 func (pr *proposal) task(b *doc.Block, use suggest.Use, enough float64) {
-	pr.f.Use = use
+	pr.f.Use, pr.f.Minutes = use, b.Minutes
 	for _, s := range suggest.Drills(pr.in.Shelf, pr.f) {
 		blocked := slices.ContainsFunc(
 			pr.in.Players,
