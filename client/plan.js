@@ -361,7 +361,7 @@ document.addEventListener('submit', (e) => {
     const before = field?.tagName === 'INPUT' ? (field.dataset.before ?? '') : '' // a list's options carry it themselves
     return send(e.target.dataset.do, e.target.dataset.at, before + (field?.value ?? ''))
   }
-  if (e.target.matches('#plan form[method=post]')) {
+  if (e.target.matches('#plan form[method=post]') && e.submitter?.formMethod !== 'get') {
     e.preventDefault()
     const values = Object.fromEntries(new FormData(e.target, e.submitter))
     if ('version' in values) values.version = plan().dataset.version

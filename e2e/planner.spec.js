@@ -62,6 +62,37 @@ test('a plan is proposed, one drill is pinned, and again changes the others', as
   await accessible(page, 'planner')
 })
 
+test('three proposals that differ, side by side: one is taken, a station pinned, and three more keep it', async () => {
+  await page.goto(plan)
+  await page.locator('#propose summary').click()
+  await page.locator('.shape-choice', { hasText: 'Station circuit' }).click()
+  await page.locator('#aim').selectOption({ label: 'passing' })
+  await page.getByRole('button', { name: 'Three to choose from' }).click()
+  const offers = page.locator('.offer')
+  await expect(offers).toHaveCount(3)
+  await expect(offers.locator('h2').first()).toHaveText('Most tries')
+  const each = (await offers.locator('dd').evaluateAll((d) => d.map((x) => Number.parseInt(x.textContent)))).filter(
+    (_, i) => i % 4 === 0,
+  )
+  expect(Math.max(...each)).toBe(each[0]) // and it is true
+  const lists = await offers.locator('ol').allInnerTexts()
+  expect(new Set(lists).size, 'they differ').toBe(3)
+  await accessible(page, 'three proposals')
+  const tries = await offers.first().locator('dd').first().innerText()
+  await offers.first().getByRole('button', { name: 'Take this one' }).click()
+  await expect(page.locator('#plan')).toBeVisible()
+  await expect(page.locator('main')).toContainText(tries + ' tries each') // the very plan that was shown
+  await page.getByRole('tab', { name: 'Stations' }).click()
+  const name = await page.locator('#station-0 > summary b').nth(1).innerText()
+  await page.locator('#station-0 > summary').click()
+  await page.locator('#pin-station-0').click()
+  await expect(page.locator('#pin-station-0')).toHaveAttribute('aria-pressed', 'true')
+  await page.locator('#propose summary').click()
+  await page.getByRole('button', { name: 'Three to choose from' }).click()
+  await expect(offers).toHaveCount(3)
+  for (const words of await offers.locator('ol').allInnerTexts()) expect(words).toContain(name)
+})
+
 test('a station is dragged, sized and turned, by pointer, keys and form, and the others stay', async () => {
   const rest = await Promise.all([1, 2].map(place))
   let was = await version()

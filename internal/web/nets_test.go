@@ -276,7 +276,7 @@ func forms(t *testing.T, s site) []form {
 		},
 		{
 			path: "/sessions/" + id + "/propose",
-			body: v("shape", "circuit", "aim", "skill passing", "version", version),
+			body: v("shape", "circuit", "aim", "skill passing", "take", "1", "version", version),
 			any:  true,
 		},
 		{path: "/sessions/" + id + "/plan.json", body: v("file", ""), any: true},

@@ -64,6 +64,7 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/sessions/:id/what-if/take", Needs: shell.ChangePlan, Handle: takeWhatIf, Heavy: true},
 	{Method: "GET", Path: "/sessions/:id/partners/:block", Needs: shell.SeeSessions, Handle: partnersPage},
 	{Method: "POST", Path: "/sessions/:id/partners/:block", Needs: shell.ChangePlan, Handle: scores},
+	{Method: "GET", Path: "/sessions/:id/proposals", Needs: shell.ChangePlan, Handle: proposals},
 	{Method: "GET", Path: "/sessions/:id/ladder/:block", Needs: shell.SeeSessions, Handle: ladderPage},
 	{Method: "POST", Path: "/sessions/:id/ladder/:block", Needs: shell.ChangePlan, Handle: climb},
 	{Method: "GET", Path: "/sessions/:id/routine/:block", Needs: shell.SeeSessions, Handle: routinePage},
@@ -698,7 +699,12 @@ func proposePlan(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	kind, value, _ := strings.Cut(f.Get("aim"), " ")
 	return save(c, f.Get("version"), nil, func(l *app.Loaded) (says string, err error) {
-		l.Input.Plan, err = propose.Plan(l.Input, f.Get("shape"), doc.Aim{Kind: kind, Value: value})
+		aim := doc.Aim{Kind: kind, Value: value}
+		if f.Get("take") == "" {
+			l.Input.Plan, err = propose.Plan(l.Input, f.Get("shape"), aim)
+		} else {
+			l.Input.Plan, err = taken(l.Input, f.Get("shape"), aim, f.Get("take"))
+		}
 		return "proposed: " + propose.ShapeOf(f.Get("shape"), "").Name, err
 	})
 }

@@ -113,7 +113,7 @@ func (pr *proposal) cost(pic check.Picture) (c float64) {
 			c += longCosts
 		}
 	}
-	return c + idleCosts*(1-pic.Active)
+	return c + idleCosts*(1-pic.Active) + pr.favours(pic)
 }
 
 // unusual reports whether a block's task is on for much longer, or much shorter, than it usually is.
@@ -154,6 +154,14 @@ func (pr *proposal) near(in work.Input, pic check.Picture) (out []check.Mend) {
 	for _, b := range pic.Blocks {
 		if unusual(b) && !b.Pinned && b.Kind != doc.Stations {
 			out = append(out, pr.otherTasks(b)...)
+		}
+	}
+	if pr.favour == Even {
+		return out
+	}
+	for _, s := range in.Plan.Stations() { // what is favoured is looked for everywhere
+		if !s.Pinned {
+			out = append(out, pr.others(in, s)...)
 		}
 	}
 	return out

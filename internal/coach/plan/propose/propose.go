@@ -32,6 +32,7 @@ type proposal struct {
 	c      *doc.Circuit // the plan's stations; in none of its blocks where the shape has none
 	d      *doc.Deal    // and its groups
 	seed   uint64
+	favour Favour
 	aim    string // skill
 	keys   []string
 	lacks  map[string]int
@@ -43,7 +44,16 @@ type proposal struct {
 // Plan proposes a whole plan in a session shape for an aim. What is pinned in the input's plan stays; asked again for
 // the same shape and aim, it proposes another. The input's Drills are completed from its Shelf.
 func Plan(in work.Input, shape string, aim doc.Aim) (doc.Plan, error) {
-	pr := proposal{in: in, shape: ShapeOf(shape, in.Family), seed: in.Plan.Seed, lacks: in.Lacks()}
+	pr, err := composed(in, shape, aim, 0)
+	if err != nil {
+		return in.Plan, err
+	}
+	return pr.improve(), nil
+}
+
+// composed is a first plan, not searched yet; others come of other turns.
+func composed(in work.Input, shape string, aim doc.Aim, turn uint64) (*proposal, error) {
+	pr := &proposal{in: in, shape: ShapeOf(shape, in.Family), seed: in.Plan.Seed + turn, lacks: in.Lacks()}
 	if in.Plan.Shape == pr.shape.Key && in.Plan.Aim == aim {
 		pr.seed++
 	}
@@ -68,16 +78,13 @@ func Plan(in work.Input, shape string, aim doc.Aim) (doc.Plan, error) {
 	pr.stations()
 	pr.tasks()
 	if err := pr.deal(); err != nil {
-		return in.Plan, err
+		return nil, err
 	}
 	pr.time()
 	pr.leaders()
 	pr.targets()
 	pr.p.Name()
-	if err := pr.p.Check(); err != nil {
-		return pr.p, err
-	}
-	return pr.improve(), nil
+	return pr, pr.p.Check()
 }
 
 func (pr *proposal) pinned(what string) bool { return slices.Contains(pr.in.Plan.Pinned, what) }

@@ -2,10 +2,12 @@ package propose_test
 
 import (
 	"fmt"
+	"reflect"
 	"slices"
 	"testing"
 	"time"
 
+	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/plantest"
@@ -118,5 +120,61 @@ func TestAnySeedProposes(t *testing.T) {
 	in.Plan.Seed = 1<<64 - 2
 	if _, err := propose.Plan(in, "circuit", doc.Aim{Kind: "lack"}); err != nil {
 		t.Error(err)
+	}
+}
+
+// Three to choose from: they differ, each name is true, none stops, what is pinned stays in each, and asked again the
+// same three come, so that the one that is taken is the one that was seen.
+func TestThreeToChooseFrom(t *testing.T) {
+	for _, n := range []int{6, 17, 30} {
+		in := plantest.Hall(n)
+		in.Booked = 90 * time.Minute
+		aim := doc.Aim{Kind: "lack"}
+		three, err := propose.Three(in, "circuit", aim)
+		again, _ := propose.Three(in, "circuit", aim)
+		if err != nil || len(three) != 3 || !reflect.DeepEqual(three, again) {
+			t.Fatalf("for %d: %d plans, the same again: %v, %v", n, len(three), reflect.DeepEqual(three, again), err)
+		}
+		var reps []float64
+		seen := map[string]bool{}
+		for _, o := range three {
+			in.Plan = o.Plan
+			in.Drills = map[string]coach.Drill{}
+			for _, d := range in.Shelf {
+				in.Drills[d.ID] = d
+			}
+			pic := check.Plan(in)
+			if pic.Stops() {
+				t.Errorf("%s for %d stops: %s", o.Favour, n, plantest.List(pic))
+			}
+			reps = append(reps, pic.Reps)
+			seen[fmt.Sprint(o.Plan.Tasks())] = true
+		}
+		if three[0].Favour != propose.Tries || slices.Max(reps) != reps[0] || len(seen) < 2 {
+			t.Errorf("for %d: %s first, tries %v, %d different", n, three[0].Favour, reps, len(seen))
+		}
+		pinned := in
+		pinned.Plan = three[1].Plan.Clone()
+		first := &pinned.Plan.First().Stations[0]
+		first.Pinned = true
+		three, err = propose.Three(pinned, "circuit", aim)
+		for _, o := range three {
+			if !slices.ContainsFunc(o.Plan.Stations(), func(s doc.Station) bool { return s.Drill == first.Drill && s.Pinned }) {
+				t.Errorf("for %d: %s is without the pinned %s", n, o.Favour, first.Drill)
+			}
+		}
+		if err != nil {
+			t.Error(err)
+		}
+	}
+}
+
+func BenchmarkThree(b *testing.B) {
+	in := plantest.Hall(17)
+	in.Booked = 90 * time.Minute
+	for b.Loop() {
+		if _, err := propose.Three(in, "circuit", doc.Aim{Kind: "lack"}); err != nil {
+			b.Fatal(err)
+		}
 	}
 }
