@@ -91,6 +91,11 @@ test('three proposals that differ, side by side: one is taken, a station pinned,
   await page.getByRole('button', { name: 'Three to choose from' }).click()
   await expect(offers).toHaveCount(3)
   for (const words of await offers.locator('ol').allInnerTexts()) expect(words).toContain(name)
+  await page.getByRole('link', { name: 'Back to the plan' }).click()
+  await page.getByRole('tab', { name: 'Stations' }).click()
+  await page.locator('#station-0 > summary').click()
+  await page.locator('#pin-station-0').click() // as it was, for what comes next
+  await expect(page.locator('#pin-station-0')).toHaveAttribute('aria-pressed', 'false')
 })
 
 test('a station is dragged, sized and turned, by pointer, keys and form, and the others stay', async () => {

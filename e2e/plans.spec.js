@@ -2,7 +2,7 @@
 // looked after by the Go tests; this is what a browser makes of them.
 import { expect, test } from './test.js'
 import { bring, names, setUpClass, shelf, startClub } from './clubs.js'
-import { device } from './hall.js'
+import { device, flashGone } from './hall.js'
 import { signIn, watch } from './steps.js'
 
 const stations = { kind: 'stations', title: 'Stations', minutes: 0 }
@@ -236,7 +236,7 @@ for (const n of [0, 1, 60])
           await p.evaluate(() => document.documentElement.scrollWidth - innerWidth),
           'segment ' + i,
         ).toBeLessThanOrEqual(0)
-      if (await phone.locator('.court-flash').isVisible()) await phone.locator('.court-flash').click()
+      await flashGone(phone)
       const on = phone.getByRole('button', { name: /Next now|Change now/ })
       if (!(await on.isVisible())) break
       await on.click()
