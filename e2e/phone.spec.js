@@ -21,6 +21,7 @@ test.beforeAll(async ({ browser, program }) => {
     await lead.getByRole('button', { name: 'Next now' }).tap()
     await expect(lead.locator('.court-now b')).toHaveText(next)
   }
+  await expect(lead.locator('.sync')).toHaveText('in step') // what was tapped last has arrived
   await lead.context().close()
 })
 test.afterAll(() => two.stop('SIGKILL'))

@@ -130,10 +130,14 @@ test('three steps are drawn by pointer', async () => {
   }
   await same()
   // A mark is dragged, and undone: where it stands at the first step, once that is drawn.
-  const drawnAgain = page.waitForResponse(/shelf\/drawing$/)
   await page.getByRole('button', { name: 'Step 1', exact: true }).click()
-  await drawnAgain
-  await page.evaluate(() => new Promise(requestAnimationFrame))
+  await expect
+    .poll(async () => {
+      const box = await page.locator('#board-place .d-thing[data-thing="1"]').boundingBox(),
+        [x, y] = await point(7, 4)
+      return Math.hypot(box.x + box.width / 2 - x, box.y + box.height / 2 - y)
+    })
+    .toBeLessThan(12)
   await tool('select').click()
   await drag([7, 4], [8, 5])
   await expect.poll(async () => (await doc()).things[1].x).toBe(8)
