@@ -55,3 +55,9 @@ export const skipTo = async (page, what) => {
   }
   await flashGone(page)
 }
+/** started opens a session on a phone and starts it, on a day that is not its own. */
+export const started = async (phone, id) => {
+  await phone.goto('/courtside/' + id)
+  await phone.getByRole('button', { name: 'Start the session' }).tap()
+  await phone.getByRole('button', { name: 'Start it now' }).tap()
+}

@@ -1,7 +1,7 @@
 // How coaches score and who judges: partners by points, every kind of target, and a routine skill by skill. Each is planned, taken to the floor
 // on a phone and to the big screen, and printed.
 import { expect, test } from './test.js'
-import { block, changes, choose, contrast, device, flashGone, sessionOf, skipTo } from './hall.js'
+import { block, changes, choose, contrast, device, flashGone, sessionOf, skipTo, started } from './hall.js'
 import { accessible, watch } from './steps.js'
 
 test('nine adults change partners: by points, on few courts, as they choose; the phone and the screen say who is where', async ({
@@ -55,9 +55,7 @@ test('nine adults change partners: by points, on few courts, as they choose; the
 
   const phone = await device(browser, program.url, 'ines'),
     quiet = watch(phone)
-  await phone.goto('/courtside/' + id)
-  await phone.getByRole('button', { name: 'Start the session' }).tap()
-  await phone.getByRole('button', { name: 'Start it now' }).tap()
+  await started(phone, id)
   const who = phone.getByRole('region', { name: 'Who is with whom' })
   await skipTo(phone, who)
   await expect(
@@ -149,9 +147,7 @@ test('scored as coaches score: a gate that all count at, points with a bonus, ma
   end()
   const phone = await device(browser, program.url, 'ines'),
     quiet = watch(phone)
-  await phone.goto('/courtside/' + id)
-  await phone.getByRole('button', { name: 'Start the session' }).tap()
-  await phone.getByRole('button', { name: 'Start it now' }).tap()
+  await started(phone, id)
   const gate = phone.getByRole('group', { name: 'Counted by all together' })
   await skipTo(phone, gate)
   const screen = await (
@@ -208,9 +204,7 @@ test('a routine is run through before judges, skill by skill, and compared with 
 
   const phone = await device(browser, program.url, 'leila'),
     quiet = watch(phone)
-  await phone.goto('/courtside/' + id)
-  await phone.getByRole('button', { name: 'Start the session' }).tap()
-  await phone.getByRole('button', { name: 'Start it now' }).tap()
+  await started(phone, id)
   const turn = phone.getByRole('region', { name: 'Whose turn it is' })
   await skipTo(phone, turn)
   await expect(turn).toContainText(/up.*Aino, Anouk.*judged by.*Bilal, Bo/s)

@@ -2,7 +2,7 @@
 // planned, taken to the floor on a phone and to the big screen, and printed.
 import { expect, test } from './test.js'
 import { bring, names, setUpClass, shelf, startClub } from './clubs.js'
-import { block, changes, choose, contrast, device, flashGone, sessionOf, skipTo, version } from './hall.js'
+import { block, changes, choose, contrast, device, flashGone, sessionOf, skipTo, started, version } from './hall.js'
 import { accessible, watch } from './steps.js'
 
 const seconds = (text) => {
@@ -60,9 +60,7 @@ test('ten seconds all-out and full rest: whose turn it is, on paper, phone and s
 
   const phone = await device(browser, program.url, 'leila'),
     quiet = watch(phone)
-  await phone.goto('/courtside/' + id)
-  await phone.getByRole('button', { name: 'Start the session' }).tap()
-  await phone.getByRole('button', { name: 'Start it now' }).tap() // it is planned for next week
+  await started(phone, id)
   const turn = phone.getByRole('region', { name: 'Whose turn it is' })
   await skipTo(phone, turn)
   await expect(phone.locator('.court-now b')).toHaveText(/Work · turn 1 of 3/i)

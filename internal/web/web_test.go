@@ -282,7 +282,8 @@ func TestAnotherClubSeesNothing(t *testing.T) {
 	umar, class := player(t, s, "Umar Farouk").ID, s.session(t, "Tuesday hall").ClassID
 	jaya := decidedOf(t, s, player(t, s, "Jaya Menon").ID)[0].ID
 	for _, path := range []string{"/players/" + umar, "/players/" + umar + "/report", "/stairs/why/" + umar, "/decisions/" + jaya + "/certificate", "/stairs/class/" + class, "/stairs/class/" + class + "/class.csv", "/stairs/ladder/" + handball(t, s).ID,
-		"/sessions/" + tuesday, "/courtside/" + tuesday, "/courtside/" + tuesday + "/state", "/sessions/" + tuesday + "/print", "/sessions/" + tuesday + "/plan.json", "/sessions/" + tuesday + "/floor.svg", "/sessions/" + tuesday + "/what-if", "/sessions/" + tuesday + "/partners/1", "/sessions/" + tuesday + "/live"} {
+		"/sessions/" + tuesday, "/courtside/" + tuesday, "/courtside/" + tuesday + "/state", "/sessions/" + tuesday + "/print", "/sessions/" + tuesday + "/plan.json", "/sessions/" + tuesday + "/floor.svg", "/sessions/" + tuesday + "/what-if", "/sessions/" + tuesday + "/partners/1",
+		"/sessions/" + tuesday + "/teams/4", "/sessions/" + tuesday + "/ladder/1", "/sessions/" + tuesday + "/routine/1", "/sessions/" + tuesday + "/proposals", "/sessions/" + tuesday + "/live"} {
 		if code, body := b.get(path); code != http.StatusNotFound || strings.Contains(body, "Tuesday hall") ||
 			strings.Contains(body, "Umar") ||
 			strings.Contains(body, "Jaya") {

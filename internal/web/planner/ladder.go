@@ -144,7 +144,10 @@ func (v planView) Climbing(b work.Span) string {
 	for _, d := range v.Steps(b) {
 		names = append(names, d.Name)
 	}
-	return b.Climb.String() + map[bool]string{true: ": "}[len(names) > 0] + strings.Join(names, " → ")
+	if len(names) == 0 {
+		return b.Climb.String()
+	}
+	return b.Climb.String() + ": " + strings.Join(names, " → ")
 }
 
 // Climbs are the ways to climb together.

@@ -17,10 +17,14 @@ func readJudges(w Wire) (Edit, error) {
 
 func (e Judges) apply(p *doc.Plan) (Needs, error) {
 	n, err := intervals(p, e.Block)
-	if err == nil {
-		n.Judges = map[bool]string{true: doc.Partners}[e.Partners]
+	if err != nil {
+		return Nothing, err
 	}
-	return Nothing, err
+	n.Judges = ""
+	if e.Partners {
+		n.Judges = doc.Partners
+	}
+	return Nothing, nil
 }
 
 func (e Judges) Called(p doc.Plan) string { return blockCalled(p, e.Block, "who judges") }
