@@ -128,11 +128,10 @@ func unusual(b work.Span) bool {
 // near are changes that might make a plan better, the likeliest first: the mends of what is to settle, the worst first,
 // other drills where that is, and other drills where one is on for too long. Nothing that is pinned is changed.
 func (pr *proposal) near(in work.Input, pic check.Picture) (out []check.Mend) {
-	findings := slices.DeleteFunc(slices.Clone(pic.Findings), func(f check.Finding) bool { return f.Weight == check.Note })
-	slices.SortStableFunc(findings, func(a, b check.Finding) int {
-		return map[check.Weight]int{check.Settle: 1}[a.Weight] - map[check.Weight]int{check.Settle: 1}[b.Weight]
-	})
-	for _, f := range findings {
+	for _, f := range pic.Findings { // the worst first
+		if f.Weight == check.Note {
+			continue
+		}
 		about := f.About()[0]
 		s, _ := in.Plan.Station(about.ID)
 		if about.Kind == check.AStation && s != nil && s.Pinned {
