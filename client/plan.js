@@ -15,6 +15,7 @@ window.htmx.defineExtension('whole', {
     if (style !== 'whole') return false
     info.elts.push(fragment.firstElementChild)
     target.replaceWith(fragment)
+    showBlock(block) // before htmx puts the focus back: what is hidden cannot have it
     return []
   },
 })
@@ -56,8 +57,7 @@ function showMoment(i) {
   }
   const circuit = all[i].dataset.circuit // the stations of one block of stations are on the floor at a time
   if (circuit >= 0)
-    for (const el of $$('.floor-map [data-circuit]'))
-      el.classList.toggle('is-elsewhere', el.dataset.circuit !== circuit)
+    for (const el of $$('.floor [data-circuit]')) el.classList.toggle('is-elsewhere', el.dataset.circuit !== circuit)
   for (const el of $$('.strip [data-moment]')) el.classList.toggle('is-shown', Number(el.dataset.moment) === i)
   const name = $('[data-moment-name]')
   if (name) name.textContent = all[i].dataset.label
@@ -78,6 +78,7 @@ function openStation(i) {
   const spot = $('#spot-' + i)
   if (spot?.classList.contains('is-elsewhere'))
     showMoment($$('.round-at').findIndex((m) => m.dataset.circuit === spot.dataset.circuit))
+  if (!$('#tab-stations').checkVisibility()) edits(true) // on a phone
   $('#tab-stations').click()
   const d = $('#station-' + i)
   if (!d) {
@@ -177,7 +178,9 @@ document.addEventListener(
         return done()
       }
       if (e.key === 's' || e.key === 'i') {
-        document.getElementById((e.key === 's' ? 'split-' : 'insert-') + at)?.focus()
+        const more = $('#more-' + at)
+        if (e.key === 's' && more) more.open = true
+        ;(e.key === 's' ? $('#split-' + at) : $('[data-add]'))?.focus()
         return done()
       }
       if (e.key === 'Delete') {
@@ -288,7 +291,7 @@ function follow(e, move, drop) {
 function dragStation(e, s) {
   const map = s.ownerSVGElement,
     was = placeOf(s),
-    k = (Number(map.dataset.scale) * map.getBoundingClientRect().width) / map.viewBox.baseVal.width
+    k = Number(map.dataset.scale) * map.getScreenCTM().a
   const sizing = e.target.classList.contains('grip')
   e.preventDefault()
   s.focus()
@@ -332,10 +335,7 @@ function dragBar(e, bar) {
       }
       bar.setAttribute('transform', `translate(${dx / scale} 0)`)
       bar.classList.add('is-moving')
-      const mid = bar.getBoundingClientRect().x + bar.getBoundingClientRect().width / 2
-      place = $$('.bar').filter(
-        (o) => o !== bar && o.getBoundingClientRect().x + o.getBoundingClientRect().width / 2 < mid,
-      ).length
+      place = $$('.bar').filter((o) => o !== bar && middle(o) < middle(bar)).length
     },
     (moved) => {
       if (!moved) return
@@ -348,6 +348,56 @@ function dragBar(e, bar) {
     },
   )
 }
+
+// -- blocks are added from the small set above the Strip: a tap puts one after the chosen block, a drag where it is dropped
+
+const idOf = (i) => $('#bar-' + i)?.dataset.id
+const middle = (el) => {
+  const r = el.getBoundingClientRect()
+  return r.x + r.width / 2
+}
+function add(kind, before) {
+  focusAfter(before)
+  block = before
+  if (!$('.bar')) return send('add-block', '', kind)
+  return idOf(before) ? send('add-block', idOf(before), kind) : send('add-block', 'after ' + idOf(before - 1), kind)
+}
+function dragKind(e, chip) {
+  const ghost = Object.assign(chip.cloneNode(true), { className: 'add-kind is-dragged' }),
+    map = $('.strip-map')
+  let before = -1
+  follow(
+    e,
+    (dx, dy) => {
+      if (!ghost.isConnected) document.body.append(ghost)
+      ghost.style.translate = `${e.clientX + dx + 8}px ${e.clientY + dy + 8}px`
+      const box = map.getBoundingClientRect(),
+        x = e.clientX + dx,
+        y = e.clientY + dy
+      before = x >= box.x && x <= box.right && y >= box.y && y <= box.bottom ? 0 : -1
+      if (!before) before = $$('.bar').filter((b) => middle(b) < x).length
+      for (const b of $$('.bar'))
+        b.classList.toggle('is-after', before >= 0 && Number(b.dataset.block) === before - (before > 0 ? 1 : 0))
+    },
+    (moved) => {
+      ghost.remove()
+      for (const b of $$('.bar')) b.classList.remove('is-after')
+      if (!moved) return
+      dropped = true // the click that ends a drag adds nothing
+      setTimeout(() => (dropped = false))
+      if (before >= 0) add(chip.dataset.add, before)
+    },
+  )
+}
+let dropped = false
+document.addEventListener('pointerdown', (e) => {
+  const chip = plan() && !e.button && e.pointerType !== 'touch' && e.target.closest?.('[data-add]')
+  if (chip) dragKind(e, chip)
+})
+document.addEventListener('click', (e) => {
+  const chip = e.target.closest?.('[data-add]')
+  if (chip && !dropped) add(chip.dataset.add, Math.max(0, block) + ($('.bar') ? 1 : 0))
+})
 
 // -- forms of the page that are sent as edits
 
@@ -388,8 +438,10 @@ document.addEventListener('click', (e) => {
   if (pin) return send('pin', '', pin.dataset.pin)
   const tapped = e.pointerType === 'touch' && e.target.closest?.('.floor .station')
   if (tapped) return openStation(tapped.dataset.station)
-  const how = e.target.closest?.('[data-ledger]')
-  if (how) return ledger(how.dataset.ledger)
+  const here = e.target.closest?.('[data-open-station]')
+  if (here) return openStation(here.dataset.openStation)
+  if (e.target.id === 'wide') return widen(!wide)
+  if (e.target.id === 'edit-plan') return edits(!editing)
   const sort = e.target.closest?.('[data-sort] th button')
   if (sort) return sortBy(sort.closest('th'))
   for (const d of $$('.pop[open]'))
@@ -403,13 +455,21 @@ document.addEventListener('keydown', (e) => {
     }
 })
 
-let ledgerShows = 'time',
+let wide = false, // the ledger over the floor, with all its figures
+  editing = false, // on a phone the plan is read first
   sorted = null
-function ledger(what) {
-  ledgerShows = what
-  for (const b of $$('[data-ledger]')) b.setAttribute('aria-pressed', b.dataset.ledger === what)
-  for (const el of $$('.for-time')) el.hidden = what !== 'time'
-  for (const el of $$('.for-skill')) el.hidden = what !== 'skill'
+function widen(so) {
+  wide = so
+  if (wide && $('#ledger').hidden) $('#tab-ledger').click()
+  plan().classList.toggle('is-wide', wide)
+  $('#wide').setAttribute('aria-pressed', wide)
+}
+function edits(so) {
+  editing = so
+  plan().classList.toggle('is-editing', editing)
+  const b = $('#edit-plan')
+  b.setAttribute('aria-expanded', editing)
+  b.textContent = editing ? 'Only read it' : 'Change the plan'
 }
 function sortBy(th, down = !(sorted?.at === th.cellIndex && sorted.down)) {
   sorted = { at: th.cellIndex, down }
@@ -503,7 +563,8 @@ function show() {
   lit = null
   showMoment(moment)
   showBlock(block)
-  ledger(ledgerShows)
+  widen(wide)
+  edits(editing)
   for (const id of openRows) {
     const d = document.getElementById(id)
     if (d) d.open = true

@@ -43,6 +43,18 @@ export const choose = async (page, list, what) => {
   await page.locator(list).focus()
   await changes(page, () => page.locator(list).selectOption(what))
 }
+// addAfter puts a block after another, by the small set above the Strip.
+export const addAfter = async (page, at, kind) => {
+  await page.locator('#bar-' + at).click()
+  await changes(page, () => page.getByRole('button', { name: kind, exact: true }).click())
+}
+// finding is what the check has found, in sight: what is not among the worst two is opened first.
+export const finding = async (page, says) => {
+  const it = page.locator('.finding', { hasText: says })
+  await expect(it).not.toHaveCount(0)
+  if (!(await it.first().isVisible())) await page.locator('#rest > summary').click()
+  return it
+}
 export const block = (page, kind) => page.locator('.bar[data-kind=' + kind + ']').first()
 // skipTo goes on from segment to segment until something is there.
 export const skipTo = async (page, what) => {

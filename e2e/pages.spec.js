@@ -41,10 +41,7 @@ test('every list that is filled when opened has every entry, and each click on o
   await signIn(page)
   await page.goto(await planOf(page, 'Saturday Shore', '2026-12-12'))
   await page.locator('.strip .bar').first().click()
-  const insert = page.locator('.block-form:visible select[id^=insert-]')
-  await insert.click()
-  expect(await insert.locator('option').allInnerTexts()).toEqual([
-    'insert after…',
+  expect(await page.locator('.add-kind').allInnerTexts()).toEqual([
     'Warm-up',
     'First look',
     'One key',

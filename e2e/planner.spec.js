@@ -182,19 +182,105 @@ test('on the Strip blocks are moved, shortened, split and put in, and the wall s
   await page.keyboard.press('Escape')
   await page.locator('.bar.is-stations').first().focus()
   was = await version()
-  await page.getByLabel('Insert after Stations', { exact: true }).focus()
-  await page.getByLabel('Insert after Stations', { exact: true }).selectOption('Drink break')
+  await page.keyboard.press('i') // to the small set above the Strip
+  await expect(page.getByRole('button', { name: 'Warm-up', exact: true })).toBeFocused()
+  await page.getByRole('button', { name: 'Drink break', exact: true }).press('Enter')
   await changed(was)
   await expect(page.locator('.bar.is-break')).toHaveCount(1)
   // The rounds shorter.
+  await page.locator('.bar.is-stations').first().click() // the break is the chosen one now
   was = await version()
-  await page.getByRole('button', { name: 'Half a minute less', exact: true }).click()
+  await page.getByRole('button', { name: 'Stations: half a minute less' }).click()
   await changed(was)
   // The middle of a block moves it.
   was = await version()
   await drag(page.locator('.bar.is-break > rect').first(), -420, 0)
   await changed(was)
   expect((await order()).indexOf('break')).toBeLessThan((await order()).indexOf('stations'))
+})
+
+test('the whole class at a glance: four groups and eight, on a laptop, a wide screen and a phone, by keys alone; a block is dragged in', async () => {
+  await page.goto(plan)
+  // A shape that is dragged onto the clock stands where it was dropped; beside it nothing happens.
+  const kinds = () => page.locator('.bar').evaluateAll((bars) => bars.map((b) => b.dataset.kind))
+  const before = await kinds(),
+    was = await version()
+  const chip = await page.getByRole('button', { name: 'Partners', exact: true }).boundingBox()
+  const dropAt = async (x, y) => {
+    await page.mouse.move(chip.x + 20, chip.y + 10)
+    await page.mouse.down()
+    await page.mouse.move(x, y, { steps: 6 })
+    await page.mouse.up()
+  }
+  await dropAt(chip.x, chip.y + 500)
+  const game = await page.locator('.bar.is-game').boundingBox()
+  await dropAt(game.x + 6, game.y + 20)
+  await changed(was)
+  const at = before.indexOf('game')
+  expect(await kinds()).toEqual([...before.slice(0, at), 'pairs', ...before.slice(at)])
+  await expect(page.locator('.block-title:visible')).toHaveValue('Partners') // and is the one that is set up next
+  await page.getByRole('button', { name: /^Take back/ }).click()
+  await expect(page.locator('.bar')).toHaveCount(before.length)
+
+  const fits = async (what) => {
+    await page.evaluate(() => document.fonts.ready)
+    const over = await page.evaluate(() => {
+      const frame = [...document.querySelectorAll('.floor, .strip, .side, .findings')].map((e) =>
+        e.getBoundingClientRect(),
+      )
+      return {
+        page: document.documentElement.scrollHeight - innerHeight,
+        wide: document.documentElement.scrollWidth - innerWidth,
+        low: Math.max(...frame.map((r) => r.bottom)) - innerHeight,
+        floor: document.querySelector('.floor-map').getBoundingClientRect().height > 200,
+        words: [...document.querySelectorAll('.visit')].filter((v) =>
+          [...v.querySelectorAll('text')].some(
+            (t) => t.getBBox().x + t.getBBox().width > v.querySelector('rect').getBBox().x + v.getBBox().width + 1,
+          ),
+        ).length,
+      }
+    })
+    expect(over, what).toEqual({ page: 0, wide: 0, low: expect.any(Number), floor: true, words: 0 })
+    expect(over.low, what).toBeLessThanOrEqual(0)
+  }
+  await fits('four groups at 1280')
+  await page.setViewportSize({ width: 1920, height: 1080 })
+  await fits('four groups at 1920')
+  // By keys: to the block, to its groups, and the ledger opens wide.
+  await page.locator('.bar.is-stations').first().focus()
+  const more = page.getByRole('button', { name: 'Stations: one group more' })
+  for (let groups = 5; groups <= 8; groups++) {
+    await more.focus()
+    await page.keyboard.press('Enter')
+    await expect(page.locator('.group-row')).toHaveCount(groups)
+  }
+  await fits('eight groups at 1920')
+  await page.setViewportSize({ width: 1280, height: 800 })
+  await fits('eight groups at 1280')
+  await page.locator('#wide').focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('columnheader', { name: 'Seen by' })).toBeVisible()
+  await expect(page.locator('.floor')).toBeHidden()
+  await page.keyboard.press('Enter')
+  await expect(page.locator('.floor')).toBeVisible()
+  // Before the stations the groups stand at the edge, and on no station's name.
+  await page.locator('.bar').first().focus()
+  const edge = await page.locator('.floor-map .sand').boundingBox()
+  for (const group of await page.locator('.tokens').all())
+    await expect.poll(async () => (await group.boundingBox()).y).toBeGreaterThan(edge.y + edge.height - 6)
+  // On a phone it is read first.
+  await page.setViewportSize({ width: 390, height: 844 })
+  await expect(page.locator('.plan-read')).toBeVisible()
+  expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBe(0)
+  await page.locator('#edit-plan').focus()
+  await page.keyboard.press('Enter')
+  await expect(page.locator('.strip')).toBeVisible()
+  await accessible(page, 'the plan on a phone')
+  await page.setViewportSize({ width: 1280, height: 800 })
+  for (let groups = 7; groups >= 4; groups--) {
+    await page.getByRole('button', { name: /^Take back/ }).click()
+    await expect(page.locator('.group-row')).toHaveCount(groups)
+  }
 })
 
 test('a change is on screen within a tenth of a second of the key, as the browser sees it', async () => {
@@ -214,7 +300,7 @@ test('a change is on screen within a tenth of a second of the key, as the browse
               }
             })
             see.observe(document.querySelector('#main'), { childList: true })
-            document.querySelector('#work-' + which).click()
+            document.querySelector('[id^=work-' + which + ']').click()
           }),
         [was, i % 2 ? 'more' : 'less'],
       ),
@@ -238,7 +324,7 @@ test('what if Bea leaves and a child is absent: shown, then taken, in one step t
   ).toBeVisible()
   await accessible(page, 'what if')
   await page.getByRole('button', { name: 'Take it' }).click()
-  await expect(page.locator('.head p')).toContainText('16 of 19 coming')
+  await expect(page.locator('.head > p')).toContainText('16 of 19 coming')
   await page.getByRole('tab', { name: 'Leaders' }).click()
   await expect(page.locator('#leaders')).toContainText('leaves at 18:50')
 })
@@ -376,6 +462,9 @@ test('the same on a phone: propose, shorten, mend and take back', async ({ brows
   await expect(phone.locator('#propose summary')).toHaveText(/Pairs practice/)
   await expect(page.locator('#propose summary')).toHaveText(/Pairs practice/) // the laptop sees it
   await accessible(phone, 'planner on a phone')
+  await expect(phone.locator('.plan-read')).toContainText('Partners') // it is read first
+  await expect(phone.locator('.strip')).toBeHidden()
+  await phone.getByRole('button', { name: 'Change the plan' }).tap()
   await phone.locator('.bar.is-pairs').first().tap()
   await phone.locator('[data-block-form]:visible').getByRole('link', { name: 'Pairings' }).tap()
   await expect(phone.getByRole('heading', { name: 'Who meets whom' })).toBeVisible()
@@ -383,8 +472,8 @@ test('the same on a phone: propose, shorten, mend and take back', async ({ brows
   await phone.goBack()
   await phone.getByRole('button', { name: /^Take back/ }).tap()
   await expect(phone.locator('#propose summary')).toHaveText(/Station circuit/)
-  await phone.getByRole('tab', { name: 'Stations' }).tap()
-  await phone.locator('#spot-0').tap()
+  await phone.getByRole('button', { name: 'Only read it' }).tap()
+  await phone.locator('#spot-0').tap() // a station that is tapped is changed
   await expect(phone.locator('#station-0')).toHaveAttribute('open', '')
   await phone.goto(plan + '/what-if')
   await accessible(phone, 'what if on a phone')

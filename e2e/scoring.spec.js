@@ -1,7 +1,19 @@
 // How coaches score and who judges: partners by points, every kind of target, and a routine skill by skill. Each is planned, taken to the floor
 // on a phone and to the big screen, and printed.
 import { expect, test } from './test.js'
-import { block, changes, choose, contrast, device, flashGone, sessionOf, skipTo, started } from './hall.js'
+import {
+  addAfter,
+  finding,
+  block,
+  changes,
+  choose,
+  contrast,
+  device,
+  flashGone,
+  sessionOf,
+  skipTo,
+  started,
+} from './hall.js'
 import { accessible, watch } from './steps.js'
 
 test('nine adults change partners: by points, on few courts, as they choose; the phone and the screen say who is where', async ({
@@ -15,13 +27,13 @@ test('nine adults change partners: by points, on few courts, as they choose; the
   await page.goto(plan)
   await block(page, 'stations').click()
   const after = await block(page, 'stations').getAttribute('data-block')
-  await choose(page, '#insert-' + after, { label: 'Partners' })
+  await addAfter(page, after, 'Partners')
   await block(page, 'pairs').click()
   const at = await block(page, 'pairs').getAttribute('data-block')
   await choose(page, '#task-' + at, { label: 'Keeper and runner (4–8)' })
   await changes(page, () => page.locator('#partners-' + at).selectOption('by level'))
   for (let i = 0; i < 5; i++) await changes(page, () => page.locator('#to-more-' + at).click())
-  const late = page.locator('.finding', { hasText: 'To 5 takes about' })
+  const late = await finding(page, 'To 5 takes about')
   await changes(page, () => late.getByRole('button').click())
   await expect(late).toHaveCount(0)
   await page.locator('#more-' + at + ' > summary').click()
@@ -184,7 +196,7 @@ test('a routine is run through before judges, skill by skill, and compared with 
   const id = await sessionOf(page, 'Skipping club')
   await page.goto('/sessions/' + id)
   await block(page, 'stations').click()
-  await choose(page, '#insert-1', { label: 'Run-through' })
+  await addAfter(page, 1, 'Run-through')
   await block(page, 'run').click()
   await choose(page, '#exercise-2', { label: 'Eight-count routine (1–12)' })
   await expect(page.locator('.cycle-says')).toContainText(

@@ -2,7 +2,20 @@
 // planned, taken to the floor on a phone and to the big screen, and printed.
 import { expect, test } from './test.js'
 import { bring, names, setUpClass, shelf, startClub } from './clubs.js'
-import { block, changes, choose, contrast, device, flashGone, sessionOf, skipTo, started, version } from './hall.js'
+import {
+  addAfter,
+  block,
+  changes,
+  choose,
+  contrast,
+  device,
+  finding,
+  flashGone,
+  sessionOf,
+  skipTo,
+  started,
+  version,
+} from './hall.js'
 import { accessible, watch } from './steps.js'
 
 const seconds = (text) => {
@@ -19,7 +32,7 @@ test('ten seconds all-out and full rest: whose turn it is, on paper, phone and s
   const id = await sessionOf(page, 'Skipping club')
   await page.goto('/sessions/' + id)
   await block(page, 'stations').click()
-  await choose(page, '#insert-1', { label: 'Intervals' })
+  await addAfter(page, 1, 'Intervals')
   await block(page, 'intervals').click()
   const say = page.locator('.cycle-says')
   await choose(page, '#exercise-2', { label: 'Half-minute sprint (2–12)' })
@@ -44,7 +57,7 @@ test('ten seconds all-out and full rest: whose turn it is, on paper, phone and s
   })
   await expect(page.locator('#how-2-0')).toHaveValue('as fast as you can')
   await choose(page, '#light-2', { label: 'Rope swing (1–16)' })
-  const stop = page.locator('.finding', { hasText: 'is all-out, and' })
+  const stop = await finding(page, 'is all-out, and')
   await expect(stop).toContainText('under 16 or on the first stage. A coach who knows them may allow it')
   await changes(page, () => stop.getByRole('button', { name: 'A coach allows it' }).click())
   await expect(stop).toHaveCount(0)
@@ -251,13 +264,13 @@ test('twenty-four in units: named, with other tasks at the same place, one that 
   // a second block of stations, for the players dealt in another way
   const game = await block(page, 'stations').getAttribute('data-block')
   await block(page, 'stations').click()
-  await choose(page, '#insert-' + game, { label: 'Stations' })
+  await addAfter(page, game, 'Stations')
   const second = page.locator('.bar[data-kind=stations]').nth(1)
   await second.click()
   const at = await second.getAttribute('data-block')
   await choose(page, '#station-in-' + at, { value: drills[4] })
   await second.click()
-  await changes(page, () => page.locator('#dealt-less-' + at).click())
+  await changes(page, () => page.locator('#groups-less-' + at).click())
   await expect(page.locator('.strip')).toContainText('Diamonds')
 
   await page.goto('/sessions/' + id + '/unit/2')

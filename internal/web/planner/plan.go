@@ -251,6 +251,91 @@ func (v planView) Bad() (n int) {
 	return n
 }
 
+// front is how many findings stand on the page: the worst two, and notes only where nothing is to settle. The
+// others are opened.
+func (v planView) front() int {
+	if bad := v.Bad(); bad > 0 {
+		return min(2, bad)
+	}
+	return min(2, len(v.Picture.Findings))
+}
+
+// Front are the findings that stand on the page, Rest those that are opened, and RestSays is what they are.
+func (v planView) Front() []check.Finding { return v.Picture.Findings[:v.front()] }
+func (v planView) Rest() []check.Finding  { return v.Picture.Findings[v.front():] }
+
+func (v planView) RestSays() string {
+	bad := max(0, v.Bad()-v.front())
+	notes := len(v.Rest()) - bad
+	var says []string
+	if bad > 0 {
+		says = append(says, fmt.Sprint(bad, " more"))
+	}
+	if notes > 0 {
+		says = append(says, say.Count(notes, "note"))
+	}
+	return strings.Join(says, ", ")
+}
+
+// barPart is a stretch of a player's time on the ledger, in hundredths of the session.
+type barPart struct {
+	Class string
+	X, W  float64
+}
+
+// Bar is how a player's minutes are spent: at work, waiting, and at rest or on the way.
+func (v planView) Bar(r work.Row) (out []barPart) {
+	x, all := 0.0, max(v.Picture.Booked, v.Picture.Total).Seconds()
+	for _, p := range []struct {
+		class string
+		time  time.Duration
+	}{{"is-works", r.Active}, {"is-waits", r.Waiting}, {"is-rests", r.Resting + r.Moving}} {
+		w := 100 * p.time.Seconds() / max(1, all)
+		out, x = append(out, barPart{p.class, x, w}), x+w
+	}
+	return out
+}
+
+// TargetBy is a station's target a step lower or higher: ones, and of large targets more at once.
+func (v planView) TargetBy(s work.StationAt, by int) int {
+	n, step := s.Target.N, 1
+	switch {
+	case n >= 100:
+		step = 10
+	case n >= 30:
+		step = 5
+	case n >= 12:
+		step = 2
+	}
+	return max(1, n+by*step)
+}
+
+// ReadOf is what is done in a block, in a line.
+func (v planView) ReadOf(b work.Span) string {
+	var out []string
+	if b.Kind == doc.OneKey && v.Picture.Plan.Key != "" {
+		out = append(out, v.Picture.Plan.Key)
+	}
+	if b.Task != nil && b.Kind != doc.Stations {
+		out = append(out, b.Task.Name)
+	}
+	for _, d := range v.Steps(b) {
+		out = append(out, d.Name)
+	}
+	if b.Cycle != nil {
+		for _, d := range v.Exercises(b) {
+			out = append(out, d.Name)
+		}
+	}
+	if b.Block.Game != nil {
+		out = append(out, b.Block.Game.String())
+	}
+	if b.Note != "" {
+		out = append(out, b.Note)
+	}
+	return strings.Join(out, " · ")
+}
+
 // Others are the members who are not on the session.
 func (v planView) Others() []store.Member {
 	var out []store.Member

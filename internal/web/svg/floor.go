@@ -29,7 +29,10 @@ type FloorView struct {
 	Tokens       []tokenView
 	Paths        []pathView
 	Caption      string
-	SnapX, SnapY string // where court lines run, in metres
+	SnapX, SnapY string       // where court lines run, in metres
+	Edge         float64      // under it is the bench
+	Bench        [][2]float64 // where each group stands on it
+	rows         int
 }
 
 type BoxView struct {
@@ -71,6 +74,7 @@ func Floor(pic check.Picture, units coach.Units) FloorView {
 	const margin = 12
 	k := math.Min(640/f.Length, 330/f.Width)
 	v := FloorView{W: f.Length*k + 2*margin, H: f.Width*k + 2*margin, Scale: k, Margin: margin}
+	v.bench(pic.Picture)
 	at := func(m float64) float64 { return math.Round((m*k+margin)*10) / 10 }
 	box := func(s floor.Spot, name string) BoxView {
 		return BoxView{at(s.X), at(s.Y), math.Round(s.Length*k*10) / 10, math.Round(s.Width*k*10) / 10, name}
@@ -166,22 +170,42 @@ func whoAt(pic work.Picture, s work.StationAt) string {
 	return who
 }
 
+// The bench is the edge of the floor where groups stand that are at no station: as wide as its dots.
+const (
+	dot     = 18.0 // from one player's dot to the next
+	most    = 6    // of them side by side
+	benched = 26.0 // a row on the bench
+)
+
+// bench gives each group its place beside the floor, and the drawing the room for it.
+func (v *FloorView) bench(pic work.Picture) {
+	x, row := 14.0, 0
+	deal := ""
+	for _, g := range pic.Groups {
+		w := float64(min(len(g.Players), most))*dot + 14
+		if g.Deal != deal { // another deal of the same players: they stand on the same bench
+			x, row, deal = 14, 0, g.Deal
+		}
+		if x+w > v.W {
+			x, row = 14, row+1
+		}
+		v.Bench = append(v.Bench, [2]float64{math.Round(x + w/2), v.H + benched*(float64(row)+0.5) - 4})
+		x += w
+		v.rows = max(v.rows, row+1+(len(g.Players)-1)/most)
+	}
+	v.Edge = v.H
+	v.H += benched * float64(v.rows)
+}
+
 // tokens places every group for every moment: at its station while it works and, at a change, already on the way to the
-// next; all together in the middle of the floor otherwise.
+// next; on the bench otherwise.
 func (v *FloorView) tokens(pic work.Picture) {
-	in := pic.Floor.Inside()
-	cx, cy := (in.X+in.Length/2)*v.Scale+v.Margin, (in.Y+in.Width/2)*v.Scale+v.Margin
-	n := len(pic.Groups)
-	cols := int(math.Ceil(math.Sqrt(float64(n))))
 	for _, g := range pic.Groups {
 		t := v.token(pic, g)
-		// where it stands when all are together
-		x := math.Round(cx + (float64(g.Index%cols)-float64(cols-1)/2)*130)
-		y := math.Round(cy + (float64(g.Index/cols)-float64((n-1)/cols)/2)*44)
 		var spots []string
 		for _, m := range pic.Moments {
 			at, moves := stationAt(pic, g, m)
-			sx, sy := x, y
+			sx, sy := v.Bench[g.Index][0], v.Bench[g.Index][1]
 			if moves {
 				sx, sy = v.spot(pic, g, at)
 			} else if g.Deal != pic.Groups[0].Deal { // its players stand in other groups then
@@ -190,7 +214,7 @@ func (v *FloorView) tokens(pic work.Picture) {
 			spots = append(spots, fmt.Sprintf("%g,%g", sx, sy))
 		}
 		t.ByMoment = strings.Join(spots, " ")
-		t.X, t.Y = cx, cy
+		t.X, t.Y = v.Bench[g.Index][0], v.Bench[g.Index][1]
 		if len(g.Route) > 0 && g.Route[0] != work.NotIn {
 			t.X, t.Y = v.spot(pic, g, g.Route[0])
 		} else if g.Deal != pic.Groups[0].Deal {
@@ -212,23 +236,23 @@ func (v *FloorView) token(pic work.Picture, g work.Group) tokenView {
 		}
 	}
 	var names []string
-	half := float64(min(len(g.Players), 6)-1) / 2
+	half := float64(min(len(g.Players), most)-1) / 2
 	for i, p := range g.Players {
 		names = append(names, p.Name)
-		t.Dots = append(t.Dots, [2]float64{(float64(i%6) - half) * 18, float64(i/6) * 18})
+		t.Dots = append(t.Dots, [2]float64{(float64(i%most) - half) * dot, float64(i/most) * dot})
 	}
 	t.Names = strings.Join(names, ", ")
 	return t
 }
 
 // spot is where a group's token stands at a station: under what is written in it, and where that fills it, below it.
-// Groups that rest stand along the bottom edge.
+// Groups that rest stand on the bench.
 func (v *FloorView) spot(pic work.Picture, g work.Group, station int) (x, y float64) {
 	switch {
 	case station == work.NotIn:
 		return outside, outside
 	case station < 0:
-		return 30 + float64(g.Index)*70, v.H - 24
+		return v.Bench[g.Index][0], v.Bench[g.Index][1]
 	}
 	s := v.Stations[station]
 	x = s.X + s.W/2
@@ -284,6 +308,33 @@ func stationAt(pic work.Picture, g work.Group, m work.Moment) (station int, stat
 		return 0, false
 	}
 	return g.Route[round], true
+}
+
+// wrapped are words in at most so many lines of about a width, whole words where they fit; what does not is left out, and
+// the last line says so.
+func wrapped(s string, width, size float64, lines int) (out []string) {
+	letters := int(width / (size * 0.53))
+	for s != "" && len(out) < lines {
+		at := 0 // the last place where the line can end
+		for i, r := range []rune(s + " ") {
+			if i > letters && at > 0 {
+				break
+			}
+			if r == ' ' {
+				at = i
+			} else if r == '-' && i < letters {
+				at = i + 1
+			}
+		}
+		if len(out) == lines-1 || at > letters {
+			at = len([]rune(s))
+		}
+		if line := fit(string([]rune(s)[:at]), width, size); line != "" {
+			out = append(out, line)
+		}
+		s = strings.TrimSpace(string([]rune(s)[at:]))
+	}
+	return out
 }
 
 // fit shortens words to about a width, at a font size, both in the drawing's units.

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"gruppo/internal/coach"
@@ -25,6 +26,8 @@ type StripView struct {
 	WallAt  string
 	Beyond  float64 // how wide what stands beyond the wall is
 	BoxH    float64
+	BlockH  float64
+	Middle  int // of a row, where its words stand
 }
 
 type tickView struct {
@@ -32,20 +35,35 @@ type tickView struct {
 	Label string
 }
 
+// lineView is a line of words in a box.
+type lineView struct {
+	Down  int // from the box's top to where the words stand
+	Words string
+}
+
+// lines sets words one under another, the first of them so far down.
+func lines(words []string, down int) (out []lineView) {
+	for i, w := range words {
+		out = append(out, lineView{down + 12*i, w})
+	}
+	return out
+}
+
 // BarView is a stretch of the strip: a block, a round of a group, or a moment.
 type BarView struct {
-	X, Y, W      float64
-	Title, Under string
-	Full         string
-	ID           string // of a block
-	Circuit      int    // whose stations stand on the floor at a moment; −1: those of before
-	Index        int    // block, round or moment
-	Kind         string
-	Minutes      int
-	Group        int
-	IsOver       bool
-	Pinned       bool
-	Round        int
+	X, Y, W float64
+	Title   string
+	Lines   []lineView // under a block's title, or in a round's box
+	Full    string
+	ID      string // of a block
+	Circuit int    // whose stations stand on the floor at a moment; −1: those of before
+	Index   int    // block, round or moment
+	Kind    string
+	Minutes int
+	Group   int
+	IsOver  bool
+	Pinned  bool
+	Round   int
 }
 
 type rowView struct {
@@ -57,8 +75,9 @@ type rowView struct {
 
 // The strip's edges, and what a finger or a pointer still finds, in units of the drawing.
 const (
-	stripLeft, stripRight, stripTop = 104.0, 1064.0, 26.0
+	stripLeft, stripRight, stripTop = 104.0, 1064.0, 20.0
 	leastBar                        = 14.0
+	blockH                          = 46.0
 )
 
 // strip is a StripView that is being drawn.
@@ -73,12 +92,13 @@ type strip struct {
 // Strip draws a session's clock: the blocks, and under them a row for each group.
 func Strip(pic work.Picture) StripView {
 	long := max(pic.Total, pic.Booked, 10*time.Minute)
-	v := strip{pic: pic, scale: (stripRight - stripLeft) / long.Minutes(), rowH: 34, moment: map[int]int{}}
+	v := strip{pic: pic, scale: (stripRight - stripLeft) / long.Minutes(), rowH: 29, moment: map[int]int{}}
 	if len(pic.Groups) > 4 {
-		v.rowH = 29
+		v.rowH = 25
 	}
-	v.W, v.H = stripRight+16, stripTop+46+float64(max(1, len(pic.Groups)))*v.rowH+4
-	v.Left, v.PerMin, v.BoxH = stripLeft, math.Round(v.scale*1000)/1000, v.rowH-6
+	v.W, v.H = stripRight+16, stripTop+blockH+8+float64(len(pic.Groups))*v.rowH+4
+	v.Left, v.PerMin, v.BoxH, v.BlockH = stripLeft, math.Round(v.scale*1000)/1000, v.rowH-3, blockH
+	v.Middle = int(v.BoxH/2) + 5
 	v.Wall, v.WallAt = v.x(pic.Booked), v.clock(pic.Booked)
 	v.Beyond = math.Max(0, v.x(pic.Total)-v.Wall)
 	v.ticks(long)
@@ -130,6 +150,8 @@ func (v *strip) block(b work.Span) BarView {
 		under = v.pic.Plan.Key
 	case b.Cycle != nil:
 		under += ", " + b.Cycle.Called(0)
+	case b.Kind == doc.Stations && b.Count > 0:
+		under = fmt.Sprintf("%d × %s", b.Count, coach.Clock(v.round(b)))
 	case b.Task != nil && b.Kind != doc.Stations:
 		under += ", " + b.Task.Name
 	case b.Note != "":
@@ -137,18 +159,28 @@ func (v *strip) block(b work.Span) BarView {
 	}
 	return BarView{
 		X:       v.x(b.From),
-		Y:       stripTop + 6,
+		Y:       stripTop + 4,
 		W:       w,
 		ID:      b.ID,
 		Index:   b.Index,
 		Kind:    string(b.Kind),
 		Minutes: b.Minutes,
 		Pinned:  b.Pinned,
-		Title:   fit(b.Title, w-10, 12.5),
-		Under:   fit(under, w-10, 11),
+		Title:   fit(b.Title, w-6, 11.8),
+		Lines:   lines(wrapped(under, w-8, 10.4, 2), 27),
 		Full:    fmt.Sprintf("%s, %s, %s to %s", b.Title, takes, v.clock(b.From), v.clock(b.To)),
 		IsOver:  b.To > v.pic.Booked,
 	}
+}
+
+// round is how long a round of a block of stations is.
+func (v *strip) round(b work.Span) time.Duration {
+	for _, r := range v.pic.Rounds {
+		if r.Block == b.Index {
+			return r.To - r.From
+		}
+	}
+	return 0
 }
 
 func (v *strip) moments() {
@@ -170,7 +202,15 @@ func (v *strip) moments() {
 
 // row is a group's: where it is in each of its rounds.
 func (v *strip) row(i int, g work.Group) {
-	row := rowView{Y: stripTop + 50 + float64(i)*v.rowH, Shape: g.Shape, Group: g.Index}
+	row := rowView{Y: stripTop + blockH + 10 + float64(i)*v.rowH, Shape: g.Shape, Group: g.Index}
+	inBox := func(words string, w float64) []lineView {
+		rows := int(v.BoxH / 13)
+		all := wrapped(words, w-12, 9.8, rows)
+		if no, _, ok := strings.Cut(words, " "); ok && rows == 1 && all[0] != words { // the number says it better than half a word
+			all = []string{no}
+		}
+		return lines(all, v.Middle-1-6*(len(all)-1))
+	}
 	for r, at := range g.Route {
 		if at == work.NotIn {
 			continue
@@ -178,11 +218,11 @@ func (v *strip) row(i int, g work.Group) {
 		from := v.x(v.pic.Rounds[r].From)
 		w := v.x(v.pic.Rounds[r].To) - from
 		bar := BarView{X: from, Y: row.Y, W: w, Index: v.moment[r+1], Round: r + 1, Group: g.Index}
-		bar.Title, bar.Full = fit("rests", w-14, 10.6), fmt.Sprintf("Round %d: %s rest", r+1, g.Shape.Name)
+		bar.Lines, bar.Full = inBox("rests", w), fmt.Sprintf("Round %d: %s rest", r+1, g.Shape.Name)
 		if at >= 0 {
 			s := v.pic.Stations[at]
 			does := s.For(g).Name
-			bar.Title = fit(strconv.Itoa(at+1)+" "+does, w-14, 10.6)
+			bar.Lines = inBox(strconv.Itoa(at+1)+" "+does, w)
 			bar.Full = fmt.Sprintf("Round %d: %s at %d %s", r+1, g.Shape.Name, at+1, does)
 			if form := s.VariantFor(s.Drill, g.Number, g.Stage); form != nil && !s.HasOwn(g) {
 				bar.Full += ", " + form.Name
