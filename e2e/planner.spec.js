@@ -462,7 +462,7 @@ test('the same on a phone: propose, shorten, mend and take back', async ({ brows
   await expect(phone.locator('#propose summary')).toHaveText(/Pairs practice/)
   await expect(page.locator('#propose summary')).toHaveText(/Pairs practice/) // the laptop sees it
   await accessible(phone, 'planner on a phone')
-  await expect(phone.locator('.plan-read')).toContainText('Partners') // it is read first
+  await expect(phone.locator('.plan-read')).toContainText('With a partner') // it is read first
   await expect(phone.locator('.strip')).toBeHidden()
   await phone.getByRole('button', { name: 'Change the plan' }).tap()
   await phone.locator('.bar.is-pairs').first().tap()

@@ -330,7 +330,7 @@ func (v planView) ReadOf(b work.Span) string {
 	if b.Block.Game != nil {
 		out = append(out, b.Block.Game.String())
 	}
-	if b.Note != "" {
+	if b.Note != "" && !slices.Contains(out, b.Note) {
 		out = append(out, b.Note)
 	}
 	return strings.Join(out, " · ")
