@@ -27,7 +27,7 @@ type proposed struct {
 
 func (c *proposed) add(pic check.Picture, aim string) {
 	c.plans++
-	if pic.Active < 0.7 {
+	if pic.Active < 0.7 && pic.Plan.Shape != "intervals" && pic.Plan.Shape != "routine" { // there most have to rest
 		c.idle++
 	}
 	for _, f := range pic.Findings {
@@ -60,9 +60,9 @@ func (c *proposed) add(pic check.Picture, aim string) {
 	}
 }
 
-// In every class of the demo, in every shape that its sport has, for three aims: no proposal stops, few have anything to
-// settle, more than half of the stations are for the aim, and tasks are on about as long as they usually are. What is
-// left to settle is a hall too small for the stations it should hold, and kit that the club has not.
+// In every class of the demo, in every shape that its sport has, for three aims: no proposal stops, at most one in
+// twenty has anything to settle, two thirds of the stations are for the aim, tasks are on about as long as they usually are,
+// and most plans keep players active for 70 % of the time, where the shape does not ask for rest.
 func TestProposalsCanBeTakenAsTheyAre(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
@@ -103,7 +103,8 @@ func TestProposalsCanBeTakenAsTheyAre(t *testing.T) {
 	}
 	t.Logf("%d plans: %d to settle, %d of %d stations for the aim, %d tasks too long or short, %d plans under 70 %% active, %d blocks without a task",
 		all.plans, all.settles, all.onAim, all.stations, all.unusual, all.idle, all.empty)
-	if all.plans < 100 || all.stops > 0 || all.settles*5 > all.plans || all.onAim*2 < all.stations || all.unusual*10 > all.plans {
+	if all.plans < 100 || all.stops > 0 || all.settles*20 > all.plans || all.onAim*3 < all.stations*2 ||
+		all.unusual*20 > all.plans || all.idle*8 > all.plans {
 		t.Errorf("%+v", all)
 	}
 }

@@ -233,7 +233,38 @@ func Layout(f Floor, sizes []Size, fixed []*Spot) (spots []Spot, fits []bool) {
 			}
 		}
 	}
+	for i := range spots {
+		if fits[i] && fixed[i] == nil && !f.quiet(i, spots, sizes) {
+			f.settle(i, spots, sizes)
+		}
+	}
 	return spots, fits
+}
+
+// quiet reports whether nothing is wrong with where a station stands, and nothing blocked is in what it asks to be clear
+// or in its line of fire.
+func (f Floor) quiet(i int, spots []Spot, sizes []Size) bool {
+	own := func(t Trouble) bool { return t.Station == i || t.Other == i }
+	return !slices.ContainsFunc(Check(f, spots, sizes), own) &&
+		!slices.ContainsFunc(Edges(f, spots, sizes), func(t Trouble) bool { return own(t) && t.Where != "" })
+}
+
+// settle moves a station to the nearest place at which nothing is wrong; it stays where there is none.
+func (f Floor) settle(i int, spots []Spot, sizes []Size) {
+	in, was, best := f.Inside(), spots[i], spots[i]
+	near := math.Inf(1)
+	size := sizes[i].At(0, 0, was.Turn)
+	for x := half(in.X); x+size.Length <= in.X+in.Length; x += 0.5 {
+		for y := half(in.Y); y+size.Width <= in.Y+in.Width; y += 0.5 {
+			at := Spot{x, y, size.Length, size.Width, was.Turn}
+			if far := between(at, was); far < near {
+				if spots[i] = at; f.quiet(i, spots, sizes) {
+					best, near = at, far
+				}
+			}
+		}
+	}
+	spots[i] = best
 }
 
 func sound(f Floor, spots []Spot, sizes []Size) []bool {

@@ -27,7 +27,7 @@ type Look struct {
 	Rested           int  // weeks in which it was not used
 	NoLeader         bool // nobody is free: only what runs itself
 
-	lacks map[string][]string // kit short, by what is needed: many drills need the same
+	lacks map[string][]coach.KitRow // kit short, by what is needed: many drills need the same
 }
 
 // Phase is how far players are in a skill.
@@ -60,7 +60,7 @@ func (p Phase) Takes(practice string) bool {
 func Find(shelf []*coach.Drill, l Look) []Suggestion {
 	var out []Suggestion
 	names := map[*coach.Drill]string{}
-	l.lacks = map[string][]string{}
+	l.lacks = map[string][]coach.KitRow{}
 	for _, d := range shelf {
 		if l.Skill != "" && !slices.Contains(d.Skills, l.Skill) || l.Form != "" && d.Form != l.Form || l.Approach != "" && d.Approach != l.Approach ||
 			l.Moves != "" && d.Moves != l.Moves || l.Situation != "" && !strings.EqualFold(d.Situation, l.Situation) ||
@@ -150,7 +150,7 @@ func (l Look) hands(s *Suggestion) {
 			l.lacks[key] = short
 		}
 		for _, r := range short {
-			no("%s", r)
+			no("%s", shortSays(r))
 		}
 		if len(short) == 0 && len(d.Kit) > 0 {
 			yes("the kit is there")
@@ -181,14 +181,14 @@ func Fits(d coach.Drill, length, width float64) bool {
 }
 
 // short lists the kit that is not there for the size of the group.
-func (f For) short(d coach.Drill) (out []string) {
-	for _, r := range coach.Pack(coach.Needs(d.Kit), max(f.Size, d.Least), f.Kit) {
-		if r.Short > 0 {
-			out = append(out, say.Count(r.Short, r.Name)+" short")
-		}
-	}
-	return out
+func (f For) short(d coach.Drill) []coach.KitRow {
+	return slices.DeleteFunc(
+		coach.Pack(coach.Needs(d.Kit), max(f.Size, d.Least), f.Kit),
+		func(r coach.KitRow) bool { return r.Short == 0 },
+	)
 }
+
+func shortSays(r coach.KitRow) string { return say.Count(r.Short, r.Name) + " short" }
 
 // Words are the words of a text in small letters, in the order they first come. Accents are left out if the text comes
 // with them set apart (Unicode normal form D). Where a script sets no space between words, each of its letters is one.

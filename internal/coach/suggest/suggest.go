@@ -59,6 +59,7 @@ const (
 	never          = 100
 	wrongSize      = 45
 	shortKit       = 18
+	noKit          = 50
 	limited        = 25
 	lately, rested = 14, 6
 	sameSkill      = 16
@@ -271,8 +272,12 @@ func (f For) atHand(s *Suggestion) {
 		s.add(0, "")
 	}
 	if len(f.Kit) > 0 {
-		for _, short := range f.short(*d) {
-			s.add(-shortKit, "%s", short)
+		for _, r := range f.short(*d) {
+			if r.Have == 0 {
+				s.add(-noKit, "no %s", r.Name)
+			} else {
+				s.add(-shortKit, "%s", shortSays(r))
+			}
 		}
 	}
 	for _, what := range d.Asks {

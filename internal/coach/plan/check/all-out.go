@@ -34,13 +34,12 @@ func (f AllOut) Says() string {
 // learned the skill (common practice, no source).
 const (
 	shortWork = 60 // seconds
-	longRest  = 3  // times the work
-	grownUp   = 16 // years
+	LongRest  = 3  // times the work
 )
 
 func allOut(c *checking, b work.Span) {
 	t := b.Cycle
-	if t == nil || t.Allowed || t.Work > shortWork || t.Rest < longRest*t.Work {
+	if t == nil || t.Allowed || t.Work > shortWork || t.Rest < LongRest*t.Work {
 		return
 	}
 	f := AllOut{
@@ -54,7 +53,7 @@ func allOut(c *checking, b work.Span) {
 		}
 	}
 	for _, p := range t.Players {
-		if p.BirthYear > 0 && c.Start.Year()-p.BirthYear < grownUp || p.Level < 2 {
+		if c.in.Spared(p) {
 			f.Who = append(f.Who, say.First(p.Name))
 		}
 	}

@@ -24,7 +24,7 @@ func forfeits(c *checking) {
 	f := Forfeits{OfPlan: OfPlan{"After a fault"}, Club: c.in.MostForfeits}
 	for _, r := range c.Ledger {
 		n := int(math.Round(r.Forfeits))
-		if n > c.in.MostForfeits && r.Player.BirthYear > 0 && c.Start.Year()-r.Player.BirthYear < grownUp {
+		if n > c.in.MostForfeits && c.in.Child(r.Player) {
 			f.Who, f.Most = append(f.Who, say.First(r.Player.Name)), max(f.Most, n)
 		}
 	}

@@ -57,6 +57,9 @@ func (f OtherTarget) Says() string {
 }
 
 func targetReach(c *checking, s work.StationAt) {
+	if c.in.Searching {
+		return
+	}
 	var chances []float64
 	for _, g := range c.groups(s) {
 		for _, p := range g.Players {

@@ -1,8 +1,8 @@
 package doc
 
 import (
-	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"gruppo/internal/coach"
@@ -45,7 +45,7 @@ func (s Station) VariantFor(d coach.Drill, group int, stage string) *coach.Varia
 }
 
 // GroupKey names a group, counted from 0, among a station's chosen variants.
-func GroupKey(group int) string { return fmt.Sprintf("group %d", group+1) }
+func GroupKey(group int) string { return "group " + strconv.Itoa(group+1) }
 
 // IsGroupKey reports whether a word is what GroupKey writes.
 func IsGroupKey(word string) bool {

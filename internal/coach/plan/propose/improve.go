@@ -1,6 +1,7 @@
 package propose
 
 import (
+	"math"
 	"slices"
 
 	"gruppo/internal/coach"
@@ -21,49 +22,147 @@ const (
 	aimCosts    = 20.0  // a station that is not for the aim, where more should be
 	longCosts   = 15.0  // a task much longer or shorter than it usually is
 	idleCosts   = 150.0 // a session in which nobody moves, against one in which all do all the time
+	tryEarns    = 0.05  // each try at the aim of the player who has the fewest
+	waitCosts   = 4.0   // a minute of the longest usual wait between two turns
+	unseenCosts = 1.0   // each player whom the lead never has
+	dueCosts    = 5.0   // a criterion that is to be marked today, and can be nowhere
+	walkCosts   = 0.5   // ten metres of the longest walk at a change
+	againCosts  = 8.0   // a drill that they had last week, or that the plan of a moment ago had
 )
 
-// Limits of the search.
+// Limits of the search: plans that are looked at, each in half a millisecond to one, and drills that are tried in the
+// place of one about which there is something to settle.
 const (
-	tries = 16 // plans that are looked at, each a few milliseconds
-	swaps = 3  // drills that are tried in a station's place
+	fewest, most = 16, 140
+	swaps        = 4
 )
 
-// improve looks for better plans near the first: what mends a finding, another drill at its station, or in its block. It
-// keeps each that costs less, until nothing is left to settle or as many as tries were looked at. The same plan comes of
-// the same input.
-func (pr *proposal) improve() doc.Plan {
-	in := pr.in
-	in.Plan, in.Running = pr.p, false
-	best := check.Plan(in)
-	least := pr.cost(best)
-	seen := map[string]bool{} // what was tried and was no better
-	for looked := 0; looked < tries; {
-		better := false
-		for _, m := range pr.near(in, best) {
-			key := m.Words
-			if seen[key] || looked >= tries {
-				continue
-			}
-			seen[key] = true
-			next := in
-			next.Plan = in.Plan.Clone()
-			if next.Edit(m.Edits...) != nil {
-				continue
-			}
-			looked++
-			pic := check.Plan(next)
-			if c := pr.cost(pic); c < least-1e-9 {
-				in, best, least, better = next, pic, c, true
-				break
-			}
-		}
-		if !better {
-			break
+// tries is how many plans are looked at: fewer of large ones, so that all take about the same time.
+func (pr *proposal) tries() int {
+	n := max(fewest, min(most, 3600/max(1, len(pr.in.Players)*max(1, len(pr.c.Stations)))))
+	if pr.favour != Even { // one of three
+		n /= 2
+	}
+	return n
+}
+
+// search is a plan that is looked at, with what it costs, and how many more may be.
+type search struct {
+	*proposal
+	in   work.Input
+	pic  check.Picture
+	cost float64
+	left int
+}
+
+// look takes a change if the plan is cheaper with it.
+func (s *search) look(changes []edit.Edit) bool {
+	was := *s
+	if !s.leap(changes) {
+		return false
+	}
+	if s.cost >= was.cost-1e-9 {
+		was.left = s.left
+		*s = was
+		return false
+	}
+	return true
+}
+
+// leap takes a change, whatever it costs, where the plan can be changed so.
+func (s *search) leap(changes []edit.Edit) bool {
+	next := s.in
+	next.Plan = s.in.Plan.Clone()
+	if s.left == 0 || next.Edit(changes...) != nil {
+		return false
+	}
+	s.left--
+	s.in, s.pic = next, check.Plan(next)
+	s.cost = s.proposal.cost(s.pic)
+	return true
+}
+
+// down takes what is better until nothing is.
+func (s *search) down() {
+	for better := true; better && s.left > 0; {
+		better = false
+		for _, changes := range s.all(s.in) {
+			better = s.look(changes) || better
 		}
 	}
-	pr.reasons(in.Plan)
-	return in.Plan
+}
+
+// improve looks for better plans near the first: what mends a finding, another drill at its station, or in its block; then
+// every drill at every station, and two of them the other way about; then the same from other drills. It keeps each that
+// costs less, until as many as tries were looked at. The same plan comes of the same input.
+func (pr *proposal) improve() doc.Plan {
+	s := &search{proposal: pr, in: pr.in, left: pr.tries()}
+	s.in.Plan = pr.p
+	s.pic = check.Plan(s.in)
+	s.cost = pr.cost(s.pic)
+	seen := map[string]bool{} // what was tried and was no better
+	for better := true; better && s.left > 0; {
+		better = false
+		for _, m := range pr.near(s.in, s.pic) {
+			if key := m.Words; !seen[key] {
+				seen[key] = true
+				if better = s.look(m.Edits); better {
+					break
+				}
+			}
+		}
+	}
+	s.down()
+	for turn := 1; s.left > 0; turn++ {
+		other := *s
+		if !other.leap(pr.elsewhere(s.in, turn)) {
+			break
+		}
+		other.down()
+		if s.left = other.left; other.cost < s.cost-1e-9 {
+			*s = other
+		}
+	}
+	pr.reasons(s.in.Plan)
+	pr.targets(&s.in.Plan)
+	return s.in.Plan
+}
+
+// ranked are the drills for a station, the likeliest first, whatever else is chosen.
+func (pr *proposal) ranked() []suggest.Suggestion {
+	f := pr.f
+	f.Use, f.Minutes, f.Aim, f.Chosen = suggest.Station, 0, pr.aim, nil
+	return suggest.Drills(pr.in.Shelf, f)
+}
+
+// elsewhere puts other drills at all stations, from which the search goes on: at each turn the next of the ranking.
+func (pr *proposal) elsewhere(in work.Input, turn int) (out []edit.Edit) {
+	ranked := pr.ranked()
+	for i, s := range in.Plan.Stations() {
+		if at := turn*len(in.Plan.Stations()) + i; !s.Pinned && at < len(ranked) {
+			out = append(out, edit.Drill{Station: s.ID, Task: taskOf(*ranked[at].Drill)})
+		}
+	}
+	return out
+}
+
+// all are every change of one station's drill, the likeliest drills first, and every two stations the other way about.
+func (pr *proposal) all(in work.Input) (out [][]edit.Edit) {
+	ranked := pr.ranked()
+	stations := slices.DeleteFunc(in.Plan.Stations(), func(s doc.Station) bool { return s.Pinned })
+	for _, d := range ranked {
+		for _, s := range stations {
+			if d.Drill.ID != s.Drill {
+				out = append(out, []edit.Edit{edit.Drill{Station: s.ID, Task: taskOf(*d.Drill)}})
+			}
+		}
+	}
+	for i, s := range stations {
+		for _, o := range stations[:i] {
+			out = append(out, []edit.Edit{edit.Drill{Station: s.ID, Task: given(o)}, edit.Drill{Station: o.ID, Task: given(s)}})
+		}
+	}
+	return out
 }
 
 // reasons says why of what the search has put in another's place.
@@ -113,8 +212,28 @@ func (pr *proposal) cost(pic check.Picture) (c float64) {
 			c += longCosts
 		}
 	}
-	return c + idleCosts*(1-pic.Active) + pr.favours(pic)
+	for _, t := range pic.Plan.Tasks() {
+		if weeks, had := pr.in.Recent[t.Drill]; had && weeks < lastWeek || pr.before[t.Drill] {
+			c += againCosts
+		}
+	}
+	for _, r := range pic.Criteria {
+		if len(r.Asked) > 0 && len(r.Stations)+len(r.By) == 0 {
+			c += dueCosts
+		}
+	}
+	fewest, longest := math.Inf(1), 0.0
+	for _, r := range pic.Ledger {
+		fewest, longest = min(fewest, r.BySkill[pr.aim]), max(longest, r.Wait.Minutes())
+	}
+	if len(pic.Ledger) > 0 {
+		c += waitCosts*longest - tryEarns*fewest
+	}
+	return c + idleCosts*(1-pic.Active) + unseenCosts*float64(Unseen(pic)) + walkCosts*pic.Main().Longest/10 + pr.favours(pic)
 }
+
+// lastWeek is so many weeks ago, with a day or two to spare.
+const lastWeek = 1.5
 
 // unusual reports whether a block's task is on for much longer, or much shorter, than it usually is.
 func unusual(b work.Span) bool {
@@ -143,8 +262,11 @@ func (pr *proposal) near(in work.Input, pic check.Picture) (out []check.Mend) {
 				out = append(out, m)
 			}
 		}
+		if k, short := f.What.(check.KitShort); short {
+			out = append(out, pr.without(in, k.Thing)...)
+		}
 		if about.Kind == check.AStation && s != nil {
-			out = append(out, pr.others(in, *s)...)
+			out = append(out, pr.others(in, *s, takesRoom(f))...)
 			if len(in.Plan.Stations()) > 2 {
 				out = append(out, check.Mend{Words: "out " + s.ID, Edits: []edit.Edit{edit.DropStation{Station: s.ID}}})
 			}
@@ -153,14 +275,6 @@ func (pr *proposal) near(in work.Input, pic check.Picture) (out []check.Mend) {
 	for _, b := range pic.Blocks {
 		if unusual(b) && !b.Pinned && b.Kind != doc.Stations {
 			out = append(out, pr.otherTasks(b)...)
-		}
-	}
-	if pr.favour == Even {
-		return out
-	}
-	for _, s := range in.Plan.Stations() { // what is favoured is looked for everywhere
-		if !s.Pinned {
-			out = append(out, pr.others(in, s)...)
 		}
 	}
 	return out
@@ -183,16 +297,41 @@ func (pr *proposal) mayNot(e edit.Edit) bool {
 	return false
 }
 
-// others are the next best drills for a station.
-func (pr *proposal) others(in work.Input, s doc.Station) (out []check.Mend) {
+// without are other drills at the stations that use a thing.
+func (pr *proposal) without(in work.Input, thing string) (out []check.Mend) {
+	for _, s := range in.Plan.Stations() {
+		uses := slices.ContainsFunc(coach.Needs(in.Drill(s.Drill).Kit), func(n coach.Need) bool { return n.Name == thing })
+		if uses && !s.Pinned {
+			out = append(out, pr.others(in, s, false)...)
+		}
+	}
+	return out
+}
+
+// takesRoom reports whether a finding is about the room that a station asks for.
+func takesRoom(f check.Finding) bool {
+	switch f.What.(type) {
+	case check.Beyond, check.FliesOn, check.Overlap, check.NoRoom, check.OffTheFloor, check.Blocked:
+		return true
+	}
+	return false
+}
+
+// others are the next best drills for a station; where room is short those that take less.
+func (pr *proposal) others(in work.Input, s doc.Station, smaller bool) (out []check.Mend) {
 	f := pr.f
 	f.Use, f.Minutes, f.Aim, f.Chosen = suggest.Station, 0, pr.aim, nil
 	for _, o := range in.Plan.Stations() {
 		f.Chosen = append(f.Chosen, in.Drill(o.Drill))
 	}
+	room := func(d coach.Drill) float64 { return (d.Length + 2*d.Clearance) * (d.Width + 2*d.Clearance) }
+	now := room(in.Drill(s.Drill))
 	for _, d := range suggest.Drills(pr.in.Shelf, f) {
-		if len(out) == swaps || d.Score < 0 {
+		if len(out) == swaps || d.Score < 0 && !smaller {
 			break
+		}
+		if smaller && room(*d.Drill) >= now {
+			continue
 		}
 		out = append(out, check.Mend{Words: s.ID + " " + d.Drill.ID, Edits: []edit.Edit{edit.Drill{Station: s.ID, Task: taskOf(*d.Drill)}}})
 	}
@@ -215,5 +354,7 @@ func (pr *proposal) otherTasks(b work.Span) (out []check.Mend) {
 	}
 	return out
 }
+
+func given(s doc.Station) doc.Task { return doc.Task{Drill: s.Drill, Edition: s.Edition} }
 
 func taskOf(d coach.Drill) doc.Task { return doc.Task{Drill: d.ID, Edition: max(1, d.Edition)} }

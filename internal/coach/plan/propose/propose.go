@@ -36,7 +36,8 @@ type proposal struct {
 	aim    string // skill
 	keys   []string
 	lacks  map[string]int
-	order  []string // of lacks, the most first
+	before map[string]bool // drills of the plan that was proposed for the same a moment ago
+	order  []string        // of lacks, the most first
 	chosen []coach.Drill
 	f      suggest.For
 }
@@ -56,6 +57,10 @@ func composed(in work.Input, shape string, aim doc.Aim, turn uint64) (*proposal,
 	pr := &proposal{in: in, shape: ShapeOf(shape, in.Family), seed: in.Plan.Seed + turn, lacks: in.Lacks()}
 	if in.Plan.Shape == pr.shape.Key && in.Plan.Aim == aim {
 		pr.seed++
+		pr.before = map[string]bool{}
+		for _, t := range in.Plan.Tasks() {
+			pr.before[t.Drill] = true
+		}
 	}
 	drills := map[string]coach.Drill{}
 	for _, d := range in.Shelf {
@@ -65,7 +70,7 @@ func composed(in work.Input, shape string, aim doc.Aim, turn uint64) (*proposal,
 		drills[id] = d
 	}
 	pr.in.Drills = drills
-	pr.in.Plan = in.Plan.Clone()
+	pr.in.Plan, pr.in.Known, pr.in.Searching = in.Plan.Clone(), work.Known{}, true
 	pr.old = pr.in.Plan.First()
 	pr.c = &doc.Circuit{Work: 6 * 60, Brief: 120, Move: pr.old.Move}
 	pr.p = doc.Plan{
@@ -82,7 +87,6 @@ func composed(in work.Input, shape string, aim doc.Aim, turn uint64) (*proposal,
 	}
 	pr.time()
 	pr.leaders()
-	pr.targets()
 	pr.p.Name()
 	return pr, pr.p.Check()
 }
@@ -204,8 +208,11 @@ func (pr *proposal) blocks() {
 		if s.kind == doc.Stations {
 			b.Minutes = 0
 		}
-		if s.kind == doc.Run {
+		switch s.kind {
+		case doc.Run:
 			b.Intervals = doc.NewRun()
+		case doc.Turns:
+			b.Intervals = doc.NewIntervals()
 		}
 		if i := slices.IndexFunc(kept, func(k doc.Block) bool { return k.Kind == s.kind }); i >= 0 {
 			b = kept[i]
@@ -258,6 +265,11 @@ func (pr *proposal) time() {
 		pr.c.Work = max(120, min(longRound, pr.c.Work+int(math.Floor(left/float64(n)/30))*30))
 		pr.p.Why["time"] = "Rounds as long as the booked time allows."
 	}
+	for i := range pr.p.Blocks { // no longer than their tasks usually are, where others can take the time
+		if b := &pr.p.Blocks[i]; b.Kind == doc.Pairs && !b.Pinned {
+			b.Minutes = min(b.Minutes, pr.usual(b))
+		}
+	}
 	in.Plan = pr.p
 	pic = work.Out(in)
 	minutes := int(math.Floor((in.Booked - pic.Total).Minutes()))
@@ -288,29 +300,30 @@ func (pr *proposal) usual(b *doc.Block) int {
 }
 
 // targets are set to what most of these players reach in a round.
-func (pr *proposal) targets() {
+func (pr *proposal) targets(p *doc.Plan) {
 	in := pr.in
-	in.Plan, in.Running = pr.p, true
+	in.Plan, in.Running = *p, true
 	pic := work.Out(in)
-	for i, s := range pic.Stations {
-		if pr.c.Stations[i].Pinned || s.Drill.TrySeconds <= 0 {
+	for _, at := range pic.Stations {
+		s, _ := p.Station(at.ID)
+		if s.Pinned || at.Drill.TrySeconds <= 0 {
 			continue
 		}
-		if _, has := target.For(s.Target, 0.5); !has {
+		if _, has := target.For(at.Target, 0.5); !has {
 			continue
 		}
 		var chances []float64
 		for _, p := range in.Players {
-			r, _ := in.Chance(p, s.Drill)
+			r, _ := in.Chance(p, at.Drill)
 			chances = append(chances, r.P)
 		}
-		own, try, fetch := pic.OwnTime(s), work.WholeSeconds(s.Drill.TrySeconds), work.WholeSeconds(s.Drill.Fetch)
-		if reach := target.Reach(s.Target, chances, own, try, fetch); reach >= 0.6 && reach <= 0.95 {
+		own, try, fetch := pic.OwnTime(at), work.WholeSeconds(at.Drill.TrySeconds), work.WholeSeconds(at.Drill.Fetch)
+		if reach := target.Reach(at.Target, chances, own, try, fetch); reach >= 0.6 && reach <= 0.95 {
 			continue
 		}
-		if a, ok := target.Fit(s.Target, chances, own, try, fetch); ok && a.N != s.Target.N {
-			pr.c.Stations[i].Target = a.N
-			pr.c.Stations[i].Why += fmt.Sprintf(" Target %d: %s.", a.N, a.Because)
+		if a, ok := target.Fit(at.Target, chances, own, try, fetch); ok && a.N != at.Target.N {
+			s.Target = a.N
+			s.Why += fmt.Sprintf(" Target %d: %s.", a.N, a.Because)
 		}
 	}
 }

@@ -108,11 +108,12 @@ var Shapes = []Shape{
 		About: "Short, as fast as can be, with full rest between.",
 		Way:   deal.Near,
 		blocks: []part{
-			{kind: doc.Together, title: "Warm-up", minutes: 15, use: suggest.WarmUp},
-			{kind: doc.Stations, title: "Intervals", use: suggest.AllOut},
+			{kind: doc.Together, title: "Warm-up", minutes: 14, use: suggest.WarmUp},
+			{kind: doc.Turns, title: "Intervals", minutes: 24, use: suggest.AllOut},
 			{kind: doc.Break, title: "Drink break", minutes: 4},
+			{kind: doc.Stations, title: "Skill, at ease", use: suggest.Station},
 			{kind: doc.Game, title: "Easy game", minutes: 12, use: suggest.Game},
-			{kind: doc.Close, title: "Close", minutes: 8},
+			{kind: doc.Close, title: "Close", minutes: 6},
 		},
 	},
 	{

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/coach/say"
@@ -40,6 +41,8 @@ func (pr *proposal) tasks() {
 			}
 		case b.Kind == doc.Ladder:
 			pr.ladder(b)
+		case b.Kind == doc.Turns:
+			pr.intervals(b)
 		case b.Kind == doc.Look:
 			pr.task(b, suggest.Partner, 15)
 			b.Why = "Partners change, so that you see everybody from more than one side."
@@ -119,6 +122,46 @@ func (pr *proposal) runThrough(b *doc.Block, t doc.Task) {
 	n.Places = min(doc.MostAtWork, max(1, (players*(n.Work+n.Change)+time-1)/max(1, time)))
 	slots := (players + n.Places - 1) / n.Places
 	n.Work = max(n.Work, min(longest, time/slots-n.Change)/5*5)
+}
+
+// intervals are at most two exercises with the work and rest that they ask for, as many at once as gives everybody that
+// rest, and as many turns as the block has time for. Where children or beginners take part the rest is shorter than
+// all-out work needs, so that nobody goes all out before a coach has said so.
+func (pr *proposal) intervals(b *doc.Block) {
+	n, players := b.Intervals, max(1, len(pr.in.Players))
+	pr.f.Use, pr.f.Size, pr.f.Minutes = suggest.AllOut, players, 0
+	var light []coach.Drill
+	for _, s := range suggest.Drills(pr.in.Shelf, pr.f) {
+		d := *s.Drill
+		forbidden := slices.ContainsFunc(pr.in.Players, func(p coach.Player) bool { return pr.in.Forbids(p, d) != "" })
+		switch {
+		case s.Score < 15 || forbidden:
+		case d.Work > 0 && d.Rest > 0 && len(n.Exercises) < 2 && (len(n.Exercises) == 0 || d.Work == n.Work):
+			n.Exercises = append(n.Exercises, doc.Exercise{Task: taskOf(d)})
+			n.Work, n.Rest = d.Work, d.Rest
+			pr.chosen = append(pr.chosen, d)
+			if b.Why == "" {
+				b.Why = reason(s)
+			}
+		case !d.Hard && d.Least <= 1 && d.Leader == coach.SelfRun:
+			light = append(light, d)
+		}
+	}
+	if len(n.Exercises) == 0 {
+		b.Intervals, b.Why = doc.NewIntervals(), missing(suggest.AllOut)
+		return
+	}
+	if len(light) > 0 {
+		n.Light = taskOf(light[0])
+	}
+	if slices.ContainsFunc(pr.in.Players, pr.in.Spared) {
+		n.Rest = min(n.Rest, check.LongRest*n.Work-5)
+		b.Why += " Not all-out, since some are under 16 or on the first stage: a coach may ask for more rest."
+	}
+	n.Places = min(doc.MostAtWork, max(1, (players*n.Work+n.Work+n.Rest-1)/(n.Work+n.Rest)))
+	slots := (players + n.Places - 1) / n.Places
+	round := max(slots*(n.Work+n.Change), n.Work+n.Rest)
+	n.Turns = min(doc.MostTimes, max(2, (60*b.Minutes-n.Long*(len(n.Exercises)-1))/(round*len(n.Exercises))))
 }
 
 // ladder takes drills of the aim from the likeliest to succeed to the hardest.

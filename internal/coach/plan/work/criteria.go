@@ -71,6 +71,30 @@ const OwnGuess = "the drill's own guess"
 // Chance is how often a player's try at the drill is good: from the player's own marks of the drill, else of its
 // skills, else from those of players of the same stage, else the drill's own guess. from says which.
 func (in Input) Chance(p coach.Player, d coach.Drill) (r target.Rate, from string) {
+	of := chanceOf{p.ID, d.ID, d.Chance}
+	known, is := in.Known[of]
+	if !is {
+		known.rate, known.from = in.chance(p, d)
+		if in.Known != nil {
+			in.Known[of] = known
+		}
+	}
+	return known.rate, known.from
+}
+
+// Known are the chances that were worked out for an input: they are the same for every plan of it. Where it is set, each
+// is worked out once; it is not for several goroutines.
+type Known map[chanceOf]struct {
+	rate target.Rate
+	from string
+}
+
+type chanceOf struct {
+	player, drill string
+	guess         float64 // of the drill, in the form that is done
+}
+
+func (in Input) chance(p coach.Player, d coach.Drill) (r target.Rate, from string) {
 	if own := in.Tries[p.ID]["drill "+d.ID]; len(own) > 0 {
 		return target.Estimate(own), "own marks on this drill"
 	}

@@ -313,3 +313,16 @@ func (pic *Picture) Tries(s StationAt, chances []float64) target.Players {
 		Fetch:   time.Duration(s.Drill.Fetch * float64(time.Second)),
 	}
 }
+
+// grownUp is the age in years from which a body takes all-out work and exercises after faults as an adult's does (common
+// practice, no source; a club's rules come first).
+const grownUp = 16
+
+// Child reports whether a player is known to be under 16 in the year of the session.
+func (in Input) Child(p coach.Player) bool {
+	return p.BirthYear > 0 && in.Start.Year()-p.BirthYear < grownUp
+}
+
+// Spared reports whether a player is to be spared all-out work until a coach says otherwise: a child, or a beginner on the
+// first stage.
+func (in Input) Spared(p coach.Player) bool { return in.Child(p) || p.Level < 2 }

@@ -62,6 +62,8 @@ type Input struct {
 	MostForfeits int                // of a player under 16 in a session, by the club's own rule
 	Taken        []Taken
 	Elsewhere    []Elsewhere
+	Known        Known
+	Searching    bool // for a plan, among many: targets are set to what can be reached when it stands, and are left out
 	Running      bool // in the hall: the check is for planning, and is left out
 }
 
@@ -167,7 +169,10 @@ type StationAt struct {
 }
 
 // For is what a group does at the station: its own task, or what the station is for. Nil: it skips the place.
-func (s StationAt) For(g Group) *coach.Drill {
+func (s *StationAt) For(g Group) *coach.Drill {
+	if len(s.own) == 0 {
+		return &s.Drill
+	}
 	if d, own := s.own[doc.GroupKey(g.Number)]; own {
 		return d
 	}
@@ -175,7 +180,7 @@ func (s StationAt) For(g Group) *coach.Drill {
 }
 
 // HasOwn reports whether a group does something else at the station than it is for.
-func (s StationAt) HasOwn(g Group) bool {
+func (s *StationAt) HasOwn(g Group) bool {
 	_, own := s.own[doc.GroupKey(g.Number)]
 	return own
 }
