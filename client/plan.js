@@ -456,7 +456,7 @@ document.addEventListener('keydown', (e) => {
 })
 
 let wide = false, // the ledger over the floor, with all its figures
-  editing = false, // on a phone the plan is read first
+  editing = sessionStorage.getItem('edits') === url(), // on a phone the plan is read first; who changes it goes on after a look elsewhere
   sorted = null
 function widen(so) {
   wide = so
@@ -466,6 +466,7 @@ function widen(so) {
 }
 function edits(so) {
   editing = so
+  sessionStorage.setItem('edits', so ? url() : '')
   plan().classList.toggle('is-editing', editing)
   const b = $('#edit-plan')
   b.setAttribute('aria-expanded', editing)

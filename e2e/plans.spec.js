@@ -138,7 +138,7 @@ test('any plan can be seen: planner, hall, screen, prints, partners, and what ha
   phoneEnd()
 })
 
-for (const n of [0, 1, 60])
+for (const n of [0, 1, 6, 60])
   test(`every kind of block for ${n}: pages, paper, phone and screen, in a club of net games`, async ({
     browser,
     program,
@@ -185,6 +185,17 @@ for (const n of [0, 1, 60])
           0,
         )
       }
+      await page.goto(plan)
+    }
+    if (n === 6) {
+      // a small class chooses among three as well
+      await page.goto(plan + '/proposals?shape=circuit&aim=lack')
+      await expect(page.locator('.offer')).toHaveCount(3)
+      await page
+        .getByRole('button', { name: /^Take this one/ })
+        .first()
+        .click()
+      await expect(page.locator('.ledger tbody tr')).toHaveCount(6)
       await page.goto(plan)
     }
     const pairs = await add('pairs')

@@ -253,6 +253,20 @@ test('twenty-four in units: named, with other tasks at the same place, one that 
   await expect(page.locator('#station-1 .instead')).toContainText('sits out instead')
   await accessible(page, 'a plan with units')
 
+  // three plans to choose from keep the units where that is asked for
+  await page.locator('#propose > summary').click()
+  await changes(page, () => page.locator('[data-pin=deal]').click())
+  await page.locator('#propose > summary').click()
+  await page.getByRole('button', { name: 'Three to choose from' }).click()
+  await expect(page.locator('.offer')).toHaveCount(3)
+  await page
+    .getByRole('button', { name: /^Take this one/ })
+    .nth(1)
+    .click()
+  await expect(page.locator('.strip')).toContainText('Pitchers')
+  await page.getByRole('button', { name: /^Take back/ }).click()
+  await expect(page.locator('.strip')).toContainText('Infielders')
+
   // and so in any block: another task for one, by hand
   await block(page, 'together').click()
   await choose(page, '#one-0', { label: 'Ada Arden sits out' })

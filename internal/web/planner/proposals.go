@@ -2,9 +2,11 @@ package planner
 
 import (
 	"fmt"
+	"math"
 	"net/http"
 	"strconv"
 	"strings"
+	"time"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan/check"
@@ -13,6 +15,7 @@ import (
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/web/shell"
+	"gruppo/internal/web/svg"
 )
 
 // proposalsView are three plans to choose from, side by side.
@@ -27,7 +30,8 @@ type proposalsView struct {
 // offer is one of the plans, with what it comes to.
 type offer struct {
 	Favour  propose.Favour
-	Figures [4]offered
+	Figures [6]offered
+	Floor   svg.FloorView
 	Bars    []offerBar
 	Settle  int
 }
@@ -35,7 +39,7 @@ type offer struct {
 // offered is a figure of an offer, and whether it is the best of the three.
 type offered struct {
 	What, Says string
-	value      float64
+	value      float64 // the more the better
 	Best       bool
 }
 
@@ -65,16 +69,16 @@ func proposals(c *shell.Ctx) error {
 		in := v.Input
 		in.Plan = o.Plan
 		v.For = o.Plan.Why["shape"]
-		v.Three = append(v.Three, v.offer(in, o.Favour))
+		v.Three = append(v.Three, v.offer(in, o))
 	}
 	for i := range v.Three[0].Figures {
-		best := 0.0
+		best := v.Three[0].Figures[i].value
 		for _, o := range v.Three {
 			best = max(best, o.Figures[i].value)
 		}
 		for k := range v.Three {
 			f := &v.Three[k].Figures[i]
-			f.Best = f.value > 0 && f.value == best
+			f.Best = f.value != 0 && f.value == best
 		}
 	}
 	return c.Page(pages, http.StatusOK, "proposals.html", "Three plans", v)
@@ -94,21 +98,38 @@ func taken(in work.Input, shape string, aim doc.Aim, place string) (doc.Plan, er
 }
 
 // offer works a proposal out.
-func (v proposalsView) offer(in work.Input, favour propose.Favour) offer {
+func (v proposalsView) offer(in work.Input, of propose.Offer) offer {
 	drills := map[string]coach.Drill{}
 	for _, d := range in.Shelf {
 		drills[d.ID] = d
 	}
 	in.Drills = drills
 	pic := check.Plan(in)
-	o := offer{Favour: favour}
+	o := offer{Favour: of.Favour}
 	seen := len(pic.Ledger) - propose.Unseen(pic)
-	playing := propose.Minutes(pic)
-	o.Figures = [4]offered{
-		{What: "tries each", Says: fmt.Sprintf("%.0f", pic.Reps), value: float64(int(pic.Reps + 0.5))},
+	playing, fewest := propose.Minutes(pic), propose.Fewest(pic, of.Skill)
+	marks := "none due"
+	due, taken, wait := 0, 0, time.Duration(0)
+	for _, r := range pic.Criteria {
+		if len(r.Asked) > 0 {
+			due++
+			taken += min(1, len(r.Stations)+len(r.By))
+		}
+	}
+	if due > 0 {
+		marks = fmt.Sprintf("%d of %d", taken, due)
+	}
+	for _, r := range pic.Ledger {
+		wait = max(wait, r.Wait)
+	}
+	o.Floor = svg.Floor(pic, v.Program.Units)
+	o.Figures = [6]offered{
+		{What: strings.TrimSpace("tries at least, " + of.Skill), Says: fmt.Sprintf("%.0f", fewest), value: math.Round(fewest)},
 		{What: "active", Says: fmt.Sprintf("%.0f %%", pic.Active*100), value: float64(int(pic.Active*100 + 0.5))},
 		{What: "seen by the lead", Says: fmt.Sprintf("%d of %d", seen, len(pic.Ledger)), value: float64(seen)},
 		{What: "playing", Says: fmt.Sprintf("%.0f min", playing), value: float64(int(playing + 0.5))},
+		{What: "longest usual wait", Says: coach.Clock(wait), value: -wait.Seconds()},
+		{What: "marks due can be taken", Says: marks, value: float64(taken)},
 	}
 	for _, f := range pic.Findings {
 		if f.Weight != check.Note {

@@ -31,7 +31,7 @@ func (f Favour) String() string {
 
 // What a favour is worth in the sum that a proposal is judged by.
 const (
-	tryGives   = 0.2 // each try of the mean player
+	tryGives   = 0.2 // each try at the aim of the player who has the fewest
 	unseenCost = 8.0 // each player whom the lead never has
 	playGives  = 3.0 // each minute of playing against each other
 )
@@ -44,6 +44,22 @@ func Unseen(pic check.Picture) (n int) {
 		}
 	}
 	return n
+}
+
+// Fewest are the tries at a skill of the player who has the fewest; of all tries, where no skill is named.
+func Fewest(pic check.Picture, skill string) float64 {
+	fewest := math.Inf(1)
+	for _, r := range pic.Ledger {
+		tries := r.BySkill[skill]
+		if skill == "" {
+			tries = r.Reps
+		}
+		fewest = min(fewest, tries)
+	}
+	if len(pic.Ledger) == 0 {
+		return 0
+	}
+	return fewest
 }
 
 // Minutes of playing are those of games, and of stations and partners where somebody wins.
@@ -66,7 +82,7 @@ func Minutes(pic check.Picture) (m float64) {
 func (pr *proposal) favours(pic check.Picture) float64 {
 	switch pr.favour {
 	case Tries:
-		return -tryGives * pic.Reps
+		return -tryGives * Fewest(pic, pr.aim)
 	case Looked:
 		return unseenCost * float64(Unseen(pic))
 	case Playing:
@@ -79,6 +95,7 @@ func (pr *proposal) favours(pic check.Picture) float64 {
 type Offer struct {
 	Plan   doc.Plan
 	Favour Favour // what it has most of, of the three; Other where it has most of nothing
+	Skill  string // that it is for
 }
 
 // Three are plans that differ: each is searched for another favour, from the best for it of three beginnings. The same
@@ -113,7 +130,7 @@ func Three(in work.Input, shape string, aim doc.Aim) (out []Offer, err error) {
 		}
 		in := begun[0].in
 		in.Plan = p
-		out, pics = append(out, Offer{Plan: p, Favour: Other}), append(pics, check.Plan(in))
+		out, pics = append(out, Offer{Plan: p, Favour: Other, Skill: begun[0].aim}), append(pics, check.Plan(in))
 	}
 	named(out, pics)
 	return out, nil
@@ -123,7 +140,7 @@ func Three(in work.Input, shape string, aim doc.Aim) (out []Offer, err error) {
 func named(out []Offer, pics []check.Picture) {
 	for _, favour := range Favours {
 		has := func(i int) float64 {
-			return map[Favour]float64{Tries: pics[i].Reps, Looked: -float64(Unseen(pics[i])), Playing: Minutes(pics[i])}[favour]
+			return map[Favour]float64{Tries: Fewest(pics[i], out[i].Skill), Looked: -float64(Unseen(pics[i])), Playing: Minutes(pics[i])}[favour]
 		}
 		best := 0
 		for i := range out {

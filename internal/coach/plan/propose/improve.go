@@ -1,7 +1,8 @@
 package propose
 
 import (
-	"math"
+	"encoding/json"
+	"math/rand/v2"
 	"slices"
 
 	"gruppo/internal/coach"
@@ -27,19 +28,21 @@ const (
 	unseenCosts = 1.0   // each player whom the lead never has
 	dueCosts    = 5.0   // a criterion that is to be marked today, and can be nowhere
 	walkCosts   = 0.5   // ten metres of the longest walk at a change
+	twiceCosts  = 60.0  // the same drill at two stations
 	againCosts  = 8.0   // a drill that they had last week, or that the plan of a moment ago had
 )
 
 // Limits of the search: plans that are looked at, each in half a millisecond to one, and drills that are tried in the
 // place of one about which there is something to settle.
 const (
-	fewest, most = 16, 140
+	fewest, most = 16, 160
 	swaps        = 4
+	begins       = 8 // times from other drills
 )
 
 // tries is how many plans are looked at: fewer of large ones, so that all take about the same time.
 func (pr *proposal) tries() int {
-	n := max(fewest, min(most, 3600/max(1, len(pr.in.Players)*max(1, len(pr.c.Stations)))))
+	n := max(fewest, min(most, 5760/max(1, len(pr.in.Players)*max(1, len(pr.c.Stations)))))
 	if pr.favour != Even { // one of three
 		n /= 2
 	}
@@ -53,6 +56,7 @@ type search struct {
 	pic  check.Picture
 	cost float64
 	left int
+	seen map[string]bool // plans that were looked at, by what is done in them
 }
 
 // look takes a change if the plan is cheaper with it.
@@ -76,6 +80,11 @@ func (s *search) leap(changes []edit.Edit) bool {
 	if s.left == 0 || next.Edit(changes...) != nil {
 		return false
 	}
+	plan, err := json.Marshal(next.Plan)
+	if err != nil || s.seen[string(plan)] {
+		return false
+	}
+	s.seen[string(plan)] = true
 	s.left--
 	s.in, s.pic = next, check.Plan(next)
 	s.cost = s.proposal.cost(s.pic)
@@ -96,7 +105,7 @@ func (s *search) down() {
 // every drill at every station, and two of them the other way about; then the same from other drills. It keeps each that
 // costs less, until as many as tries were looked at. The same plan comes of the same input.
 func (pr *proposal) improve() doc.Plan {
-	s := &search{proposal: pr, in: pr.in, left: pr.tries()}
+	s := &search{proposal: pr, in: pr.in, left: pr.tries(), seen: map[string]bool{}}
 	s.in.Plan = pr.p
 	s.pic = check.Plan(s.in)
 	s.cost = pr.cost(s.pic)
@@ -113,10 +122,10 @@ func (pr *proposal) improve() doc.Plan {
 		}
 	}
 	s.down()
-	for turn := 1; s.left > 0; turn++ {
+	for turn := range uint64(begins) {
 		other := *s
 		if !other.leap(pr.elsewhere(s.in, turn)) {
-			break
+			continue
 		}
 		other.down()
 		if s.left = other.left; other.cost < s.cost-1e-9 {
@@ -135,13 +144,14 @@ func (pr *proposal) ranked() []suggest.Suggestion {
 	return suggest.Drills(pr.in.Shelf, f)
 }
 
-// elsewhere puts other drills at all stations, from which the search goes on: at each turn the next of the ranking.
-func (pr *proposal) elsewhere(in work.Input, turn int) (out []edit.Edit) {
+// elsewhere puts other drills at all stations, from which the search goes on: of the better half of the ranking, others at
+// each turn.
+func (pr *proposal) elsewhere(in work.Input, turn uint64) (out []edit.Edit) {
 	ranked := pr.ranked()
-	for i, s := range in.Plan.Stations() {
-		if at := turn*len(in.Plan.Stations()) + i; !s.Pinned && at < len(ranked) {
-			out = append(out, edit.Drill{Station: s.ID, Task: taskOf(*ranked[at].Drill)})
-		}
+	stations := slices.DeleteFunc(in.Plan.Stations(), func(s doc.Station) bool { return s.Pinned })
+	order := rand.New(rand.NewPCG(pr.seed, turn)).Perm(max((len(ranked)+1)/2, min(len(ranked), len(stations)+2)))
+	for i, s := range stations[:min(len(stations), len(order))] {
+		out = append(out, edit.Drill{Station: s.ID, Task: taskOf(*ranked[order[i]].Drill)})
 	}
 	return out
 }
@@ -152,7 +162,7 @@ func (pr *proposal) all(in work.Input) (out [][]edit.Edit) {
 	stations := slices.DeleteFunc(in.Plan.Stations(), func(s doc.Station) bool { return s.Pinned })
 	for _, d := range ranked {
 		for _, s := range stations {
-			if d.Drill.ID != s.Drill {
+			if !slices.ContainsFunc(in.Plan.Stations(), func(o doc.Station) bool { return o.Drill == d.Drill.ID }) {
 				out = append(out, []edit.Edit{edit.Drill{Station: s.ID, Task: taskOf(*d.Drill)}})
 			}
 		}
@@ -199,7 +209,10 @@ func (pr *proposal) cost(pic check.Picture) (c float64) {
 		}
 	}
 	on := 0
-	for _, s := range pic.Stations {
+	for i, s := range pic.Stations {
+		if slices.ContainsFunc(pic.Stations[:i], func(o work.StationAt) bool { return o.Drill.ID == s.Drill.ID && o.Circuit == s.Circuit }) {
+			c += twiceCosts
+		}
 		if slices.Contains(s.Drill.Skills, pr.aim) {
 			on++
 		}
@@ -222,13 +235,11 @@ func (pr *proposal) cost(pic check.Picture) (c float64) {
 			c += dueCosts
 		}
 	}
-	fewest, longest := math.Inf(1), 0.0
+	longest := 0.0
 	for _, r := range pic.Ledger {
-		fewest, longest = min(fewest, r.BySkill[pr.aim]), max(longest, r.Wait.Minutes())
+		longest = max(longest, r.Wait.Minutes())
 	}
-	if len(pic.Ledger) > 0 {
-		c += waitCosts*longest - tryEarns*fewest
-	}
+	c += waitCosts*longest - tryEarns*Fewest(pic, pr.aim)
 	return c + idleCosts*(1-pic.Active) + unseenCosts*float64(Unseen(pic)) + walkCosts*pic.Main().Longest/10 + pr.favours(pic)
 }
 

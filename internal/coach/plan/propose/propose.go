@@ -241,7 +241,7 @@ func (pr *proposal) has(k doc.Kind) bool {
 
 func (pr *proposal) deal() error {
 	if old := pr.in.Plan.DealOf(pr.old); pr.pinned("deal") && len(old.Players) > 0 {
-		pr.d.Groups, pr.d.Way, pr.d.Players = len(old.Players), old.Way, old.Players
+		pr.d.Groups, pr.d.Way, pr.d.Players, pr.d.Names = len(old.Players), old.Way, old.Players, old.Names
 		pr.p.Why["deal"] = "Kept as you pinned it."
 		return nil
 	}
