@@ -15,6 +15,7 @@ const files = [
   'shelf',
   'story',
   'plans',
+  'season',
 ]
 
 export default defineConfig({

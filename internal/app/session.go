@@ -10,6 +10,7 @@ import (
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/register"
+	"gruppo/internal/coach/season"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
 )
@@ -29,6 +30,7 @@ type Loaded struct {
 	Notes   []store.Note // that come back: open, of its players
 	Undo    string       // what would be taken back
 	Redo    string       // and done again
+	Theme   season.Theme // of the day
 }
 
 // Read reads a session and what its plan stands on. Nothing is worked out yet: that is for Work, when the transaction
@@ -274,6 +276,9 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *work.Input, ids [
 		)
 	}
 	l.Notes = g.Notes
+	if g.Theme != nil {
+		l.Theme = *g.Theme
+	}
 	for i := range in.Shelf {
 		in.Shelf[i] = g.Rounds.Paced(in.Shelf[i])
 	}

@@ -7,6 +7,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/deciding"
 	"gruppo/internal/coach/register"
+	"gruppo/internal/coach/season"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
 )
@@ -20,7 +21,7 @@ func (l *loader) in(days int) time.Time { return l.now.AddDate(0, 0, days) }
 // deciding is what a meeting leaves behind: two terms, a try-out, a task for home, a criterion that was made harder,
 // and players marked by two people side by side.
 func (l *loader) deciding() error {
-	for _, step := range []func() error{l.terms, l.tryOut, l.harder, l.sideBySide} {
+	for _, step := range []func() error{l.terms, l.season, l.tryOut, l.harder, l.sideBySide} {
 		if err := step(); err != nil {
 			return err
 		}
@@ -35,6 +36,40 @@ func (l *loader) deciding() error {
 		At:       l.in(-6),
 	}
 	return l.tx.AddHomeTask(l.ctx, home, l.member["Tomasz"])
+}
+
+// season: a cup and a break, and what each class was and will be about: skills and cleaning up by turns, the last days open.
+func (l *loader) season() error {
+	for _, d := range []store.DayOff{
+		{Kind: store.Holiday, Name: "Term break", From: day.Of(l.in(14)), Until: day.Of(l.in(18))},
+		{Kind: store.OnShow, Name: "Harbour cup", From: day.Of(l.in(22)), Until: day.Of(l.in(22))},
+	} {
+		d.ID = store.NewID()
+		if err := l.tx.PutDayOff(l.ctx, d); err != nil {
+			return err
+		}
+	}
+	classes, err := l.tx.Classes(l.ctx)
+	if err != nil {
+		return err
+	}
+	skills := map[coach.Family][]string{
+		coach.BallGames: {"catching", "shooting", "defending", "passing", "footwork"},
+		coach.Apparatus: {"rope rhythm", "rope control"},
+	}
+	for i, k := range classes {
+		of := skills[k.Family]
+		for w, on := range season.Dates(k.Weekday, day.Of(l.in(-84)), day.Of(l.in(8))) {
+			t := season.Theme{Kind: season.Skill, Value: of[(w/2+i)%len(of)]}
+			if w%2 == 1 {
+				t = season.Theme{Kind: season.CleanUp, Says: "What we know already, cleaner than last week."}
+			}
+			if err := l.tx.PutTheme(l.ctx, store.Theme{Class: k.ID, On: on, Theme: t}); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 // terms: this one and the next, with who can come to what in the next.

@@ -16,6 +16,7 @@ import (
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/run"
 	"gruppo/internal/coach/register"
+	"gruppo/internal/coach/season"
 )
 
 // Session is one meeting of a class.
@@ -357,9 +358,10 @@ type Ground struct {
 		Minutes int       `json:"minutes"`
 	}
 	Past
-	Notes      []Note // of the class's players, open and due by the day
-	Looks      Looked // that are planned for this session
-	Undo, Redo string // what would be taken back, and done again
+	Notes      []Note        // of the class's players, open and due by the day
+	Looks      Looked        // that are planned for this session
+	Theme      *season.Theme // of the day, where it has one
+	Undo, Redo string        // what would be taken back, and done again
 }
 
 // Past is what a class had before a session.
@@ -442,6 +444,8 @@ func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 				and n.session_id is distinct from $1 and n.done_at is null and n.kind <> 'effort' and (n.due is null
 				or n.due <= $4::date)) as notes,
 		`+looksOf+` as looks,
+		(select json_build_object('Kind', t.kind, 'Value', t.value, 'Says', t.says, 'Pinned', t.pinned) from theme t
+			where t.class_id = $6 and t.on_day = ($4::timestamptz at time zone (select time_zone from club))::date) as theme,
 		coalesce((select says from change where subject = $1 and undone_at is null order by at desc
 			limit 1), '') as undo,
 		coalesce((`+redoable+`), '') as redo`, s.ID, s.Venue.ID, s.Zone, s.StartsAt, s.Ends(), s.ClassID)

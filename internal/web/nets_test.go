@@ -168,6 +168,10 @@ func forms(t *testing.T, s site) []form {
 		var id string
 		return id, tx.QueryRow(ctx, `select id from mark limit 1`).Scan(&id)
 	})
+	off := in(t, s, func(tx *store.Tx) (string, error) {
+		var id string
+		return id, tx.QueryRow(ctx, `select id from day_off limit 1`).Scan(&id)
+	})
 	v := func(pairs ...string) url.Values {
 		out := url.Values{}
 		for i := 0; i+1 < len(pairs); i += 2 {
@@ -373,6 +377,11 @@ func forms(t *testing.T, s site) []form {
 				"20",
 			),
 		},
+		{path: "/season/themes", body: v("theme", "words", "words", "Show", "says", "Come all", "pinned", "1", "repeat", "other", "cell", class+" 2026-12-01")},
+		{path: "/season/move", body: v("from", class+" 2026-12-01", "to", class+" 2026-12-15")},
+		{path: "/season/fill", body: v("only", class), any: true},
+		{path: "/season/off", body: v("kind", "holiday", "name", "Shut", "from", "2026-12-20", "until", "2026-12-28")},
+		{path: "/season/off/" + off + "/drop", body: v(), any: true},
 		{path: "/sessions/kit", body: v("name-0", "ball", "count-0", "2", "stands-0", "")},
 		{
 			path: "/sessions/venue",

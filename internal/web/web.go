@@ -14,6 +14,7 @@ import (
 	"gruppo/internal/web/marks"
 	"gruppo/internal/web/planner"
 	"gruppo/internal/web/roster"
+	"gruppo/internal/web/season"
 	"gruppo/internal/web/shelf"
 	"gruppo/internal/web/shell"
 	"gruppo/internal/web/stairs"
@@ -27,6 +28,7 @@ var Routes = slices.Concat(
 	account.Routes,
 	roster.Routes,
 	shelf.Routes,
+	season.Routes,
 	classes.Routes,
 	planner.Routes,
 	courtside.Routes,

@@ -320,26 +320,3 @@ func Last(shelf []coach.Drill, recent map[string]float64, skill string) float64 
 	}
 	return last
 }
-
-// Taught is a criterion and the weeks of a season in which a drill of its skill is on.
-type Taught struct {
-	Criterion coach.Criterion
-	Weeks     []int // counted from 0; empty: it never comes up
-}
-
-// Season says in which weeks each criterion can be taught and marked, given the drills of each week; what never comes
-// up is first.
-func Season(criteria []coach.Criterion, weeks [][]coach.Drill) []Taught {
-	var out []Taught
-	for _, c := range criteria {
-		t := Taught{Criterion: c}
-		for w, drills := range weeks {
-			if slices.ContainsFunc(drills, func(d coach.Drill) bool { return slices.Contains(d.Skills, c.Skill) }) {
-				t.Weeks = append(t.Weeks, w)
-			}
-		}
-		out = append(out, t)
-	}
-	slices.SortStableFunc(out, func(a, b Taught) int { return min(1, len(a.Weeks)) - min(1, len(b.Weeks)) })
-	return out
-}

@@ -24,6 +24,7 @@ import (
 	"gruppo/internal/coach/register"
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/coach/say"
+	"gruppo/internal/coach/season"
 	"gruppo/internal/coach/suggest"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
@@ -157,8 +158,13 @@ func (v planView) ShapeName() string {
 }
 
 // AimIs reports whether the plan was proposed for this aim.
+// Before it was proposed the aim is the day's theme.
 func (v planView) AimIs(kind, value string) bool {
-	return v.Picture.Plan.Aim == doc.Aim{Kind: kind, Value: value}
+	aim := v.Picture.Plan.Aim
+	if aim == (doc.Aim{}) && v.Theme.Kind == season.Skill {
+		aim = doc.Aim{Kind: "skill", Value: v.Theme.Value}
+	}
+	return aim == doc.Aim{Kind: kind, Value: value}
 }
 
 // Pinned reports whether the plan's part of that name stays when it is proposed again.

@@ -336,6 +336,7 @@ var rail = []struct {
 	{RailItem{Name: "Today", Path: "/", Key: "t"}, SeeToday},
 	{RailItem{Name: "Roster", Path: "/roster", Key: "r"}, SeeRoster},
 	{RailItem{Name: "Drill shelf", Path: "/shelf", Key: "d"}, SeeShelf},
+	{RailItem{Name: "Season", Path: "/season", Key: "e"}, SeeSessions},
 	{RailItem{Name: "Sessions", Path: "/sessions", Key: "s"}, SeeSessions},
 	{RailItem{Name: "Marks", Path: "/marks", Key: "m"}, SeeMarks},
 	{RailItem{Name: "Stairs", Path: "/stairs", Key: "a"}, SeeMarks},

@@ -206,7 +206,7 @@ func (v *strip) row(i int, g work.Group) {
 	inBox := func(words string, w float64) []lineView {
 		rows := int(v.BoxH / 13)
 		all := wrapped(words, w-12, 9.8, rows)
-		if no, _, ok := strings.Cut(words, " "); ok && rows == 1 && all[0] != words { // the number says it better than half a word
+		if no, _, ok := strings.Cut(words, " "); ok && rows == 1 && len(all) > 0 && all[0] != words { // the number says it better than half a word
 			all = []string{no}
 		}
 		return lines(all, v.Middle-1-6*(len(all)-1))

@@ -1,0 +1,116 @@
+package store
+
+import (
+	"context"
+
+	"gruppo/internal/coach/season"
+	"gruppo/internal/day"
+)
+
+// Theme is what a class is about on one of its dates.
+type Theme struct {
+	Class string
+	On    day.Day
+	season.Theme
+}
+
+type themeRow struct {
+	Class, Kind, Value, Says string
+	On                       day.Day
+	Pinned                   bool
+}
+
+const themeColumns = `select class_id as class, on_day as "on", kind, value, says, pinned from theme`
+
+func (r themeRow) theme() Theme {
+	return Theme{
+		Class: r.Class,
+		On:    r.On,
+		Theme: season.Theme{Kind: season.Kind(r.Kind), Value: r.Value, Says: r.Says, Pinned: r.Pinned},
+	}
+}
+
+// Themes lists the themes of all classes from a day until a day, that one included.
+func (tx *Tx) Themes(ctx context.Context, from, until day.Day) (out []Theme, err error) {
+	rows, err := collect[themeRow](ctx, tx, "list themes", themeColumns+` where on_day between $1 and $2
+		order by class_id, on_day`, from, until)
+	for _, r := range rows {
+		out = append(out, r.theme())
+	}
+	return out, err
+}
+
+// PutTheme sets the theme of a class on a day; an open one leaves the day open.
+func (tx *Tx) PutTheme(ctx context.Context, t Theme) error {
+	if t.Kind == season.Open {
+		return tx.exec(ctx, "leave the day open", `delete from theme where class_id = $1 and on_day = $2`, t.Class, t.On)
+	}
+	return tx.exec(ctx, "set the theme", `insert into theme (club_id, class_id, on_day, kind, value, says, pinned)
+			values ($1, $2, $3, $4, $5, $6, $7)
+		on conflict (club_id, class_id, on_day) do update set kind = excluded.kind, value = excluded.value,
+			says = excluded.says, pinned = excluded.pinned`,
+		tx.Club, t.Class, t.On, string(t.Kind), t.Value, t.Says, t.Pinned)
+}
+
+// DayOff is a holiday or an event, from a day until a day, that one included.
+type DayOff struct {
+	ID, Kind, Name string
+	From, Until    day.Day
+}
+
+// The kinds of a day off.
+const (
+	Holiday = "holiday" // nobody meets
+	OnShow  = "event"   // something is on: a cup, a show, an open day
+)
+
+// Holds reports whether a day is in it.
+func (d DayOff) Holds(on day.Day) bool { return !d.From.After(on) && d.Until.Holds(on) }
+
+// DaysOff lists holidays and events that touch a stretch of days, by their first.
+func (tx *Tx) DaysOff(ctx context.Context, from, until day.Day) ([]DayOff, error) {
+	return collect[DayOff](ctx, tx, "list holidays and events", `select id, kind, name, from_on as "from",
+			until_on as until from day_off
+		where until_on >= $1 and from_on <= $2 order by from_on, name collate names`, from, until)
+}
+
+// PutDayOff adds a holiday or an event.
+func (tx *Tx) PutDayOff(ctx context.Context, d DayOff) error {
+	return tx.exec(ctx, "keep the holiday or event", `insert into day_off (club_id, id, kind, name, from_on, until_on)
+		values ($1, $2, $3, $4, $5, $6)`, tx.Club, d.ID, d.Kind, d.Name, d.From, d.Until)
+}
+
+// DropDayOff takes a holiday or an event off the list; ErrNone where there is none.
+func (tx *Tx) DropDayOff(ctx context.Context, id string) error {
+	_, err := one[struct{ ID string }](ctx, tx, "take the holiday or event off", `delete from day_off where id = $1 returning id`, id)
+	return err
+}
+
+// Practised is what happened in a session: the skills of the drills at its stations and in its blocks, and the criteria
+// that marks were taken for.
+type Practised struct {
+	Class    string
+	On       day.Day // where the club is
+	Session  string
+	Held     bool
+	Skills   []string
+	Marked   []string // ids of criteria
+	Marks    int
+	StartsIn bool // it has begun
+}
+
+// Practised lists the sessions of all classes from a day until a day, that one included, in the club's zone.
+func (tx *Tx) Practised(ctx context.Context, from, until day.Day, zone string) ([]Practised, error) {
+	return collect[Practised](ctx, tx, "list what was practised", `select s.class_id as class,
+			(s.starts_at at time zone $3)::date as "on", s.id as session,
+			exists (select from run_event r where r.session_id = s.id and r.what = 'end') as held,
+			exists (select from run_event r where r.session_id = s.id and r.what = 'start') as starts_in,
+			coalesce((select array_agg(distinct k) from (select jsonb_path_query(s.plan, 'strict $.**.drill') #>> '{}' as drill) t
+				join drill d on d.id::text = t.drill cross join unnest(d.skills) k), '{}') as skills,
+			coalesce((select array_agg(distinct m.criterion_id::text) from mark m where m.session_id = s.id
+				and m.criterion_id is not null), '{}') as marked,
+			(select count(*) from mark m where m.session_id = s.id) as marks
+		from session s where s.cancelled_at is null
+			and (s.starts_at at time zone $3)::date between $1 and $2
+		order by s.starts_at, s.id`, from, until, zone)
+}

@@ -1,0 +1,664 @@
+// Package season is a term in one picture: every class through its weeks, with a theme for each date, what they cover, and
+// the days on which nobody meets.
+package season
+
+import (
+	"cmp"
+	"embed"
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strings"
+
+	"gruppo/internal/app"
+	"gruppo/internal/coach/evidence"
+	"gruppo/internal/coach/say"
+	"gruppo/internal/coach/season"
+	"gruppo/internal/day"
+	"gruppo/internal/store"
+	"gruppo/internal/web/shell"
+)
+
+//go:embed *.html
+var files embed.FS
+
+var pages = shell.NewPages("Season", files)
+
+// Routes of this place.
+var Routes = []shell.Route{
+	{Method: "GET", Path: "/season", Needs: shell.SeeSessions, Handle: show},
+	{Method: "POST", Path: "/season/themes", Needs: shell.ChangePlan, Handle: setThemes},
+	{Method: "POST", Path: "/season/move", Needs: shell.ChangePlan, Handle: move},
+	{Method: "POST", Path: "/season/fill", Needs: shell.ChangePlan, Handle: fill, Heavy: true},
+	{Method: "POST", Path: "/season/off", Needs: shell.ChangePlan, Handle: addOff},
+	{Method: "POST", Path: "/season/off/:id/drop", Needs: shell.ChangePlan, Handle: dropOff},
+}
+
+// view is a term: weeks across, classes down, and one of them by its skills.
+type view struct {
+	Terms  []store.Term
+	Term   store.Term
+	Weeks  []week
+	Rows   []row
+	Offs   []store.DayOff
+	Open   *row // the class that is opened into its skills
+	Skills []string
+	Today  day.Day
+	Form   *shell.Form // of a holiday or an event
+	Wrong  string
+	zone   string
+}
+
+// week is a column: the first day of a week, and what is on in it.
+type week struct {
+	From    day.Day
+	Now     bool
+	Holiday string // all of the week
+	Event   string
+}
+
+// row is a class through the weeks.
+type row struct {
+	store.Class
+	Program  store.Program
+	Cells    []cell // by week
+	Coverage []season.Row
+	Lacks    int // criteria that never come up
+}
+
+// cell is a date of a class.
+type cell struct {
+	season.Date
+	Class  string
+	Marks  int
+	Past   bool
+	Colour int // of its theme, by the skill's place among the term's
+	None   bool
+}
+
+// Key names a date of a class, as a form sends it.
+func (c cell) Key() string { return c.Class + " " + c.On.String() }
+
+// State is what became of a date, or will.
+func (c cell) State() string {
+	switch {
+	case c.Off != "":
+		return c.Off
+	case c.Held && c.Marks > 0:
+		return say.Count(c.Marks, "mark")
+	case c.Held:
+		return "done"
+	case c.Past && c.Planned:
+		return "not run"
+	case c.Past:
+		return "missed"
+	case c.Planned:
+		return "planned"
+	case c.Theme.Kind == season.Open:
+		return "open"
+	}
+	return ""
+}
+
+// Query is what the page is about, so that a form leads back to it.
+func (v view) Query() string {
+	q := url.Values{}
+	if v.Term.ID != "" {
+		q.Set("term", v.Term.ID)
+	}
+	if v.Open != nil {
+		q.Set("class", v.Open.ID)
+	}
+	if len(q) == 0 {
+		return ""
+	}
+	return "?" + q.Encode()
+}
+
+// Kinds are the themes besides skills that a date can have.
+func (v view) Kinds() []season.Kind { return []season.Kind{season.CleanUp, season.Event} }
+
+// WeekNo is which of the term's weeks this is, from 1; 0: none.
+func (v view) WeekNo() int {
+	return slices.IndexFunc(v.Weeks, func(w week) bool { return w.Now }) + 1
+}
+
+// Ahead says how far away the next event is.
+func (v view) Ahead() string {
+	for _, o := range v.Offs {
+		if o.Kind == store.OnShow && !o.From.Before(v.Today) {
+			weeks := o.From.Sub(v.Today) / 7
+			if weeks == 0 {
+				return o.Name + " this week"
+			}
+			return fmt.Sprintf("%s in %s", o.Name, say.Count(weeks, "week"))
+		}
+	}
+	return ""
+}
+
+// Opens are the dates to come of a class that have no theme yet.
+func (r row) Opens() (n int) {
+	for _, c := range r.Cells {
+		if c.free() && c.Theme.Kind == season.Open {
+			n++
+		}
+	}
+	return n
+}
+
+func (c cell) free() bool { return !c.None && !c.Past && !c.Held && c.Off == "" }
+
+func show(c *shell.Ctx) error { return showWith(c, nil, "") }
+
+func showWith(c *shell.Ctx, f *shell.Form, wrong string) error {
+	v, err := read(c)
+	if err != nil {
+		return err
+	}
+	v.Form, v.Wrong = f, wrong
+	if v.Form == nil {
+		v.Form = shell.NewForm(c)
+	}
+	status := http.StatusOK
+	if wrong != "" || !v.Form.OK() {
+		status = http.StatusUnprocessableEntity
+	}
+	return c.Page(pages, status, "season.html", "Season", v)
+}
+
+// read is the term that is asked for, or the one that today is in; without any, sixteen weeks from four ago.
+func read(c *shell.Ctx) (v view, err error) {
+	v = view{Today: c.Today(), zone: c.Club.TimeZone}
+	var classes []store.Class
+	var programs []store.Program
+	var themes []store.Theme
+	var done []store.Practised
+	standing := map[string][]app.Standing{} // by program
+	var enrolled map[string][]string
+	err = c.In(func(tx *store.Tx) (err error) {
+		if v.Terms, err = tx.Terms(c.Ctx()); err != nil {
+			return err
+		}
+		v.chooseTerm(c.Query("term"))
+		if classes, err = tx.Classes(c.Ctx()); err != nil {
+			return err
+		}
+		if programs, err = tx.Ladders(c.Ctx()); err != nil {
+			return err
+		}
+		if themes, err = tx.Themes(c.Ctx(), v.Term.From, v.Term.Until); err != nil {
+			return err
+		}
+		if v.Offs, err = tx.DaysOff(c.Ctx(), v.Term.From, v.Term.Until); err != nil {
+			return err
+		}
+		if done, err = tx.Practised(c.Ctx(), v.Term.From, v.Term.Until, v.zone); err != nil {
+			return err
+		}
+		for _, p := range programs {
+			if standing[p.ID], _, err = app.Everybody(c.Ctx(), tx, p, c.Now); err != nil {
+				return err
+			}
+		}
+		enrolled, err = tx.Enrolments(c.Ctx())
+		return err
+	})
+	if err != nil {
+		return v, err
+	}
+	slices.SortStableFunc(classes, func(a, b store.Class) int {
+		return day.InWeek(v.zone, a.Day()) - day.InWeek(v.zone, b.Day())
+	})
+	v.weeks()
+	for _, k := range classes {
+		r := row{Class: k, Program: find(programs, k.ProgramID)}
+		v.cells(&r, themes, done)
+		here := slices.DeleteFunc(slices.Clone(standing[k.ProgramID]), func(s app.Standing) bool {
+			return !slices.Contains(enrolled[s.Player.ID], k.ID)
+		})
+		r.Coverage = season.Cover(rowsOf(r, here), dates(r.Cells), v.Today)
+		for _, cover := range r.Coverage {
+			if cover.Never() {
+				r.Lacks++
+			}
+		}
+		v.Rows = append(v.Rows, r)
+	}
+	v.colours()
+	at := slices.IndexFunc(v.Rows, func(r row) bool { return r.ID == c.Query("class") })
+	if at < 0 && len(v.Rows) > 0 {
+		at = 0
+	}
+	if at >= 0 {
+		v.Open = &v.Rows[at]
+	}
+	return v, nil
+}
+
+func find(programs []store.Program, id string) store.Program {
+	for _, p := range programs {
+		if p.ID == id {
+			return p
+		}
+	}
+	return store.Program{}
+}
+
+func (v *view) chooseTerm(id string) {
+	now, next := store.TermAt(v.Terms, v.Today)
+	v.Term = now
+	if v.Term.ID == "" {
+		v.Term = next
+	}
+	for _, t := range v.Terms {
+		if t.ID == id {
+			v.Term = t
+		}
+	}
+	if v.Term.ID == "" {
+		v.Term = store.Term{Name: "These weeks", From: v.Today.Add(-4 * 7), Until: v.Today.Add(12 * 7)}
+	}
+}
+
+// mostWeeks of a term that are shown: a year.
+const mostWeeks = 53
+
+func (v *view) weeks() {
+	back := day.InWeek(v.zone, v.Term.From.Weekday())
+	for d := v.Term.From.Add(-back); v.Term.Until.Holds(d) && len(v.Weeks) < mostWeeks; d = d.Add(7) {
+		w := week{From: d, Now: !d.After(v.Today) && d.Add(6).Holds(v.Today)}
+		for _, o := range v.Offs {
+			switch {
+			case o.Kind == store.Holiday && !o.From.After(d) && o.Until.Holds(d.Add(6)):
+				w.Holiday = o.Name
+			case o.Kind == store.OnShow && !o.From.After(d.Add(6)) && o.Until.Holds(d):
+				w.Event = o.Name
+			}
+		}
+		v.Weeks = append(v.Weeks, w)
+	}
+}
+
+// cells puts a class's dates into the weeks.
+func (v *view) cells(r *row, themes []store.Theme, done []store.Practised) {
+	into := day.InWeek(v.zone, r.Day())
+	for _, w := range v.Weeks {
+		on := w.From.Add(into)
+		x := cell{Class: r.ID, Date: season.Date{On: on}, Past: on.Before(v.Today)}
+		x.None = on.Before(v.Term.From) || !v.Term.Until.Holds(on)
+		for _, o := range v.Offs {
+			if o.Kind == store.Holiday && o.Holds(on) {
+				x.Off = o.Name
+			}
+		}
+		for _, t := range themes {
+			if t.Class == r.ID && t.On == on {
+				x.Theme = t.Theme
+			}
+		}
+		for _, d := range done {
+			if d.Class == r.ID && d.On == on {
+				x.Planned, x.Held, x.Marks = true, d.Held, d.Marks
+				x.Skills, x.Marked = d.Skills, d.Marked
+			}
+		}
+		r.Cells = append(r.Cells, x)
+	}
+}
+
+func dates(cells []cell) (out []season.Date) {
+	for _, c := range cells {
+		out = append(out, c.Date)
+	}
+	return out
+}
+
+// rowsOf are the criteria of the stages that players of the class are on, with how many have shown each.
+func rowsOf(r row, all []app.Standing) (out []season.Row) {
+	at := map[string]int{}
+	for _, stage := range r.Program.Stages {
+		for _, k := range stage.Criteria {
+			at[k.ID] = len(out)
+			out = append(out, season.Row{Criterion: k, Stage: stage.Name})
+		}
+	}
+	for _, s := range all {
+		for _, it := range s.Readiness.Items {
+			if i, known := at[it.Criterion.ID]; known {
+				out[i].Of++
+				if it.Status.State == evidence.Shown {
+					out[i].Shown++
+				}
+			}
+		}
+	}
+	return slices.DeleteFunc(out, func(r season.Row) bool { return r.Of == 0 })
+}
+
+// colours gives each skill that is a theme, or could be, one of the palette's places: the same all over the page.
+func (v *view) colours() {
+	count := map[string]int{}
+	for _, r := range v.Rows {
+		for _, k := range r.Coverage {
+			count[k.Criterion.Skill] += k.Of - k.Shown
+		}
+		for _, c := range r.Cells {
+			if c.Theme.Kind == season.Skill {
+				count[c.Theme.Value] += 0
+			}
+		}
+	}
+	for k := range count {
+		v.Skills = append(v.Skills, k)
+	}
+	slices.SortFunc(v.Skills, func(a, b string) int { return cmp.Or(count[b]-count[a], cmp.Compare(a, b)) })
+	for i := range v.Rows {
+		for k := range v.Rows[i].Cells {
+			c := &v.Rows[i].Cells[k]
+			if c.Theme.Kind == season.Skill {
+				c.Colour = v.Colour(c.Theme.Value)
+			}
+		}
+	}
+}
+
+// hues are how many colours the palette has; then they come again, and the word says which.
+const hues = 8
+
+// Colour is a skill's place in the palette, from 1.
+func (v view) Colour(skill string) int { return slices.Index(v.Skills, skill)%hues + 1 }
+
+// SkillsOf are the skills that a class can have as a theme: those of its criteria.
+func (v view) SkillsOf(r row) (out []string) {
+	for _, k := range r.Coverage {
+		if !slices.Contains(out, k.Criterion.Skill) {
+			out = append(out, k.Criterion.Skill)
+		}
+	}
+	return out
+}
+
+// Never says which criteria of the opened class never come up, and on which dates they could: those that are open, the
+// latest before the next event first.
+func (v view) Never() (out []neverRow) {
+	if v.Open == nil {
+		return nil
+	}
+	for _, r := range v.Open.Coverage {
+		if !r.Never() {
+			continue
+		}
+		n := neverRow{Row: r}
+		for _, c := range v.Open.Cells {
+			if c.free() && c.Theme.Kind == season.Open && len(n.Free) < season.Often {
+				n.Free = append(n.Free, c)
+			}
+		}
+		out = append(out, n)
+	}
+	return out
+}
+
+type neverRow struct {
+	season.Row
+	Free []cell
+}
+
+// Days are the dates on which it could come up, in words.
+func (n neverRow) Days() string {
+	var out []string
+	for _, c := range n.Free {
+		out = append(out, c.On.Format("2 Jan"))
+	}
+	return say.List(out)
+}
+
+// themeOf reads a theme: "skill feinting", "clean-up", "event", "words", or nothing.
+func themeOf(f *shell.Form) (t season.Theme, ok bool) {
+	kind, value, _ := strings.Cut(f.Get("theme"), " ")
+	t = season.Theme{Kind: season.Kind(kind), Value: strings.TrimSpace(value)}
+	if t.Kind == season.Words || t.Kind == season.Event {
+		t.Value = f.Text("words", 40, "")
+	}
+	t.Says = f.Text("says", 200, "")
+	t.Pinned = f.Get("pinned") != ""
+	switch {
+	case !t.Kind.Known(), t.Kind == season.Skill && (t.Value == "" || len([]rune(t.Value)) > 40):
+		f.Wrong("theme", "Choose what the day is about.")
+	case t.Kind == season.Words && t.Value == "":
+		f.Wrong("words", "Write what the day is about.")
+	}
+	return t, f.OK()
+}
+
+// setThemes gives dates of classes a theme: those that are named, and from the first of them on every week or every other
+// one, if that is asked for. What is over, off, or pinned keeps its own.
+func setThemes(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	t, ok := themeOf(f)
+	if !ok {
+		return showWith(c, f, firstOf(f))
+	}
+	v, err := read(c)
+	if err != nil {
+		return err
+	}
+	named := f.All("cell")
+	step := map[string]int{"weekly": 1, "other": 2}[f.Get("repeat")]
+	var to []store.Theme
+	for _, r := range v.Rows {
+		first := slices.IndexFunc(r.Cells, func(x cell) bool { return slices.Contains(named, x.Key()) })
+		for i, x := range r.Cells {
+			asked := slices.Contains(named, x.Key())
+			on := asked || step > 0 && first >= 0 && i > first && (i-first)%step == 0 && !x.Theme.Pinned
+			if on && x.free() {
+				to = append(to, store.Theme{Class: r.ID, On: x.On, Theme: t})
+			}
+		}
+	}
+	if len(to) == 0 {
+		return showWith(c, f, "Choose days to come, on which the class meets.")
+	}
+	says := "Left open"
+	if t.Kind != season.Open {
+		says = say.Upper(t.String())
+	}
+	c.Back = back(c)
+	err = c.Change("", fmt.Sprintf("%s: %s", says, say.Count(len(to), "day")), func(tx *store.Tx) error {
+		for _, x := range to {
+			if err := tx.PutTheme(c.Ctx(), x); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	return c.To(back(c))
+}
+
+func firstOf(f *shell.Form) string {
+	for _, k := range []string{"theme", "words", "says", "name", "from", "until"} {
+		if says := f.Errors[k]; says != "" {
+			return says
+		}
+	}
+	return "That cannot be."
+}
+
+// back is the page as it was: the same term and class.
+func back(c *shell.Ctx) string {
+	q := url.Values{}
+	for _, k := range []string{"term", "class"} {
+		if x := c.Query(k); store.IsID(x) {
+			q.Set(k, x)
+		}
+	}
+	if len(q) == 0 {
+		return "/season"
+	}
+	return "/season?" + q.Encode()
+}
+
+// move puts a date's theme on another date of the same class; what was there goes to the first.
+func move(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	v, err := read(c)
+	if err != nil {
+		return err
+	}
+	var from, to *cell
+	for i := range v.Rows {
+		for k := range v.Rows[i].Cells {
+			switch x := &v.Rows[i].Cells[k]; x.Key() {
+			case f.Get("from"):
+				from = x
+			case f.Get("to"):
+				to = x
+			}
+		}
+	}
+	if from == nil || to == nil || from.Class != to.Class || !from.free() || !to.free() {
+		return showWith(c, f, "A theme goes to another day to come, of the same class.")
+	}
+	c.Back = back(c)
+	err = c.Change("", fmt.Sprintf("%s: %s", say.Upper(from.Theme.String()), to.On.Format("2 Jan")), func(tx *store.Tx) error {
+		if err := tx.PutTheme(c.Ctx(), store.Theme{Class: to.Class, On: to.On, Theme: from.Theme}); err != nil {
+			return err
+		}
+		return tx.PutTheme(c.Ctx(), store.Theme{Class: from.Class, On: from.On, Theme: to.Theme})
+	})
+	if err != nil {
+		return err
+	}
+	return c.To(back(c))
+}
+
+// fill gives the open dates of a class, or of all, a skill each.
+func fill(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	v, err := read(c)
+	if err != nil {
+		return err
+	}
+	after := map[string][]string{}
+	err = c.In(func(tx *store.Tx) error {
+		drills, err := tx.Drills(c.Ctx())
+		for _, d := range drills {
+			for _, skill := range d.Skills {
+				after[skill] = append(after[skill], d.After...)
+			}
+		}
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	var put []store.Theme
+	var short []string
+	proven := true
+	for _, r := range v.Rows {
+		if only := f.Get("only"); only != "" && only != r.ID {
+			continue
+		}
+		got, themes := r.filled(after)
+		put = append(put, themes...)
+		proven = proven && got.Proven
+		if len(themes) > 0 && len(got.Short) > 0 {
+			n := 0
+			for _, s := range got.Short {
+				n += s.By
+			}
+			short = append(short, fmt.Sprintf("%s needs %s more", r.Name, say.Count(n, "day")))
+		}
+	}
+	if len(put) == 0 {
+		return showWith(c, f, "Every day to come has a theme, or nothing is missing.")
+	}
+	c.Back = back(c)
+	err = c.Change("", "Filled "+say.Count(len(put), "day"), func(tx *store.Tx) error {
+		for _, t := range put {
+			if err := tx.PutTheme(c.Ctx(), t); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	says := "Spread out as well as can be."
+	if !proven {
+		says = "Spread out as well as was found."
+	}
+	if len(short) > 0 {
+		says = "Not everything fits twice: " + say.List(short) + ", or a theme less."
+	}
+	c.Say(says)
+	return c.To(back(c))
+}
+
+// filled is the best filling of a class's open dates, and the themes that it puts there.
+func (r row) filled(after map[string][]string) (got season.Filled, put []store.Theme) {
+	var slots []season.Slot
+	for _, c := range r.Cells {
+		s := season.Slot{Open: c.free() && c.Theme.Kind == season.Open}
+		switch {
+		case c.Held:
+			s.Skills = c.Skills
+		case c.free() && c.Theme.Kind == season.Skill:
+			s.Skills = []string{c.Theme.Value}
+		}
+		slots = append(slots, s)
+	}
+	got = season.Fill(slots, season.Needs(r.Coverage, after))
+	for i, skill := range got.Skills {
+		if skill != "" {
+			put = append(put, store.Theme{
+				Class: r.ID, On: r.Cells[i].On, Theme: season.Theme{Kind: season.Skill, Value: skill},
+			})
+		}
+	}
+	return got, put
+}
+
+// addOff keeps a holiday or an event.
+func addOff(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	d := store.DayOff{ID: store.NewID(), Kind: f.Get("kind"), Name: f.Text("name", 40, "What is it called?")}
+	d.From = f.Day("from", "From which day on?")
+	if d.Until = d.From; f.Get("until") != "" {
+		d.Until = f.Day("until", "")
+	}
+	switch {
+	case d.Kind != store.Holiday && d.Kind != store.OnShow:
+		f.Wrong("kind", "A holiday, or an event?")
+	case f.OK() && d.Until.Before(d.From):
+		f.Wrong("until", "The last day cannot be before the first.")
+	case f.OK() && d.Until.Sub(d.From) > 366:
+		f.Wrong("until", "That is more than a year.")
+	}
+	if !f.OK() {
+		return showWith(c, f, firstOf(f))
+	}
+	c.Back = back(c)
+	if err := c.Change("", d.Name, func(tx *store.Tx) error { return tx.PutDayOff(c.Ctx(), d) }); err != nil {
+		return err
+	}
+	return c.To(back(c))
+}
+
+func dropOff(c *shell.Ctx) error {
+	if !store.IsID(c.Param("id")) {
+		return store.ErrNone
+	}
+	c.Back = back(c)
+	err := c.Change("", "Taken off the list", func(tx *store.Tx) error { return tx.DropDayOff(c.Ctx(), c.Param("id")) })
+	if err != nil {
+		return err
+	}
+	return c.To(back(c))
+}
