@@ -19,7 +19,7 @@ test('pictures of the main views', async ({ page }) => {
   await page.waitForURL(/drawing$/)
   await page.locator('#board svg[tabindex]').waitFor()
   await shot('', 'drawing')
-  await shot('/shelf/path?skill=shooting', 'path')
+  await shot('/season', 'season')
   await page.goto('/sessions')
   const plan = await page
     .locator('li', { has: page.getByRole('heading', { name: 'Tuesday hall' }) })
