@@ -106,8 +106,7 @@ test('a lead plans what is left of the autumn: a holiday, an event, themes drawn
   await page.goto('/sessions')
   const tuesday = page.locator('li', { has: page.getByRole('heading', { name: 'Tuesday hall' }) })
   await tuesday.locator('.planned a').first().click()
-  await expect(page.locator('.head > p')).toContainText(/theme: \w+/)
-  const today = await page.locator('.head > p a b').innerText()
+  const today = await page.getByTitle('theme of the day').innerText()
   if (today !== 'clean up') await expect(page.locator('#aim')).toHaveValue('skill ' + today)
 
   await page.setViewportSize({ width: 390, height: 844 })
@@ -154,5 +153,14 @@ test('the season of a club that has just begun: none, then one class, whose week
   await days.nth(1).click()
   await expect(page.locator('.season-day.is-pinned')).toHaveCount(Math.ceil(many / 2)) // what is pinned stays
   await accessible(page, 'a season with one class')
+  // Its dates are made in one step, and taken back in one.
+  const planned = page.getByRole('row', { name: /^Juniors/ }).getByText('planned')
+  const was = await planned.count()
+  await page.getByRole('button', { name: /^Put all \d+ dates in/ }).click()
+  await expect(page.locator('.toast')).toContainText(/\d+ dates/)
+  await expect(planned).toHaveCount(many)
+  await expect(page.getByRole('button', { name: /^Put all/ })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(planned).toHaveCount(was)
   end()
 })

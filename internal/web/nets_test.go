@@ -379,6 +379,7 @@ func forms(t *testing.T, s site) []form {
 		},
 		{path: "/season/themes", body: v("theme", "words", "words", "Show", "says", "Come all", "pinned", "1", "repeat", "other", "cell", class+" 2026-12-01")},
 		{path: "/season/move", body: v("from", class+" 2026-12-01", "to", class+" 2026-12-15")},
+		{path: "/season/dates", body: v("only", class), any: true},
 		{path: "/season/fill", body: v("only", class), any: true},
 		{path: "/season/off", body: v("kind", "holiday", "name", "Shut", "from", "2026-12-20", "until", "2026-12-28")},
 		{path: "/season/off/" + off + "/drop", body: v(), any: true},

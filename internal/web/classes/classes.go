@@ -15,7 +15,6 @@ import (
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
-	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
@@ -170,7 +169,7 @@ func add(c *shell.Ctx) error {
 	var l app.Loaded
 	note := ""
 	err = c.Rehearse(func(tx *store.Tx) (err error) {
-		if s, note, err = newSession(c, tx, f.Get("class"), date); err != nil {
+		if s, note, err = app.NewSession(c.Ctx(), tx, f.Get("class"), date, c.Loc); err != nil {
 			return err
 		}
 		if err := tx.AddSession(c.Ctx(), s); err != nil {
@@ -196,40 +195,6 @@ func add(c *shell.Ctx) error {
 		c.Say(note)
 	}
 	return c.To("/sessions/" + s.ID)
-}
-
-// newSession is a session of a class on a date, with the plan of its last one where that had stations. The note says
-// what the clock does that night.
-func newSession(c *shell.Ctx, tx *store.Tx, class string, date time.Time) (s store.Session, note string, err error) {
-	classes, err := tx.Classes(c.Ctx())
-	if err != nil {
-		return s, "", err
-	}
-	i := slices.IndexFunc(classes, func(k store.Class) bool { return k.ID == class })
-	if i < 0 {
-		return s, "", store.ErrNone
-	}
-	cl := classes[i]
-	s = store.Session{ID: store.NewID(), ClassID: cl.ID, Minutes: cl.Minutes, Zone: cl.Zone}
-	s.Venue.ID = cl.VenueID
-	if s.StartsAt, note, err = day.On(date, cl.Starts, c.Loc); err != nil {
-		return s, "", err
-	}
-	last, err := tx.Sessions(c.Ctx(), store.SessionFilter{Class: cl.ID, Newest: true, Limit: 1})
-	if err != nil {
-		return s, "", err
-	}
-	if len(last) == 0 || len(last[0].Plan.Stations()) == 0 {
-		s.Plan = doc.Start(time.Duration(cl.Minutes)*time.Minute, cl.Family)
-		return s, note, nil
-	}
-	s.Plan = last[0].Plan.Clone()
-	s.Plan.AnotherDay()
-	s.Plan.Seed++
-	for i := range s.Plan.Deals {
-		s.Plan.Deals[i].Players = nil
-	}
-	return s, note, nil
 }
 
 // LayKinds are the courts that can be laid out in a hall.

@@ -5,6 +5,7 @@ package season
 import (
 	"cmp"
 	"embed"
+	"errors"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -31,6 +32,7 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/season/themes", Needs: shell.ChangePlan, Handle: setThemes},
 	{Method: "POST", Path: "/season/move", Needs: shell.ChangePlan, Handle: move},
 	{Method: "POST", Path: "/season/fill", Needs: shell.ChangePlan, Handle: fill, Heavy: true},
+	{Method: "POST", Path: "/season/dates", Needs: shell.ChangePlan, Handle: makeDates, Heavy: true},
 	{Method: "POST", Path: "/season/off", Needs: shell.ChangePlan, Handle: addOff},
 	{Method: "POST", Path: "/season/off/:id/drop", Needs: shell.ChangePlan, Handle: dropOff},
 }
@@ -146,6 +148,16 @@ func (r row) Opens() (n int) {
 		}
 	}
 	return n
+}
+
+// Missing are the dates to come of a class that no session is made for.
+func (r row) Missing() (out []cell) {
+	for _, c := range r.Cells {
+		if c.free() && !c.Planned {
+			out = append(out, c)
+		}
+	}
+	return out
 }
 
 func (c cell) free() bool { return !c.None && !c.Past && !c.Held && c.Off == "" }
@@ -623,6 +635,64 @@ func (r row) filled(after map[string][]string) (got season.Filled, put []store.T
 		}
 	}
 	return got, put
+}
+
+// makeDates makes the sessions of a class for all its dates to come in the term, but for holidays. Each is dealt for
+// who is in the class today.
+func makeDates(c *shell.Ctx) error {
+	f := shell.NewForm(c)
+	v, err := read(c)
+	if err != nil {
+		return err
+	}
+	at := slices.IndexFunc(v.Rows, func(r row) bool { return r.ID == f.Get("only") })
+	if at < 0 || len(v.Rows[at].Missing()) == 0 {
+		return showWith(c, f, "Every date to come of this class is made.")
+	}
+	r := v.Rows[at]
+	var made []store.Session
+	var read []app.Loaded
+	err = c.Rehearse(func(tx *store.Tx) error {
+		for _, x := range r.Missing() {
+			s, _, err := app.NewSession(c.Ctx(), tx, r.ID, x.On.Start(c.Loc), c.Loc)
+			if err != nil {
+				return err
+			}
+			if err := tx.AddSession(c.Ctx(), s); err != nil {
+				return err
+			}
+			l, err := app.Read(c.Ctx(), tx, s.ID, c.Now, c.Loc)
+			if err != nil {
+				return err
+			}
+			made, read = append(made, s), append(read, l)
+		}
+		return nil
+	})
+	c.Back = back(c)
+	if err == nil {
+		for i := range made {
+			in := read[i].Input
+			if in.Plan = made[i].Plan; in.DealOut() == nil { // else the plan page says why nobody is dealt yet
+				made[i].Plan = in.Plan
+			}
+		}
+		err = c.Change("", fmt.Sprintf("%s: %s", r.Name, say.Count(len(made), "date")), func(tx *store.Tx) error {
+			for _, s := range made {
+				if err := tx.AddSession(c.Ctx(), s); err != nil {
+					return err
+				}
+			}
+			return nil
+		})
+	}
+	if errors.Is(err, store.ErrTaken) {
+		return showWith(c, f, "Somebody made one of these dates a moment ago: look again.")
+	}
+	if err != nil {
+		return err
+	}
+	return c.To(back(c))
 }
 
 // addOff keeps a holiday or an event.
