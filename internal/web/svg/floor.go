@@ -35,6 +35,14 @@ type FloorView struct {
 	rows         int
 }
 
+// Tall is how much of the drawing is shown: on paper, where nobody moves, the bench only where somebody stands on it.
+func (v FloorView) Tall(paper bool) float64 {
+	if !paper || slices.ContainsFunc(v.Tokens, func(t tokenView) bool { return t.Y > v.Edge }) {
+		return v.H
+	}
+	return v.Edge
+}
+
 type BoxView struct {
 	X, Y, W, H float64
 	Name       string
