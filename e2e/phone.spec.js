@@ -216,7 +216,9 @@ test('every pad by touch and by keys, at 390 × 844, readable in the sun', async
   await said('· 7 ✓')
   await to('Claps')
   await mine.getByRole('button', { name: ': start 2 seconds' }).tap()
-  for (let i = 0; i < 5; i++) await mine.getByRole('button', { name: ': more' }).tap()
+  await mine.getByRole('button', { name: ': more' }).evaluate((more) => {
+    for (let i = 0; i < 5; i++) more.click() // at once: a slow machine taps less than five times in two seconds
+  })
   await expect(mine.locator('.pad-figure')).toContainText('time is up', { timeout: 6000 })
   await mine.getByRole('button', { name: ': more' }).tap() // too late
   await expect(mine.locator('.pad-figure')).toContainText('5')
