@@ -22,6 +22,16 @@ test('a lead plans what is left of the autumn: a holiday, an event, themes drawn
   await expect(page.locator('.head > p')).toContainText('Harbour cup in 3 weeks')
   await accessible(page, 'season')
 
+  // A term on one sheet: without the rail the page has the whole width, and every week is on it.
+  await page.emulateMedia({ media: 'print' })
+  await page.setViewportSize({ width: 1050, height: 742 })
+  const paper = await page.locator('.season').boundingBox()
+  expect(paper.x).toBeGreaterThanOrEqual(0)
+  expect(paper.width).toBeGreaterThan(950)
+  expect(paper.x + paper.width).toBeLessThanOrEqual(1050)
+  await page.emulateMedia({ media: 'screen' })
+  await page.setViewportSize({ width: 1280, height: 800 })
+
   // A theme is chosen and put on a day; the day says so, and has the focus again.
   await theme(page, 'feinting')
   await page.getByLabel('Says to players').fill('Today it is normal to look worse.')
