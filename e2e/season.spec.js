@@ -81,6 +81,7 @@ test('a lead plans what is left of the autumn: a holiday, an event, themes drawn
   await page.getByLabel('Last day, if it is another').fill('2099-01-01')
   await page.getByRole('button', { name: 'Keep' }).click()
   await expect(page.locator('.season-off-new .help')).toContainText('The last day cannot be before the first.')
+  await expect(page.locator('.season-off-new .help')).toBeVisible() // where it was typed
   await expect(page.getByLabel('Called')).toHaveValue('Hall is shut') // nothing typed is lost
 
   // Filling: every open day has a skill, nothing is two weeks running, and what does not fit is said.

@@ -89,14 +89,13 @@ func (tx *Tx) DropDayOff(ctx context.Context, id string) error {
 // Practised is what happened in a session: the skills of the drills at its stations and in its blocks, and the criteria
 // that marks were taken for.
 type Practised struct {
-	Class    string
-	On       day.Day // where the club is
-	Session  string
-	Held     bool
-	Skills   []string
-	Marked   []string // ids of criteria
-	Marks    int
-	StartsIn bool // it has begun
+	Class   string
+	On      day.Day // where the club is
+	Session string
+	Held    bool
+	Skills  []string
+	Marked  []string // ids of criteria
+	Marks   int
 }
 
 // Practised lists the sessions of all classes from a day until a day, that one included, in the club's zone.
@@ -104,7 +103,6 @@ func (tx *Tx) Practised(ctx context.Context, from, until day.Day, zone string) (
 	return collect[Practised](ctx, tx, "list what was practised", `select s.class_id as class,
 			(s.starts_at at time zone $3)::date as "on", s.id as session,
 			exists (select from run_event r where r.session_id = s.id and r.what = 'end') as held,
-			exists (select from run_event r where r.session_id = s.id and r.what = 'start') as starts_in,
 			coalesce((select array_agg(distinct k) from (select jsonb_path_query(s.plan, 'strict $.**.drill') #>> '{}' as drill) t
 				join drill d on d.id::text = t.drill cross join unnest(d.skills) k), '{}') as skills,
 			coalesce((select array_agg(distinct m.criterion_id::text) from mark m where m.session_id = s.id

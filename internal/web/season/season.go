@@ -54,10 +54,9 @@ type view struct {
 
 // week is a column: the first day of a week, and what is on in it.
 type week struct {
-	From    day.Day
-	Now     bool
-	Holiday string // all of the week
-	Event   string
+	From  day.Day
+	Now   bool
+	Event string
 }
 
 // row is a class through the weeks.
@@ -116,6 +115,12 @@ func (v view) Query() string {
 		return ""
 	}
 	return "?" + q.Encode()
+}
+
+// OffWrong is what is wrong with a holiday or an event that was typed.
+func (v view) OffWrong() string {
+	e := v.Form.Errors
+	return cmp.Or(e["kind"], e["name"], e["from"], e["until"])
 }
 
 // Kinds are the themes besides skills that a date can have.
@@ -282,10 +287,7 @@ func (v *view) weeks() {
 	for d := v.Term.From.Add(-back); v.Term.Until.Holds(d) && len(v.Weeks) < mostWeeks; d = d.Add(7) {
 		w := week{From: d, Now: !d.After(v.Today) && d.Add(6).Holds(v.Today)}
 		for _, o := range v.Offs {
-			switch {
-			case o.Kind == store.Holiday && !o.From.After(d) && o.Until.Holds(d.Add(6)):
-				w.Holiday = o.Name
-			case o.Kind == store.OnShow && !o.From.After(d.Add(6)) && o.Until.Holds(d):
+			if o.Kind == store.OnShow && !o.From.After(d.Add(6)) && o.Until.Holds(d) {
 				w.Event = o.Name
 			}
 		}
