@@ -70,4 +70,4 @@ export function player(box) {
   })
 }
 
-for (const box of document.querySelectorAll('[data-diagram]')) player(box)
+for (const box of globalThis.document?.querySelectorAll('[data-diagram]') || []) player(box)

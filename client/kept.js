@@ -25,16 +25,19 @@ const boxOf = (member, session) => `gruppo-outbox-${session}-${member}`
 // agreed is the clock that the devices of a hall agree on: a phone whose date is wrong would take what it keeps for old.
 export const agreed = (storage = localStorage) => Date.now() + Number(storage.getItem('gruppo-offset') || 0)
 
-// sweep forgets what is not the member's, and what is old. Without a member everything goes.
+// What a guardian's page keeps is of no member: a coach who signs in on the same phone does not take it away.
+export const atHome = 'home'
+
+// sweep forgets what is not the member's, and what is old. Without a member everything goes but what stands on guardians' pages.
 export async function sweep(member, now = agreed(), storage = localStorage) {
   for (const k of Object.keys(storage))
-    if (/^gruppo-(state|series)-/.test(k) || (k.startsWith('gruppo-outbox-') && !(member && k.endsWith('-' + member))))
+    if (/^gruppo-(state|series)-/.test(k) || (k.startsWith('gruppo-outbox-') && !(member && k.endsWith('-' + member)) && !k.endsWith('-' + atHome)))
       storage.removeItem(k)
   const db = await database()
   const tx = db.transaction(['items', 'values'], 'readwrite')
   for (const store of [tx.objectStore('items'), tx.objectStore('values')])
     for (let c = await store.openCursor(); c; c = await c.continue())
-      if (c.value.member !== member || c.value.ends + stays < now) await c.delete()
+      if ((c.value.member !== member && c.value.member !== atHome) || c.value.ends + stays < now) await c.delete()
   await tx.done
   db.close()
 }

@@ -1,5 +1,5 @@
 // The hall without network: the pages of the hall, their drawings and everything they are made of are kept on the device while they are used, and
-// answered from there when the server does not. Nothing else passes through. Signing out empties the store.
+// answered from there when the server does not. So are guardians' pages. Nothing else passes through. Signing out empties the store.
 import { clientsClaim } from 'workbox-core'
 import { registerRoute } from 'workbox-routing'
 import { CacheFirst, NetworkFirst } from 'workbox-strategies'
@@ -11,15 +11,31 @@ const own = (url) => url.origin === location.origin
 const isPage = ({ url }) => own(url) && /^\/courtside\/[0-9a-f-]{36}(\/hall|\/drawing\/\d+)?$/.test(url.pathname)
 const isAsset = ({ url }) => own(url) && url.pathname.startsWith('/assets/') // a new version has a new address
 
+// A guardian's page is kept too, under a name that does not tell its address; when its link has ended, it goes.
+const isLink = ({ url }) => own(url) && /^\/for\/[0-9a-f]+$/.test(url.pathname)
+const nameless = {
+  cacheKeyWillBeUsed: async ({ request }) => {
+    const hash = await crypto.subtle.digest('SHA-256', new TextEncoder().encode(new URL(request.url).pathname))
+    return location.origin + '/for/' + [...new Uint8Array(hash)].map((b) => b.toString(16).padStart(2, '0')).join('')
+  },
+  fetchDidSucceed: async ({ request, response }) => {
+    if (response.status === 404) await (await caches.open(cacheName)).delete(await nameless.cacheKeyWillBeUsed({ request }))
+    return response
+  },
+}
+const link = new NetworkFirst({ cacheName, plugins: [whole, nameless], networkTimeoutSeconds: 4 })
+
 self.skipWaiting()
 clientsClaim()
 registerRoute(isAsset, new CacheFirst({ cacheName, plugins: [whole] }))
+registerRoute(isLink, link)
 registerRoute(isPage, new NetworkFirst({ cacheName, plugins: [whole], networkTimeoutSeconds: 4 })) // a hall's network may hang rather than fail
 
 // The page that is open was there before this worker: it says what it is made of.
 self.addEventListener('message', (e) => {
   const keep = async (address) => {
     const url = new URL(address)
+    if (isLink({ url })) return link.handleAll({ event: e, request: new Request(address) })[1]
     if (!isPage({ url }) && !isAsset({ url })) return
     const response = await fetch(address, { credentials: 'same-origin' }).catch(() => null)
     if (response && (await whole.cacheWillUpdate({ response })))

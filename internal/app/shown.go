@@ -31,7 +31,11 @@ func SaidBy(c coach.Criterion, m coach.Mark, loc *time.Location) string {
 	if m.Side != "" {
 		s += " " + string(m.Side)
 	}
-	return s + ", " + m.At.In(loc).Format("2 Jan") + ", " + m.ByName
+	by := m.ByName
+	if m.Home {
+		by = "at home"
+	}
+	return s + ", " + m.At.In(loc).Format("2 Jan") + ", " + by
 }
 
 func ShownOf(r evidence.Readiness, marks []coach.Mark, at time.Time, loc *time.Location) []Shown {

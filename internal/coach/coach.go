@@ -95,6 +95,9 @@ func (m Measure) Known() bool { return measureWords[m] != "" }
 // LessIsBetter reports whether a smaller figure meets the standard.
 func (m Measure) LessIsBetter() bool { return m == Faults || m == Time || m == Tries }
 
+// AtHome reports whether a player can measure it alone, with one figure; what needs an eye needs a coach.
+func (m Measure) AtHome() bool { return m.Known() && m != Check && m != Grade && m != Angle }
+
 // Criterion is one thing a player must show at a stage.
 type Criterion struct {
 	ID, StageID string
@@ -109,6 +112,7 @@ type Criterion struct {
 	Must        bool     // else one to choose
 	ByResult    bool     // judged by result, else by form
 	BothSides   bool     // left and right each have to be shown
+	Home        bool     // figures from home count for it: the club says so
 	Rule        EvidenceRule
 	Keys        []string // coaching points in teaching order
 	Edition     int      // counts up when it changes after marks rest on it
@@ -196,6 +200,7 @@ type Mark struct {
 	At                   time.Time
 	By, ByName           string
 	Note                 string
+	Home                 bool // it was done at home, and entered there
 	Struck               bool
 	StruckWhy            string
 }

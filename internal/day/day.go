@@ -68,6 +68,9 @@ func (d Day) Format(layout string) string {
 	return d.utc().Format(layout)
 }
 
+// Short is the day as it is said in passing: "10 Mar", or nothing.
+func (d Day) Short() string { return d.Format("2 Jan") }
+
 func (d Day) utc() time.Time { return time.Date(d.y, d.m, d.d, 0, 0, 0, 0, time.UTC) }
 
 // Year of the day.

@@ -26,16 +26,7 @@ func (l *loader) deciding() error {
 			return err
 		}
 	}
-	home := store.HomeTask{
-		ID:       store.NewID(),
-		PlayerID: l.special["short"],
-		What:     "Catch off the wall, both hands",
-		Sets:     "3 × 20",
-		Days:     "every second day",
-		Until:    day.Of(l.in(14)),
-		At:       l.in(-6),
-	}
-	return l.tx.AddHomeTask(l.ctx, home, l.member["Tomasz"])
+	return l.atHome()
 }
 
 // season: a cup and a break, and what each class was and will be about: skills and cleaning up by turns, the last days open.

@@ -48,6 +48,7 @@ type LadderCriterion struct {
 	Must      bool          `json:"must"`
 	ByResult  bool          `json:"byResult"`
 	BothSides bool          `json:"bothSides,omitempty"`
+	Home      bool          `json:"home,omitempty"`
 	Evidence  struct {
 		Good   int `json:"good"`
 		Last   int `json:"last,omitempty"`
@@ -89,6 +90,7 @@ func WriteLadder(w io.Writer, name string, stages []coach.Stage) error {
 				Must:      c.Must,
 				ByResult:  c.ByResult,
 				BothSides: c.BothSides,
+				Home:      c.Home,
 				Keys:      c.Keys,
 			}
 			k.Evidence.Good, k.Evidence.Last, k.Evidence.Days, k.Evidence.Weeks, k.Evidence.People = c.Rule.Good, c.Rule.Last, c.Rule.Days, c.Rule.Weeks, c.Rule.People
@@ -179,6 +181,7 @@ func ReadLadder(b []byte) (name string, stages []coach.Stage, err error) {
 				Must:      k.Must,
 				ByResult:  k.ByResult,
 				BothSides: k.BothSides,
+				Home:      k.Home,
 				Keys:      k.Keys,
 				Rule: coach.EvidenceRule{
 					Good:   k.Evidence.Good,

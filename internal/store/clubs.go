@@ -83,18 +83,19 @@ func (tx *Tx) MemberOf(ctx context.Context, id string) (m Member, err error) {
 type Care struct {
 	PerAdult     int  // players for each adult at most; 0: none set
 	MostForfeits *int // after faults, in a session, of those under 16; nil: the usual
+	HomeMinutes  int  // of practice at home a day at most, of those under 16; 0: the usual
 }
 
 // SetCare keeps it.
 func (tx *Tx) SetCare(ctx context.Context, c Care) error {
-	return tx.exec(ctx, "keep the care settings", `update club set per_adult = nullif($1, 0), most_forfeits = $2`,
-		c.PerAdult, c.MostForfeits)
+	return tx.exec(ctx, "keep the care settings", `update club set per_adult = nullif($1, 0), most_forfeits = $2,
+			home_minutes = nullif($3, 0)`, c.PerAdult, c.MostForfeits, c.HomeMinutes)
 }
 
 // Care is the club's own.
 func (tx *Tx) Care(ctx context.Context) (Care, error) {
-	return one[Care](ctx, tx, "read the care settings", `select coalesce(per_adult, 0) as per_adult, most_forfeits
-			from club`)
+	return one[Care](ctx, tx, "read the care settings", `select coalesce(per_adult, 0) as per_adult, most_forfeits,
+			coalesce(home_minutes, 0) as home_minutes from club`)
 }
 
 // Signed is the club and member of a signed-in person, asked before every page.

@@ -177,36 +177,6 @@ func (tx *Tx) SetTwoSign(ctx context.Context, on bool) error {
 	return tx.exec(ctx, "keep the setting", `update club set two_sign = $1`, on)
 }
 
-// HomeTask is something to practise at home.
-type HomeTask struct {
-	ID, PlayerID, What, Sets, Days string
-	Until                          day.Day // through that day; none: open
-	ByName                         string
-	At                             time.Time
-	DoneAt                         *time.Time
-}
-
-// HomeTasks lists a player's tasks, open ones first.
-func (tx *Tx) HomeTasks(ctx context.Context, player string) ([]HomeTask, error) {
-	return collect[HomeTask](ctx, tx, "list home tasks", `select h.id, h.player_id, h.what, h.sets, h.days, h.until,
-			m.name as by_name, h.at, h.done_at from home_task h join member m on m.id = h.by_member
-		where h.player_id = $1 order by h.done_at is not null, h.at desc limit 30`, player)
-}
-
-// AddHomeTask keeps a task.
-func (tx *Tx) AddHomeTask(ctx context.Context, h HomeTask, by string) error {
-	return tx.exec(ctx, "keep the home task", `insert into home_task (club_id, id, player_id, what, sets, days, until,
-			by_member, at) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
-		tx.Club, h.ID, h.PlayerID, h.What, h.Sets, h.Days, h.Until, by, h.At)
-}
-
-// HomeTaskDone ticks a task off, or takes that back.
-func (tx *Tx) HomeTaskDone(ctx context.Context, id string, at time.Time) error {
-	tag, err := tx.Exec(ctx, `update home_task set done_at = case when done_at is null then $2::timestamptz end
-			where id = $1`, id, at)
-	return touched(tag.RowsAffected(), err, "tick the home task off")
-}
-
 // Look is a mark that is to be taken in a session.
 type Look struct {
 	SessionID, PlayerID, CriterionID, Side string
@@ -243,6 +213,7 @@ func (tx *Tx) PutLooks(ctx context.Context, program string, after time.Time, loo
 // GuardianLink is a link that shows one child.
 type GuardianLink struct {
 	ID, PlayerID, Label string
+	Own                 bool // of the grown-up player themselves
 	ByName              string
 	MadeAt              time.Time
 	Until               day.Day // through that day
@@ -251,7 +222,7 @@ type GuardianLink struct {
 
 // GuardianLinks lists the links of a player, the newest first.
 func (tx *Tx) GuardianLinks(ctx context.Context, player string) ([]GuardianLink, error) {
-	return collect[GuardianLink](ctx, tx, "list the guardian's links", `select g.id, g.player_id, g.label,
+	return collect[GuardianLink](ctx, tx, "list the guardian's links", `select g.id, g.player_id, g.label, g.own,
 			m.name as by_name, g.made_at, g.until_on as until, g.withdrawn_at, g.seen_at from guardian_link g
 			join member m on m.id = g.by_member
 		where g.player_id = $1 order by g.made_at desc`, player)
@@ -260,8 +231,8 @@ func (tx *Tx) GuardianLinks(ctx context.Context, player string) ([]GuardianLink,
 // AddGuardianLink keeps a link by the hash of its secret.
 func (tx *Tx) AddGuardianLink(ctx context.Context, g GuardianLink, hash, by string) error {
 	return tx.exec(ctx, "keep the guardian's link", `insert into guardian_link (club_id, id, player_id, hash, label,
-			by_member, made_at, until_on) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
-		tx.Club, g.ID, g.PlayerID, hash, g.Label, by, g.MadeAt, g.Until)
+			by_member, made_at, until_on, own) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
+		tx.Club, g.ID, g.PlayerID, hash, g.Label, by, g.MadeAt, g.Until, g.Own)
 }
 
 // WithdrawGuardianLink ends a link at once, and says whose it was.
@@ -272,18 +243,27 @@ func (tx *Tx) WithdrawGuardianLink(ctx context.Context, id string, at time.Time)
 	return r.PlayerID, err
 }
 
+// SetLinkMail keeps where a link's reminders go, with the key that ends them; nowhere: they end.
+func (tx *Tx) SetLinkMail(ctx context.Context, link, to, key string) error {
+	return tx.exec(ctx, "keep where reminders go", `update guardian_link set mail = $2,
+			mail_key = case when $2 <> '' then $3 end where id = $1`, link, to, key)
+}
+
 // Shown is the child that a guardian's link shows.
 type Shown struct {
 	Club     Club
+	Link     string
 	PlayerID string
 	Until    day.Day
+	Own      bool   // its reader is the player
+	Mail     string // where reminders go
 }
 
 // ByGuardianLink is what the link with that hash shows, across clubs; ErrNone when it is unknown, withdrawn or over.
 func (s *Store) ByGuardianLink(ctx context.Context, hash string, at time.Time) (Shown, error) {
 	var g Shown
-	rows, err := s.Pool.Query(ctx, `select club_id, club, time_zone, player_id, until
-			from guardian_page($1, $2)`, hash, at)
+	rows, err := s.Pool.Query(ctx, `select club_id, club, time_zone, units, link, player_id, until,
+			own, mail from guardian_page($1, $2)`, hash, at)
 	if err != nil {
 		return g, fmt.Errorf("open the guardian's link: %w", err)
 	}
@@ -294,6 +274,6 @@ func (s *Store) ByGuardianLink(ctx context.Context, hash string, at time.Time) (
 		}
 		return g, ErrNone
 	}
-	err = rows.Scan(&g.Club.ID, &g.Club.Name, &g.Club.TimeZone, &g.PlayerID, &g.Until)
+	err = rows.Scan(&g.Club.ID, &g.Club.Name, &g.Club.TimeZone, &g.Club.Units, &g.Link, &g.PlayerID, &g.Until, &g.Own, &g.Mail)
 	return g, err
 }

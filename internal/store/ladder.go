@@ -41,6 +41,18 @@ func (p Program) Next(id string) (coach.Stage, bool) {
 	return coach.Stage{}, false
 }
 
+// Criterion finds one of the program's by its id.
+func (p Program) Criterion(id string) (coach.Criterion, bool) {
+	for _, s := range p.Stages {
+		for _, k := range s.Criteria {
+			if k.ID == id {
+				return k, true
+			}
+		}
+	}
+	return coach.Criterion{}, false
+}
+
 // Ladders lists the club's programs with their stages and criteria, as they are in use.
 func (tx *Tx) Ladders(ctx context.Context) ([]Program, error) { return tx.ladders(ctx, false) }
 
@@ -52,7 +64,7 @@ func (tx *Tx) ladders(ctx context.Context, all bool) ([]Program, error) {
 			s.about, s.colour, s.choose, s.visits, s.weeks,
 		c.id, c.position, c.wording, c.skill, c.measure, c.want, c.of, c.tolerance, c.points, c.must, c.by_result,
 			c.both_sides,
-		c.good, c.last, c.days, c.weeks, c.people, c.keys, c.edition, (select units from club)
+		c.good, c.last, c.days, c.weeks, c.people, c.keys, c.edition, c.home, (select units from club)
 		from program p left join stage s on (s.club_id, s.program_id) = (p.club_id, p.id) and ($1
 			or s.retired_at is null)
 		left join criterion c on (c.club_id, c.stage_id) = (s.club_id, s.id) and c.retired_at is null
@@ -67,7 +79,7 @@ func (tx *Tx) ladders(ctx context.Context, all bool) ([]Program, error) {
 		var r ladderRow
 		if err := rows.Scan(&r.program.ID, &r.program.Name, &r.program.Family, &r.program.Retired, &r.stage, &r.order, &r.name, &r.about, &r.colour, &r.choose, &r.visits, &r.weeksIn,
 			&r.id, &r.position, &r.wording, &r.skill, &r.measure, &r.want, &r.of, &r.tolerance, &r.points, &r.must, &r.byResult, &r.bothSides,
-			&r.good, &r.last, &r.days, &r.weeks, &r.people, &r.keys, &r.edition, &r.units); err != nil {
+			&r.good, &r.last, &r.days, &r.weeks, &r.people, &r.keys, &r.edition, &r.home, &r.units); err != nil {
 			return nil, fmt.Errorf("read the ladders: %w", err)
 		}
 		out = r.into(out)
@@ -84,7 +96,7 @@ type ladderRow struct {
 	id, wording, skill, measure                        *string
 	position, good, last, days, weeks, people, edition *int
 	want, of, tolerance                                *float64
-	must, byResult, bothSides                          *bool
+	must, byResult, bothSides, home                    *bool
 	points, keys                                       []string
 	units                                              coach.Units
 }
@@ -132,6 +144,7 @@ func (r ladderRow) into(out []Program) []Program {
 			Must:      *r.must,
 			ByResult:  *r.byResult,
 			BothSides: *r.bothSides,
+			Home:      *r.home,
 			Rule: coach.EvidenceRule{
 				Good:   *r.good,
 				Last:   *r.last,
@@ -175,15 +188,15 @@ func (tx *Tx) PutCriterion(ctx context.Context, c coach.Criterion, at time.Time)
 		"keep the criterion",
 		`insert into criterion (club_id, id, stage_id, position, wording, skill,
 			measure, want, of, tolerance, points,
-			must, by_result, both_sides, good, last, days, weeks, people, keys)
+			must, by_result, both_sides, good, last, days, weeks, people, keys, home)
 		values (@club, @id, @stage, @position, @wording, @skill, @measure, @want, @of, @tolerance, @points, @must,
-			@by_result, @both, @good, @last, @days, @weeks, @people, @keys)
+			@by_result, @both, @good, @last, @days, @weeks, @people, @keys, @home)
 		on conflict (club_id, id) do update set position = excluded.position, wording = excluded.wording,
 			skill = excluded.skill, measure = excluded.measure,
 			want = excluded.want, of = excluded.of, tolerance = excluded.tolerance, points = excluded.points,
 				must = excluded.must, by_result = excluded.by_result,
 			both_sides = excluded.both_sides, good = excluded.good, last = excluded.last, days = excluded.days,
-				weeks = excluded.weeks, people = excluded.people, keys = excluded.keys,
+				weeks = excluded.weeks, people = excluded.people, keys = excluded.keys, home = excluded.home,
 			edition = criterion.edition + (case when exists (select from mark m
 				where m.criterion_id = criterion.id) then 1 else 0 end)`,
 		pgx.NamedArgs{
@@ -207,6 +220,7 @@ func (tx *Tx) PutCriterion(ctx context.Context, c coach.Criterion, at time.Time)
 			"weeks":     c.Rule.Weeks,
 			"people":    c.Rule.People,
 			"keys":      list(c.Keys),
+			"home":      c.Home,
 		},
 	)
 	if err != nil {
@@ -234,6 +248,7 @@ func (tx *Tx) CriterionEditions(ctx context.Context, id string) ([]CriterionEdit
 		Must                            bool
 		ByResult                        bool `json:"by_result"`
 		BothSides                       bool `json:"both_sides"`
+		Home                            bool
 		Good, Last, Days, Weeks, People int
 	}
 	type row struct {
@@ -269,6 +284,7 @@ func (tx *Tx) CriterionEditions(ctx context.Context, id string) ([]CriterionEdit
 					Must:      d.Must,
 					ByResult:  d.ByResult,
 					BothSides: d.BothSides,
+					Home:      d.Home,
 					Rule: coach.EvidenceRule{
 						Good:   d.Good,
 						Last:   d.Last,

@@ -36,7 +36,7 @@ func (tx *Tx) Marks(ctx context.Context, f MarkFilter) ([]coach.Mark, error) {
 	w.and(f.Ladder != "", `m.criterion_id in (select c.id from criterion c join stage s on s.id = c.stage_id
 		where s.program_id = ?)`, f.Ladder)
 	rows, err := tx.Query(ctx, `select m.id, m.player_id, m.criterion_id, m.drill_id, m.session_id, m.side, m.figure,
-			m.tries, m.points, m.at, m.by_member, b.name, m.note, x.mark_id is not null, coalesce(x.why, '')
+			m.tries, m.points, m.at, m.by_member, b.name, m.note, m.home, x.mark_id is not null, coalesce(x.why, '')
 		from mark m join member b on b.id = m.by_member left join strike x on x.mark_id = m.id`+w.String()+`
 		order by m.at, m.id`, w.args...)
 	if err != nil {
@@ -58,6 +58,7 @@ func (tx *Tx) Marks(ctx context.Context, f MarkFilter) ([]coach.Mark, error) {
 			&m.By,
 			&m.ByName,
 			&m.Note,
+			&m.Home,
 			&m.Struck,
 			&m.StruckWhy,
 		)
@@ -77,10 +78,10 @@ func (tx *Tx) AddMark(ctx context.Context, m coach.Mark) error {
 		points = []bool{}
 	}
 	return tx.exec(ctx, "keep the mark", `insert into mark (club_id, id, player_id, criterion_id, drill_id,
-			session_id, side, figure, tries, points, at, by_member, note)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) on conflict do nothing`,
+			session_id, side, figure, tries, points, at, by_member, note, home)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14) on conflict do nothing`,
 		tx.Club, m.ID, m.PlayerID, null(m.CriterionID), null(m.DrillID), null(m.SessionID), string(m.Side),
-		m.Figure, m.Tries, points, m.At, m.By, m.Note)
+		m.Figure, m.Tries, points, m.At, m.By, m.Note, m.Home)
 }
 
 // Strike strikes a mark out; the mark itself stays.

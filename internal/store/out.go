@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"time"
 
@@ -147,17 +148,23 @@ func (tx *Tx) DeleteSession(ctx context.Context, id string) error {
 	return touched(tag.RowsAffected(), err, "delete the session")
 }
 
-// DropAhead deletes the sessions of a class that have not begun, and says how many.
+// DropAhead deletes the sessions of a class that have not begun, and says how many; one in which something was noted
+// already stays.
 func (tx *Tx) DropAhead(ctx context.Context, class string, now time.Time) (int, error) {
 	rows, err := collect[struct{ ID string }](ctx, tx, "list the sessions ahead", `select id from session s
 			where class_id = $1 and starts_at > $2
 		and not exists (select from run_event r where r.session_id = s.id)`, class, now)
+	n := 0
 	for _, r := range rows {
-		if err := tx.DeleteSession(ctx, r.ID); err != nil {
+		switch err := tx.DeleteSession(ctx, r.ID); {
+		case errors.Is(err, ErrRun):
+		case err != nil:
 			return 0, err
+		default:
+			n++
 		}
 	}
-	return len(rows), err
+	return n, err
 }
 
 // NameOf is what a thing is called, or ErrNone.

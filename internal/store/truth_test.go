@@ -11,6 +11,7 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
+	"gruppo/internal/coach/home"
 	"gruppo/internal/coach/register"
 	"gruppo/internal/day"
 	"gruppo/internal/demo"
@@ -94,7 +95,8 @@ func TestDaysHoldWhereTheClubIs(t *testing.T) {
 				if err := tx.AddNote(ctx, store.Note{ID: store.NewID(), Player: child, Kind: "follow", Says: hash, Due: d, At: d.Start(loc).AddDate(0, 0, -9), By: lead}); err != nil {
 					return err
 				}
-				if err := tx.AddHomeTask(ctx, store.HomeTask{ID: store.NewID(), PlayerID: child, What: hash, Until: d, At: d.Start(loc).AddDate(0, 0, -9)}, lead); err != nil {
+				task := store.HomeTask{ID: store.NewID(), Name: hash, At: d.Start(loc).AddDate(0, 0, -9), Task: home.Task{From: d.Add(-9), Until: d}}
+				if err := tx.PutHomeTask(ctx, task, []string{child}, lead); err != nil {
 					return err
 				}
 				return tx.AddGuardianLink(
@@ -131,12 +133,12 @@ func TestDaysHoldWhereTheClubIs(t *testing.T) {
 					for _, l := range ps[0].Limits {
 						limit = limit || l.Until == d && l.Until.Holds(today)
 					}
-					tasks, err := tx.HomeTasks(ctx, child)
+					tasks, err := tx.HomeTasks(ctx, store.HomeFilter{Player: child, On: today, Today: today})
 					if err != nil {
 						return err
 					}
 					for _, h := range tasks {
-						task = task || h.What == hash && h.Until.Holds(today)
+						task = task || h.Name == hash
 					}
 					notes, err := tx.Notes(ctx, store.NoteFilter{Player: child, Open: true, Due: today})
 					for _, n := range notes {

@@ -146,6 +146,15 @@ func withMore(t *testing.T, s site, now store.Session) store.Session {
 	return now
 }
 
+// tuesdayPlayer is somebody of a session's class.
+func tuesdayPlayer(t *testing.T, s site, of store.Session) string {
+	t.Helper()
+	return in(t, s, func(tx *store.Tx) (id string, err error) {
+		err = tx.QueryRow(ctx, `select player_id from class_player where class_id = $1 order by player_id limit 1`, of.ClassID).Scan(&id)
+		return id, err
+	})
+}
+
 // forms has a body for every address that changes something. The last ones end what the others need.
 func forms(t *testing.T, s site) []form {
 	tuesday := withMore(t, s, s.session(t, "Tuesday hall"))
@@ -172,6 +181,11 @@ func forms(t *testing.T, s site) []form {
 		var id string
 		return id, tx.QueryRow(ctx, `select id from day_off limit 1`).Scan(&id)
 	})
+	task := in(t, s, func(tx *store.Tx) (string, error) {
+		var id string
+		return id, tx.QueryRow(ctx, `select id from home_task where class_id is not null limit 1`).Scan(&id)
+	})
+	link := s.linkFor(t, tuesdayPlayer(t, s, tuesday))
 	v := func(pairs ...string) url.Values {
 		out := url.Values{}
 		for i := 0; i+1 < len(pairs); i += 2 {
@@ -232,7 +246,15 @@ func forms(t *testing.T, s site) []form {
 			body: v("kind", "up", "program", p.ID, "stage", at.Stage, "why", "", "from", "", "visits", "", "class", ""),
 			any:  true,
 		},
-		{path: "/players/" + bo + "/home", body: v("what", "Hops", "days", "daily", "sets", "", "until", "2026-12-24")},
+		{path: "/season/home/new", body: v("player", bo, "what-0", "Hops", "much-0", "2 min", "sets", "2", "day", "1", "from", "2026-11-24",
+			"until", "2026-12-24", "more", "1", "most", "3", "percent", "", "levels", "10, 20", "unit", "hops", "name", "", "says", "")},
+		{path: "/season/home/" + task + "/change", body: v("class", class, "what-0", "Hops", "much-0", "20", "sets", "2", "from", "2026-11-24",
+			"until", "2026-12-24")},
+		{path: link + "/day", body: v("task", task, "day", tuesday.StartsAt.Format(time.DateOnly), "about", "1", "felt", "hard", "figure", "", "words", "a word")},
+		{path: link + "/days", json: `{"items":[{"id":"1","task":"` + task + `","day":"` + tuesday.StartsAt.Format(time.DateOnly) + `","done":true,"felt":"easy","figure":null,"words":"","at":1}]}`, any: true},
+		{path: link + "/mail", body: v("mail", "somebody@example.org", "end", "")},
+		{path: "/season/home/" + task + "/end", body: v("back", "")},
+		{path: "/season/home/" + task + "/open", body: v("player", bo, "parts", "2")},
 		{path: "/players/" + bo + "/link", body: v("label", "father", "weeks", "12")},
 		{
 			path: "/roster/new",
@@ -548,7 +570,6 @@ func forms(t *testing.T, s site) []form {
 		},
 		{path: "/marks/" + mark + "/strike", body: v("why", "wrong child", "to", "/marks")},
 		{path: "/notes/" + store.NewID() + "/done", body: v("to", "/"), any: true},
-		{path: "/home/" + store.NewID() + "/done", body: v("to", "/"), any: true},
 		{path: "/links/" + store.NewID() + "/withdraw", body: v(), any: true},
 		{path: "/decisions/" + store.NewID() + "/sign", body: v("yes", "1"), any: true},
 		{path: "/undo/" + store.NewID(), body: v("to", "/"), any: true},

@@ -184,7 +184,7 @@ func count(r coach.EvidenceRule, tries []try) tally {
 			t.days++
 			last = m.day
 		}
-		if !slices.Contains(people, m.mark.By) {
+		if !m.mark.Home && !slices.Contains(people, m.mark.By) { // at home nobody looked on
 			people = append(people, m.mark.By)
 		}
 		t.good++

@@ -179,6 +179,9 @@ func care(c *shell.Ctx) error {
 		n := f.Int("forfeits", 0, 500, "Repetitions after faults")
 		care.MostForfeits = &n
 	}
+	if f.Get("home") != "" {
+		care.HomeMinutes = f.Int("home", 1, 240, "Minutes at home")
+	}
 	if !f.OK() {
 		return answer(c, http.StatusUnprocessableEntity, view{Form: f})
 	}

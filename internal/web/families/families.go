@@ -1,11 +1,11 @@
-// Package families is what goes home: the report, the certificate, and the links that guardians open.
+// Package families is what goes home and what comes back: the report, the certificate, practice, and the pages that
+// guardians open by their links.
 package families
 
 import (
 	"embed"
 	"fmt"
 	"net/http"
-	"slices"
 	"time"
 
 	"gruppo/internal/app"
@@ -21,13 +21,26 @@ import (
 //go:embed *.html
 var files embed.FS
 
-var pages = shell.NewPages("Stairs", files)
+// What goes home belongs to a player's page on the stairs, what is given to do there to the season.
+var pages, seasonPages = shell.NewPages("Stairs", files), shell.NewPages("Season", files)
 
 // Routes of this place.
 var Routes = []shell.Route{
 	{Method: "GET", Path: "/players/:id/report", Needs: shell.SeeMarks, Handle: report},
 	{Method: "GET", Path: "/decisions/:id/certificate", Needs: shell.SeeMarks, Handle: certificate},
 	{Method: "GET", Path: "/for/:secret", Needs: shell.Anyone, Handle: forGuardian},
+	{Method: "POST", Path: "/for/:secret/days", Needs: shell.Anyone, Handle: takeDays, JSON: true},
+	{Method: "POST", Path: "/for/:secret/day", Needs: shell.Anyone, Handle: takeDay},
+	{Method: "POST", Path: "/for/:secret/mail", Needs: shell.Anyone, Handle: setMail},
+	{Method: "GET", Path: "/season/home", Needs: shell.SeeMarks, Handle: listPractice},
+	{Method: "GET", Path: "/season/home/new", Needs: shell.EnterMarks, Handle: practiceForm},
+	{Method: "POST", Path: "/season/home/new", Needs: shell.EnterMarks, Handle: savePractice},
+	{Method: "GET", Path: "/season/home/:id", Needs: shell.SeeMarks, Handle: onePractice},
+	{Method: "GET", Path: "/season/home/:id/change", Needs: shell.EnterMarks, Handle: practiceForm},
+	{Method: "POST", Path: "/season/home/:id/change", Needs: shell.EnterMarks, Handle: savePractice},
+	{Method: "POST", Path: "/season/home/:id/end", Needs: shell.EnterMarks, Handle: endPractice},
+	{Method: "POST", Path: "/season/home/:id/open", Needs: shell.EnterMarks, Handle: openPart},
+	{Method: "GET", Path: "/season/home/:id/sheet", Needs: shell.SeeMarks, Handle: practiceSheet},
 }
 
 // reportView is a page for a player and guardian: of one child, in kind words.
@@ -37,7 +50,8 @@ type reportView struct {
 	First    string
 	Ways     []reportWay
 	Practise []string
-	Home     []store.HomeTask
+	Home     []homeView
+	Lately   []string // shown in the last weeks, with the day
 	Keys     []string // had
 	Came, Of int      // of the last sessions
 	Day      string
@@ -92,12 +106,9 @@ func readReport(c *shell.Ctx, tx *store.Tx, id string, now time.Time, loc *time.
 		return v, err
 	}
 	v.Name, v.First, v.Day = p.Name, say.First(p.Name), now.In(loc).Format("2 Jan 2006")
-	if v.Home, err = tx.HomeTasks(c.Ctx(), id); err != nil {
+	if v.Home, err = homeViews(c, tx, p, day.In(now, loc)); err != nil {
 		return v, err
 	}
-	v.Home = slices.DeleteFunc(v.Home, func(t store.HomeTask) bool {
-		return t.DoneAt != nil || !t.Until.Holds(day.In(now, loc))
-	})
 	came, err := tx.Attendances(c.Ctx(), id)
 	if err != nil {
 		return v, err
@@ -144,6 +155,7 @@ func (v *reportView) readWays(
 		for _, it := range all[0].Readiness.Items {
 			if it.Status.State == evidence.Shown {
 				w.Done++
+				v.lately(it, now)
 			} else if len(v.Practise) < 4 {
 				v.Practise = append(v.Practise, practise(it.Criterion, lacks))
 			}
@@ -157,6 +169,22 @@ func (v *reportView) readWays(
 		v.Ways = append(v.Ways, w)
 	}
 	return nil
+}
+
+// latelyDays is for how many days something counts as shown lately.
+const latelyDays = 42
+
+// lately notes what was shown in the last weeks.
+func (v *reportView) lately(it evidence.Item, now time.Time) {
+	var newest time.Time
+	for _, m := range it.Status.Last {
+		if m.At.After(newest) {
+			newest = m.At
+		}
+	}
+	if now.Sub(newest) < latelyDays*24*time.Hour {
+		v.Lately = append(v.Lately, it.Criterion.Wording+", "+newest.In(now.Location()).Format("2 Jan"))
+	}
 }
 
 // wayOf draws a program's steps, with the player on theirs.
@@ -209,31 +237,6 @@ func report(c *shell.Ctx) error {
 	}
 	v.Club, v.Back = c.Club.Name, "/players/"+c.Param("id")
 	return c.Bare(pages, http.StatusOK, "report.html", v.Name, v)
-}
-
-// forGuardian shows the one child of a link to whoever has it. It says the same of a link that is withdrawn, over, or
-// never was.
-func forGuardian(c *shell.Ctx) error {
-	c.Header("Referrer-Policy", "no-referrer")
-	c.Header("X-Robots-Tag", "noindex, nofollow")
-	g, err := c.S.Store.ByGuardianLink(c.Ctx(), shell.HashOf(c.Param("secret")), c.S.Now())
-	if store.IsNone(err) {
-		return c.Bare(pages, http.StatusNotFound, "no-link.html", "This link shows nothing", nil)
-	}
-	if err != nil {
-		return err
-	}
-	loc := g.Club.Location()
-	var v reportView
-	err = c.S.Store.In(c.Ctx(), g.Club.ID, func(tx *store.Tx) (err error) {
-		v, err = readReport(c, tx, g.PlayerID, c.S.Now().In(loc), loc)
-		return err
-	})
-	if err != nil {
-		return err
-	}
-	v.Club, v.Until = g.Club.Name, g.Until.Format("2 Jan 2006")
-	return c.Bare(pages, http.StatusOK, "report.html", v.First, v)
 }
 
 type certificateView struct {

@@ -126,6 +126,9 @@ func typedCriterion(k coach.Criterion) url.Values {
 	if k.BothSides {
 		f.Set("sides", "1")
 	}
+	if k.Home {
+		f.Set("home", "1")
+	}
 	return f
 }
 
@@ -222,6 +225,7 @@ func readCriterion(f *shell.Form, k *coach.Criterion) {
 		k.Points = nil
 	}
 	k.Must, k.ByResult, k.BothSides = f.Get("must") != "choose", f.Get("judged") == "result", f.Get("sides") != ""
+	k.Home = f.Get("home") != ""
 	k.Rule = coach.EvidenceRule{
 		Good:   whole(f, "good"),
 		Last:   whole(f, "last"),

@@ -12,8 +12,8 @@ var styleFiles embed.FS
 // a page or a part each.
 var styleParts = []string{
 	"base", "frame", "parts", "diagram",
-	"door", "today", "roster", "shelf", "draw", "plan", "what-if", "season", "classes", "run", "courtside", "big-screen", "paper", "certificate",
-	"marks", "stairs", "player", "decisions", "places", "ladder",
+	"door", "today", "roster", "shelf", "draw", "plan", "what-if", "season", "practice", "classes", "run", "courtside", "big-screen", "paper", "certificate",
+	"marks", "stairs", "player", "decisions", "places", "ladder", "guardian",
 }
 
 func styles() ([]byte, error) {

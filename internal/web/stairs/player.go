@@ -12,6 +12,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/deciding"
 	"gruppo/internal/coach/evidence"
+	"gruppo/internal/coach/home"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/day"
@@ -49,7 +50,7 @@ type whyView struct {
 	Keys   []store.KeyMark
 	Notes  []store.Note
 	Came   store.Attendances
-	Home   []store.HomeTask
+	Home   []homeRow
 	Links  []store.GuardianLink
 	Fresh  string // the address of a link just made; it is not shown again
 	Form   *shell.Form
@@ -337,7 +338,7 @@ func (v *whyView) fill(c *shell.Ctx, tx *store.Tx) error {
 		return err
 	}
 	slices.Reverse(v.Came)
-	if v.Home, err = tx.HomeTasks(c.Ctx(), id); err != nil {
+	if v.Home, err = homeRows(c, tx, id); err != nil {
 		return err
 	}
 	if v.MayLink {
@@ -460,39 +461,34 @@ func way(k coach.Criterion, t evidence.Trend) string {
 	return says
 }
 
-func addHomeTask(c *shell.Ctx) error {
-	f := shell.NewForm(c)
-	h := store.HomeTask{
-		ID:       store.NewID(),
-		PlayerID: c.Param("id"),
-		What:     f.Text("what", 120, "What is to be practised?"),
-		Sets:     f.Text("sets", 40, ""),
-		Days:     f.Text("days", 60, ""),
-		At:       c.S.Now(),
-	}
-	if h.Until = f.Day("until", ""); !h.Until.Holds(c.Today()) {
-		f.Wrong("until", "Until a day that is still to come.")
-	}
-	if !f.OK() {
-		return playerWith(c, http.StatusUnprocessableEntity, func(v *whyView) { v.Form = f })
-	}
-	c.Back = "/players/" + h.PlayerID
-	if err := c.Change("", "Set a task for home", func(tx *store.Tx) error {
-		if _, err := tx.Player(c.Ctx(), h.PlayerID); err != nil {
-			return err
-		}
-		return tx.AddHomeTask(c.Ctx(), h, c.Member.ID)
-	}); err != nil {
-		return err
-	}
-	return c.To("/players/" + h.PlayerID + "#home")
+// homeRow is practice at home with how much of it was done.
+type homeRow struct {
+	store.HomeTask
+	home.Came
+	Over bool
+	Best string
 }
 
-func homeTaskDone(c *shell.Ctx) error {
-	if err := c.Change("", "Ticked a task for home", func(tx *store.Tx) error { return tx.HomeTaskDone(c.Ctx(), c.Param("id"), c.S.Now()) }); err != nil {
-		return err
+func homeRows(c *shell.Ctx, tx *store.Tx, player string) (out []homeRow, err error) {
+	tasks, err := tx.HomeTasks(c.Ctx(), store.HomeFilter{Player: player, On: c.Today().Add(-28), Today: c.Today()})
+	if err != nil {
+		return nil, err
 	}
-	return c.To(shell.NewForm(c).Back("/stairs"))
+	ids := []string{}
+	for _, t := range tasks {
+		ids = append(ids, t.ID)
+	}
+	all, err := tx.HomeAnswers(c.Ctx(), ids, player)
+	for _, t := range tasks {
+		answers := store.Of(all, t.ID, player)
+		r := homeRow{HomeTask: t, Came: t.Came(answers, t.From, c.Today())}
+		r.Over = !t.Until.Holds(c.Today()) || !t.Ends.Holds(c.Today())
+		if best, ok := t.Best(answers); ok {
+			r.Best = strings.TrimSpace(coach.Figure(best) + " " + t.Unit)
+		}
+		out = append(out, r)
+	}
+	return out, err
 }
 
 // CameSays sums the attendance up.
@@ -537,6 +533,7 @@ func addLink(c *shell.Ctx) error {
 				ID:       store.NewID(),
 				PlayerID: c.Param("id"),
 				Label:    label,
+				Own:      f.Get("own") != "",
 				MadeAt:   c.S.Now(),
 				Until:    c.Today().Add(7 * weeks),
 			},

@@ -34,10 +34,8 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/stairs/why/:id", Needs: shell.SeeMarks, Handle: why},
 	{Method: "GET", Path: "/players/:id", Needs: shell.SeeMarks, Handle: player},
 	{Method: "POST", Path: "/players/:id/decide", Needs: shell.Decide, Handle: decide},
-	{Method: "POST", Path: "/players/:id/home", Needs: shell.EnterMarks, Handle: addHomeTask},
 	{Method: "POST", Path: "/players/:id/link", Needs: shell.LinkGuardians, Handle: addLink},
 	{Method: "POST", Path: "/links/:id/withdraw", Needs: shell.LinkGuardians, Handle: withdrawLink},
-	{Method: "POST", Path: "/home/:id/done", Needs: shell.EnterMarks, Handle: homeTaskDone},
 	{Method: "POST", Path: "/notes/:id/done", Needs: shell.SeeMarks, Handle: noteDone},
 	{Method: "POST", Path: "/marks/:id/strike", Needs: shell.StrikeMarks, Handle: strike},
 }

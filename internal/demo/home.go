@@ -1,0 +1,68 @@
+package demo
+
+import (
+	"time"
+
+	"gruppo/internal/app"
+	"gruppo/internal/coach/home"
+	"gruppo/internal/day"
+	"gruppo/internal/store"
+)
+
+// atHome: a task for one player, another for a class that grows and opens part by part, and what came back of them.
+func (l *loader) atHome() error {
+	wall := l.drill["Lob and catch"]
+	catching := store.HomeTask{
+		ID: store.NewID(), Name: "Catch off the wall", At: l.in(-13),
+		Task: home.Task{
+			Parts: []home.Part{{What: "Lob and catch", Drill: wall.ID, Count: 20, Each: wall.TrySeconds, Instead: "a rolled sock, and a wall"}},
+			Sets:  3, Days: []time.Weekday{time.Monday, time.Wednesday, time.Friday}, Unit: "catches", Levels: []float64{20, 35, 50},
+			From: day.Of(l.in(-13)), Until: day.Of(l.in(14)), Says: "Soft hands, and count the clean ones.",
+		},
+	}
+	if err := l.tx.PutHomeTask(l.ctx, catching, []string{l.special["short"]}, l.member["Tomasz"]); err != nil {
+		return err
+	}
+	feet := store.HomeTask{
+		ID: store.NewID(), Name: "Quick feet", Class: l.classes["Tuesday hall"].ID, At: l.in(-20),
+		Task: home.Task{
+			Parts: []home.Part{
+				{What: "Two feet in, two feet out", Seconds: 60, Care: []string{"Land softly, on the front of the foot."}},
+				{What: "One foot, change sides", Seconds: 60, Care: []string{"Knee over the toes."}},
+				{What: "Lunge to the corners", Seconds: 60, Care: []string{"Toes slightly out in a lunge."}},
+			},
+			Sets: 3, MoreSets: 1, MostSets: 5, Steps: true,
+			From: day.Of(l.in(-20)), Until: day.Of(l.in(20)),
+			Days: []time.Weekday{time.Monday, time.Tuesday, time.Thursday, time.Friday, time.Saturday},
+		},
+	}
+	if err := l.tx.PutHomeTask(l.ctx, feet, nil, l.member["Ines"]); err != nil {
+		return err
+	}
+	for i, player := range l.inClass["Tuesday hall"] {
+		if i%3 == 2 {
+			continue // nothing came back
+		}
+		for back := 20; back >= 1; back-- {
+			on := day.Of(l.in(-back))
+			if !feet.On(on) || (back*7+i*5)%10 < 2+i%4 {
+				continue
+			}
+			said := app.HomeSaid{Task: feet.ID, Day: on, Done: true, Felt: home.Felt[(back*3+i*2)%3], At: l.in(-back).UnixMilli()}
+			if back == 2 && i == 0 {
+				said.Words = "did it twice, with my sister"
+			}
+			if err := app.TakeHome(l.ctx, l.tx, player, "", said, l.in(-back)); err != nil {
+				return err
+			}
+		}
+	}
+	for back, caught := range map[int]float64{12: 17, 10: 22, 5: 31, 3: 36} {
+		on := day.Of(l.in(-back))
+		said := app.HomeSaid{Task: catching.ID, Day: on, Done: true, Figure: &caught, At: l.in(-back).UnixMilli()}
+		if err := app.TakeHome(l.ctx, l.tx, l.special["short"], "", said, l.in(-back)); err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -1,0 +1,1 @@
+import{a}from"./shared-XKRC3XNH.js";export{a as player};
