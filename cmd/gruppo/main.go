@@ -19,6 +19,7 @@ import (
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/spf13/cobra"
 
+	"gruppo/internal/app"
 	"gruppo/internal/demo"
 	"gruppo/internal/localpg"
 	"gruppo/internal/store"
@@ -283,6 +284,9 @@ func everyMinute(ctx context.Context, st *store.Store, now func() time.Time) {
 			slog.Error("steps up that are due", "error", err)
 		} else if n > 0 {
 			slog.Info("stepped up", "players", n)
+		}
+		if err := app.RemindAll(ctx, st, now()); err != nil && ctx.Err() == nil {
+			slog.Error("reminders", "error", err)
 		}
 		if err := st.Purge(ctx, time.Now()); err != nil && ctx.Err() == nil {
 			slog.Error("forget wrong tries", "error", err)

@@ -100,8 +100,12 @@ func (d Day) After(o Day) bool  { return d.Compare(o) > 0 }
 // Holds reports whether what is said "until d" holds on a day: through d itself, and always when d is no day.
 func (d Day) Holds(on Day) bool { return d.IsZero() || !on.After(d) }
 
-// Start is the first moment of the day in a zone. Where the clocks skip midnight it is the moment after the gap.
+// Start is the first moment of the day in a zone; of no day, the zero time. Where the clocks skip midnight it is the
+// moment after the gap.
 func (d Day) Start(loc *time.Location) time.Time {
+	if d.IsZero() {
+		return time.Time{}
+	}
 	t := time.Date(d.y, d.m, d.d, 0, 0, 0, 0, loc)
 	for of(t) != d { // midnight does not happen: time.Date went back into the day before
 		t = t.Add(30 * time.Minute)

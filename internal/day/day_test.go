@@ -74,3 +74,10 @@ func TestTheWeekBeginsWhereItBeginsThere(t *testing.T) {
 		}
 	}
 }
+
+// A field that was left empty is no day: it begins at no time, instead of being looked for for ever.
+func TestNoDayBeginsAtNoTime(t *testing.T) {
+	if at := (Day{}).Start(time.UTC); !at.IsZero() || (Day{}).Short() != "" {
+		t.Error(at)
+	}
+}

@@ -128,6 +128,10 @@ func (tx *Tx) EndAccess(ctx context.Context, member string) error {
 	if err := tx.exec(ctx, "shut the ways in", `delete from way_in where member_id = $1`, member); err != nil {
 		return err
 	}
+	if err := tx.exec(ctx, "withdraw the member's calendars", `update calendar set withdrawn_at = now()
+			where member_id = $1 and withdrawn_at is null`, member); err != nil {
+		return err
+	}
 	tag, err := tx.Exec(ctx, `update member set password_hash = '', sign_ins = sign_ins + 1 where id = $1`, member)
 	if err := touched(tag.RowsAffected(), err, "end the member's access"); err != nil {
 		return err

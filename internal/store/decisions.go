@@ -243,10 +243,11 @@ func (tx *Tx) WithdrawGuardianLink(ctx context.Context, id string, at time.Time)
 	return r.PlayerID, err
 }
 
-// SetLinkMail keeps where a link's reminders go, with the key that ends them; nowhere: they end.
-func (tx *Tx) SetLinkMail(ctx context.Context, link, to, key string) error {
-	return tx.exec(ctx, "keep where reminders go", `update guardian_link set mail = $2,
-			mail_key = case when $2 <> '' then $3 end where id = $1`, link, to, key)
+// SetLinkMail keeps where a link's reminders go, with the key that ends them and the program's own address; nowhere:
+// they end.
+func (tx *Tx) SetLinkMail(ctx context.Context, link, to, key, base string) error {
+	return tx.exec(ctx, "keep where reminders go", `update guardian_link set mail = $2, base = $4,
+			mail_key = case when $2 <> '' then $3 end where id = $1`, link, to, key, base)
 }
 
 // Shown is the child that a guardian's link shows.

@@ -115,7 +115,8 @@ func (tx *Tx) TakenOut(ctx context.Context, kinds ...Retirable) ([]Out, error) {
 
 // Cancel says that a session does not take place, or that it does after all.
 func (tx *Tx) Cancel(ctx context.Context, session string, off bool) error {
-	tag, err := tx.Exec(ctx, `update session set cancelled_at = case when $2 then now() end where id = $1
+	tag, err := tx.Exec(ctx, `update session set cancelled_at = case when $2 then now() end,
+			date_changes = date_changes + 1 where id = $1
 			and (cancelled_at is null) = $2`, session, off)
 	return touched(tag.RowsAffected(), err, "cancel the session")
 }

@@ -39,6 +39,8 @@ type Session struct {
 	Started    bool
 	Ended      bool
 	Cancelled  bool // it does not take place
+	MovedFrom  *time.Time
+	Changes    int // how often its date was changed
 	MarksTaken int
 }
 
@@ -83,6 +85,8 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 		Leaders                           []SessionLeader
 		Enrolled, Coming, MarksTaken      int
 		Started, Ended, Cancelled         bool
+		MovedFrom                         *time.Time
+		DateChanges                       int
 	}
 	var w where
 	w.and(f.ID != "", `s.id = ?`, f.ID)
@@ -117,7 +121,8 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 			x.enrolled, x.coming, x.marks_taken,
 			exists (select from run_event r where r.session_id = s.id and r.what = 'start') as started,
 			exists (select from run_event r where r.session_id = s.id
-				and r.what = 'end') as ended, s.cancelled_at is not null as cancelled
+				and r.what = 'end') as ended, s.cancelled_at is not null as cancelled, s.moved_from,
+			s.date_changes
 		from `+which+` s join class c on c.id = s.class_id join venue v on v.id = s.venue_id left
 			join member b on b.id = s.changed_by
 			cross join lateral `+counted+` x
@@ -152,6 +157,8 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 			Started:    r.Started,
 			Ended:      r.Ended,
 			Cancelled:  r.Cancelled,
+			MovedFrom:  r.MovedFrom,
+			Changes:    r.DateChanges,
 			MarksTaken: r.MarksTaken,
 		}
 		if r.ChangedBy != nil {
@@ -261,6 +268,13 @@ func (tx *Tx) PlanDrills(ctx context.Context, plans ...doc.Plan) (map[string]coa
 		out[d.ID] = d
 	}
 	return out, err
+}
+
+// Move puts a session at another time. ErrTaken when the class meets then already.
+func (tx *Tx) Move(ctx context.Context, session string, to time.Time) error {
+	return taken(tx.exec(ctx, "move the session", `update session set starts_at = $2,
+			date_changes = date_changes + 1, moved_from = case
+			when moved_from is distinct from $2::timestamptz then coalesce(moved_from, starts_at) end where id = $1`, session, to))
 }
 
 // SetBooking changes where a session is and for how many minutes it is booked.

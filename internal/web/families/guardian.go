@@ -14,6 +14,7 @@ import (
 	"gruppo/internal/coach/home"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/day"
+	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -360,9 +361,51 @@ func setMail(c *shell.Ctx) error {
 			return guardianWith(c, http.StatusUnprocessableEntity, to, "A mail address is written like name@example.org.")
 		}
 	}
-	err = c.In(func(tx *store.Tx) error { return tx.SetLinkMail(c.Ctx(), g.Link, to, shell.RandomKey(24)) })
+	err = c.In(func(tx *store.Tx) error { return tx.SetLinkMail(c.Ctx(), g.Link, to, shell.RandomKey(24), c.Whole("")) })
 	if err != nil {
 		return err
 	}
 	return c.To("/for/" + c.Param("secret") + "#mail")
+}
+
+// guardianCalendar are the dates of a link's child, for a calendar. It ends with the link.
+func guardianCalendar(c *shell.Ctx) error {
+	g, err := linked(c)
+	if err != nil {
+		return err
+	}
+	var events []exchange.Event
+	err = c.In(func(tx *store.Tx) (err error) {
+		events, err = app.Calendar(c.Ctx(), tx, app.WhoseDates{Player: g.PlayerID}, "", c.Now, c.Loc)
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	return c.Calendar(exchange.WriteCalendar(g.Club.Name, events, c.Now))
+}
+
+// remindersEnd is where the address in a mail leads: it asks once, since mail programs open addresses by themselves.
+func remindersEnd(c *shell.Ctx) error {
+	c.Header("Referrer-Policy", "no-referrer")
+	ended := c.Request.Method == http.MethodPost
+	if ended {
+		if _, err := c.S.Store.EndReminders(c.Ctx(), c.Param("secret")); err != nil {
+			return err
+		}
+	}
+	return c.Bare(pages, http.StatusOK, "reminders.html", "Reminders", ended)
+}
+
+// mailbox shows what would have been sent: the program sends nothing by itself.
+func mailbox(c *shell.Ctx) error {
+	var mails []store.Mail
+	err := c.In(func(tx *store.Tx) (err error) {
+		mails, err = tx.Mails(c.Ctx())
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	return c.Page(pages, http.StatusOK, "mailbox.html", "Mails", mails)
 }

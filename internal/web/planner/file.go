@@ -59,6 +59,8 @@ type moreView struct {
 	Wrong   string
 	Missing []string // drills of the file that the shelf does not have
 	Date    string   // proposed for a copy
+	Day     string   // when it is now
+	Time    string
 }
 
 func (v *moreView) load(c *shell.Ctx) (err error) {
@@ -69,6 +71,7 @@ func (v *moreView) load(c *shell.Ctx) (err error) {
 		return err
 	}
 	v.Date = v.Picture.Start.AddDate(0, 0, 7).Format(time.DateOnly)
+	v.Day, v.Time = v.Picture.Start.Format(time.DateOnly), v.Picture.Start.Format("15:04")
 	return nil
 }
 

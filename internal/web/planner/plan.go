@@ -39,6 +39,7 @@ var pages = shell.NewPages("Sessions", files)
 
 // Routes of this place.
 var Routes = []shell.Route{
+	{Method: "POST", Path: "/sessions/:id/move", Needs: shell.ChangePlan, Handle: move},
 	{Method: "POST", Path: "/sessions/:id/off", Needs: shell.ChangePlan, Handle: cancel},
 	{Method: "POST", Path: "/sessions/:id/delete", Needs: shell.ChangePlan, Handle: deleteSession},
 	{Method: "GET", Path: "/sessions/:id", Needs: shell.SeeSessions, Handle: planPage},

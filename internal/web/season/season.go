@@ -17,6 +17,7 @@ import (
 	"gruppo/internal/coach/say"
 	"gruppo/internal/coach/season"
 	"gruppo/internal/day"
+	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -35,6 +36,19 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/season/dates", Needs: shell.ChangePlan, Handle: makeDates, Heavy: true},
 	{Method: "POST", Path: "/season/off", Needs: shell.ChangePlan, Handle: addOff},
 	{Method: "POST", Path: "/season/off/:id/drop", Needs: shell.ChangePlan, Handle: dropOff},
+	{
+		Method: "POST",
+		Path:   "/season/calendar",
+		Needs:  shell.ChangePlan,
+		Handle: bring,
+		Body:   exchange.MostCalendar + 1<<14,
+		Heavy:  true,
+	},
+	{Method: "POST", Path: "/season/calendar/take", Needs: shell.ChangePlan, Handle: takeBrought},
+	{Method: "GET", Path: "/calendars", Needs: shell.OwnAccount, Handle: calendars},
+	{Method: "POST", Path: "/calendars", Needs: shell.OwnAccount, Handle: makeCalendar},
+	{Method: "POST", Path: "/calendars/:id/withdraw", Needs: shell.OwnAccount, Handle: withdrawCalendar},
+	{Method: "GET", Path: "/calendar/:secret", Needs: shell.Anyone, Handle: calendar},
 }
 
 // view is a term: weeks across, classes down, and one of them by its skills.

@@ -436,6 +436,12 @@ func (c *Ctx) Attach(name string) {
 	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": name}))
 }
 
+// Calendar answers with a calendar.
+func (c *Ctx) Calendar(text string) error {
+	c.Data(http.StatusOK, "text/calendar; charset=utf-8", []byte(text))
+	return nil
+}
+
 // Drawing answers with a drawing of a page as an SVG file that stands by itself: the template of that name, with its
 // "-style" put in.
 func (c *Ctx) Drawing(p *Pages, name string, v any) error {
