@@ -1,33 +1,13 @@
 // A player's page at home: days are ticked and spoken of with or without network. What is said waits on this phone until it has arrived, and arrives once.
 import { player } from './diagram.js'
-import { Kept, atHome } from './kept.js'
-import { Outbox, newID } from './outbox.js'
-
-// figureOf reads a figure as it is typed; nothing is none, and false is what cannot be one.
-export function figureOf(text) {
-  const t = text.trim().replace(',', '.')
-  if (!t) return null
-  const x = Number(t)
-  return x >= 0 && x <= 100000 ? x : false
-}
-
-const stays = 21 * 24 * 3600_000 // as long as the server takes it
+import { atHome } from './kept.js'
+import { later, numberOf } from './later.js'
+import { newID } from './outbox.js'
 
 export function home(body) {
-  const path = body.dataset.path
-  const kept = new Kept(atHome, body.dataset.key, Date.now() + stays)
-  const post = async (items) => {
-    const answer = await fetch(path + '/days', {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json', Accept: 'application/json' },
-      body: JSON.stringify({ items }),
-    })
-    if (!answer.ok) throw Object.assign(new Error(), { status: answer.status })
-    return (await answer.json()).answers
-  }
-  const outbox = new Outbox(kept, post)
-  const offline = document.querySelector('[data-offline]')
-  const refused = document.querySelector('[data-refused]')
+  const { key, path } = body.dataset
+  const waits = later({ member: atHome, key, days: 21, to: path + '/days', sent: renew }) // as long as the server takes it
+  const outbox = waits.outbox
 
   const dayOf = (b) => ({
     done: b.getAttribute('aria-pressed') === 'true',
@@ -52,15 +32,6 @@ export function home(body) {
     about.elements.words.value = said.words
   }
 
-  async function flush() {
-    const was = outbox.waiting
-    const { sent, refused: no } = await outbox.flush()
-    offline.hidden = sent || navigator.onLine
-    refused.hidden = !no.length
-    if (no.length) refused.textContent = no.map((r) => r.why).join(' ')
-    if (sent && was && !outbox.waiting) await renew()
-  }
-
   // renew takes over what follows from what was said: how often it was done, what opens next. Not while something is typed.
   async function renew() {
     const tasks = document.getElementById('home-tasks')
@@ -74,7 +45,8 @@ export function home(body) {
       old?.replaceWith(task)
       const b = day && buttonOf(task.dataset.task, day)
       if (b) show(task.dataset.task, day, dayOf(b), true)
-      if (focus?.name && old.contains(focus)) task.querySelector(`[name="${focus.name}"][value="${focus.value}"]`)?.focus()
+      if (focus?.name && old.contains(focus))
+        task.querySelector(`[name="${focus.name}"][value="${focus.value}"]`)?.focus()
     }
     for (const box of tasks.querySelectorAll('[data-diagram]')) player(box)
   }
@@ -82,8 +54,7 @@ export function home(body) {
   function say(task, day, said) {
     const next = { ...dayOf(buttonOf(task, day)), ...said }
     show(task, day, next, true)
-    outbox.add({ kind: 'day', id: newID(), task, day, ...next, at: Date.now() })
-    flush()
+    waits.add({ kind: 'day', id: newID(), task, day, ...next, at: Date.now() })
   }
 
   document.addEventListener('submit', (e) => {
@@ -94,7 +65,7 @@ export function home(body) {
     const by = e.submitter
     if (form.matches('[data-days]')) return say(task, by.value, { done: by.getAttribute('aria-pressed') !== 'true' })
     const typed = form.elements.figure
-    const figure = typed ? figureOf(typed.value) : null
+    const figure = typed ? numberOf(typed.value) : null
     typed?.setCustomValidity(figure === false ? 'A number from 0 to 100000.' : '')
     if (figure === false) return typed.reportValidity()
     const said = { done: true, figure, words: form.elements.words.value.trim() }
@@ -102,20 +73,7 @@ export function home(body) {
     say(task, form.elements.day.value, said)
   })
   document.addEventListener('input', (e) => e.target.setCustomValidity?.(''))
-  addEventListener('online', flush)
-  addEventListener('offline', () => {
-    offline.hidden = false
-  })
-  setInterval(flush, 5000)
-  outbox.load().then(() => {
-    for (const i of outbox.items) show(i.task, i.day, i, false)
-    offline.hidden = navigator.onLine
-    return flush()
-  })
-  navigator.serviceWorker?.register('/sw.js').catch(() => {}) // the open page goes on without
-  navigator.serviceWorker?.ready.then((r) =>
-    r.active?.postMessage({ keep: [location.href, ...performance.getEntriesByType('resource').map((e) => e.name)] }),
-  )
+  waits.restore((i) => show(i.task, i.day, i, false))
 }
 
 if (globalThis.document?.body.dataset.key) home(document.body)

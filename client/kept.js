@@ -31,7 +31,10 @@ export const atHome = 'home'
 // sweep forgets what is not the member's, and what is old. Without a member everything goes but what stands on guardians' pages.
 export async function sweep(member, now = agreed(), storage = localStorage) {
   for (const k of Object.keys(storage))
-    if (/^gruppo-(state|series)-/.test(k) || (k.startsWith('gruppo-outbox-') && !(member && k.endsWith('-' + member)) && !k.endsWith('-' + atHome)))
+    if (
+      /^gruppo-(state|series)-/.test(k) ||
+      (k.startsWith('gruppo-outbox-') && !(member && k.endsWith('-' + member)) && !k.endsWith('-' + atHome))
+    )
       storage.removeItem(k)
   const db = await database()
   const tx = db.transaction(['items', 'values'], 'readwrite')

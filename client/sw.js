@@ -8,7 +8,8 @@ const cacheName = 'gruppo-hall'
 const whole = { cacheWillUpdate: async ({ response }) => (response.ok && !response.redirected ? response : null) }
 
 const own = (url) => url.origin === location.origin
-const isPage = ({ url }) => own(url) && /^\/courtside\/[0-9a-f-]{36}(\/hall|\/drawing\/\d+)?$/.test(url.pathname)
+const pages = /^\/courtside\/[0-9a-f-]{36}(\/hall|\/drawing\/\d+)?$|^\/season\/tests\/[0-9a-f-]{36}\/pad$/
+const isPage = ({ url }) => own(url) && pages.test(url.pathname)
 const isAsset = ({ url }) => own(url) && url.pathname.startsWith('/assets/') // a new version has a new address
 
 // A guardian's page is kept too, under a name that does not tell its address; when its link has ended, it goes.
@@ -19,7 +20,8 @@ const nameless = {
     return location.origin + '/for/' + [...new Uint8Array(hash)].map((b) => b.toString(16).padStart(2, '0')).join('')
   },
   fetchDidSucceed: async ({ request, response }) => {
-    if (response.status === 404) await (await caches.open(cacheName)).delete(await nameless.cacheKeyWillBeUsed({ request }))
+    if (response.status === 404)
+      await (await caches.open(cacheName)).delete(await nameless.cacheKeyWillBeUsed({ request }))
     return response
   },
 }

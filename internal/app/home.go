@@ -190,3 +190,21 @@ func DatesOf(ctx context.Context, tx *store.Tx, player string, from, to time.Tim
 	slices.SortFunc(out, func(a, b store.Session) int { return a.StartsAt.Compare(b.StartsAt) })
 	return out, nil
 }
+
+// HomeLately is how many of the days asked for in the last seven were done, by player; those who have no practice are
+// left out.
+func HomeLately(all []store.HomeLately, today day.Day) map[string]home.Came {
+	out := map[string]home.Came{}
+	for _, t := range all {
+		task := home.Task{Days: t.Days, From: t.From, Until: t.Until, Ends: t.Ends}
+		var done []home.Answer
+		for _, d := range t.Done {
+			done = append(done, home.Answer{On: d, Done: true})
+		}
+		came := task.Came(done, today.Add(-7), today.Add(-1))
+		if sum := out[t.Player]; came.Of > 0 {
+			out[t.Player] = home.Came{Done: sum.Done + came.Done, Of: sum.Of + came.Of}
+		}
+	}
+	return out
+}

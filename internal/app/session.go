@@ -31,6 +31,7 @@ type Loaded struct {
 	Undo    string       // what would be taken back
 	Redo    string       // and done again
 	Theme   season.Theme // of the day
+	Tests   [][2]string  // of the day: id and name
 }
 
 // Read reads a session and what its plan stands on. Nothing is worked out yet: that is for Work, when the transaction
@@ -275,7 +276,7 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *work.Input, ids [
 			work.Taken{What: t.What, From: from, Until: from + time.Duration(t.Minutes)*time.Minute},
 		)
 	}
-	l.Notes = g.Notes
+	l.Notes, l.Tests = g.Notes, g.Tests
 	if g.Theme != nil {
 		l.Theme = *g.Theme
 	}

@@ -5,9 +5,49 @@ import (
 
 	"gruppo/internal/app"
 	"gruppo/internal/coach/home"
+	"gruppo/internal/coach/season"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
 )
+
+// comesBack: the rope for thirty seconds each week, twice: some get better, some only differ, one is tired.
+func (l *loader) comesBack() error {
+	class := l.classes["Skipping club"]
+	t := store.Test{ID: store.NewID(), Class: class.ID, Name: "Rope 30 s", Test: season.Test{
+		Measures: []season.Measure{{Name: "Jumps", Unit: "jumps"}, {Name: "Trips", Unit: "trips", Less: true}},
+		Tries:    2, Every: 1, Conditions: "After the warm-up, own rope, two minutes apart.",
+	}}
+	days := season.Dates(class.Weekday, day.Of(l.in(-28)), day.Of(l.in(-1)))
+	t.From = days[0]
+	if err := l.tx.PutTest(l.ctx, t, l.member["Leila"]); err != nil {
+		return err
+	}
+	for i, p := range l.inClass[class.Name] {
+		for w, on := range days {
+			for try := range 2 {
+				noise := float64((i*7+w*3+try*2)%5) - 2 // of two either way
+				jumps := 34 + float64(i*2) + noise
+				switch {
+				case i%4 == 0:
+					jumps += 3 * float64(w)
+				case i == 3 && w == len(days)-1:
+					jumps -= 7
+				}
+				trips := float64((i + w + try) % 4)
+				for m, x := range []float64{jumps, trips} {
+					f := store.TestFigure{Test: t.ID, Player: p, On: on, Measure: m, Try: try, Figure: &x, At: on.Start(l.now.Location())}
+					if (i+w)%9 == 8 {
+						continue // away
+					}
+					if err := l.tx.SetTestFigure(l.ctx, f, l.member["Leila"]); err != nil {
+						return err
+					}
+				}
+			}
+		}
+	}
+	return nil
+}
 
 // atHome: a task for one player, another for a class that grows and opens part by part, and what came back of them.
 func (l *loader) atHome() error {

@@ -26,6 +26,9 @@ func (l *loader) deciding() error {
 			return err
 		}
 	}
+	if err := l.comesBack(); err != nil {
+		return err
+	}
 	return l.atHome()
 }
 

@@ -88,7 +88,19 @@ type Hall struct {
 	Climbs  []Climb
 	Looked  []Looking // in the first look
 	Heard   []Contact
-	Looks   Looked // that are planned for this session
+	Looks   Looked       // that are planned for this session
+	Tests   [][2]string  // of the class that come back on the day: id and name
+	AtHome  []HomeLately // practice of the players in the last week
+}
+
+// HomeLately is a task of a player, with the days of the last week on which it was done.
+type HomeLately struct {
+	Player string         `json:"player"`
+	Days   []time.Weekday `json:"days"`
+	From   day.Day        `json:"from"`
+	Until  day.Day        `json:"until"`
+	Ends   day.Day        `json:"ends"`
+	Done   []day.Day      `json:"done"`
 }
 
 // NoSession asks for what is kept of players beside any session.
@@ -118,7 +130,14 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 		(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'at', s.heard_at)
 			order by m.name), '[]') from session_member s join member m on m.id = s.member_id where s.session_id = $1
 			and s.heard_at is not null) as heard,
-		`+looksOf+` as looks`,
+		`+looksOf+` as looks,
+		(select coalesce(json_agg(json_build_array(t.id, t.name) order by t.name), '[]') from test t join session s
+			on s.class_id = t.class_id where s.id = $1 and is_due(t, s.starts_at)) as tests,
+		(select coalesce(json_agg(json_build_object('player', p, 'days', coalesce(t.doc->'days', '[]'), 'from', t.from_on,
+			'until', coalesce(t.until::text, ''), 'ends', coalesce(t.ended_on::text, ''), 'done', (select coalesce(json_agg(d.on_day), '[]') from home_day d
+				where d.task_id = t.id and d.player_id = p and d.done and d.on_day > $4::date - 8))), '[]')
+			from home_task t, unnest($3::uuid[]) p
+			where coalesce(least(t.until, t.ended_on), 'infinity') >= $4::date - 7 and has_home_task(t, p)) as at_home`,
 		session, null(member), players, at)
 }
 

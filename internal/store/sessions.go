@@ -375,6 +375,7 @@ type Ground struct {
 	Notes      []Note        // of the class's players, open and due by the day
 	Looks      Looked        // that are planned for this session
 	Theme      *season.Theme // of the day, where it has one
+	Tests      [][2]string   // that come back on the day: id and name
 	Undo, Redo string        // what would be taken back, and done again
 }
 
@@ -460,6 +461,8 @@ func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 		`+looksOf+` as looks,
 		(select json_build_object('Kind', t.kind, 'Value', t.value, 'Says', t.says, 'Pinned', t.pinned) from theme t
 			where t.class_id = $6 and t.on_day = ($4::timestamptz at time zone (select time_zone from club))::date) as theme,
+		(select coalesce(json_agg(json_build_array(t.id, t.name) order by t.name), '[]') from test t where t.class_id = $6
+			and is_due(t, $4::timestamptz)) as tests,
 		coalesce((select says from change where subject = $1 and undone_at is null order by at desc
 			limit 1), '') as undo,
 		coalesce((`+redoable+`), '') as redo`, s.ID, s.Venue.ID, s.Zone, s.StartsAt, s.Ends(), s.ClassID)

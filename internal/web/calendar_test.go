@@ -92,7 +92,9 @@ func TestDatesAreReadElsewhereUntilTheAddressIsWithdrawn(t *testing.T) {
 	// withdrawn, with the link, and with the member's access
 	_, page = ines.get("/calendars")
 	ines.at(regexp.MustCompile(`/calendars/[0-9a-f-]{36}/withdraw`).FindString(page), nil)
-	links := in(t, s, func(tx *store.Tx) ([]store.GuardianLink, error) { return tx.GuardianLinks(ctx, player(t, s, "Bo Lindahl").ID) })
+	links := in(t, s, func(tx *store.Tx) ([]store.GuardianLink, error) {
+		return tx.GuardianLinks(ctx, player(t, s, "Bo Lindahl").ID)
+	})
 	ines.at("/links/"+links[0].ID+"/withdraw", nil)
 	for _, l := range tuesday.Leaders {
 		if l.Name == "Bea Lindqvist" {

@@ -186,6 +186,10 @@ func forms(t *testing.T, s site) []form {
 		return id, tx.QueryRow(ctx, `select id from home_task where class_id is not null limit 1`).Scan(&id)
 	})
 	link := s.linkFor(t, tuesdayPlayer(t, s, tuesday))
+	test := in(t, s, func(tx *store.Tx) (string, error) {
+		var id string
+		return id, tx.QueryRow(ctx, `select id from test limit 1`).Scan(&id)
+	})
 	v := func(pairs ...string) url.Values {
 		out := url.Values{}
 		for i := 0; i+1 < len(pairs); i += 2 {
@@ -248,10 +252,16 @@ func forms(t *testing.T, s site) []form {
 		},
 		{path: "/season/home/new", body: v("player", bo, "what-0", "Hops", "much-0", "2 min", "sets", "2", "day", "1", "from", "2026-11-24",
 			"until", "2026-12-24", "more", "1", "most", "3", "percent", "", "levels", "10, 20", "unit", "hops", "name", "", "says", "")},
-		{path: "/season/home/" + task + "/change", body: v("class", class, "what-0", "Hops", "much-0", "20", "sets", "2", "from", "2026-11-24",
+		{path: "/season/home/" + task + "/change", body: v("class", class, "what-0", "Hops", "much-0", "20", "what-1", "Lunges", "sets", "2", "from", "2026-11-24",
 			"until", "2026-12-24")},
 		{path: link + "/day", body: v("task", task, "day", tuesday.StartsAt.Format(time.DateOnly), "about", "1", "felt", "hard", "figure", "", "words", "a word")},
 		{path: link + "/days", json: `{"items":[{"id":"1","task":"` + task + `","day":"` + tuesday.StartsAt.Format(time.DateOnly) + `","done":true,"felt":"easy","figure":null,"words":"","at":1}]}`, any: true},
+		{path: "/season/tests/new", body: v("name", "Hops", "class", class, "tries", "2", "every", "1", "from", "2026-11-24", "unit-0", "hops", "measure-0", "")},
+		{path: "/season/tests/" + test + "/change", body: v("name", "Hops", "tries", "2", "every", "1", "from", "2026-11-24", "measure-0", "Jumps",
+			"measure-1", "Trips", "unit-0", "hops", "conditions", "")},
+		{path: "/season/tests/" + test + "/pad", body: v("day", "2026-11-24", bo+" 0 0", "12")},
+		{path: "/season/tests/" + test + "/figures", json: `{"items":[{"id":"1","day":"2026-11-24","player":"` + bo + `","measure":0,"try":0,"figure":3,"at":1}]}`, any: true},
+		{path: "/season/tests/" + test + "/end", body: v("back", "")},
 		{path: "/reminders/" + strings.Repeat("0", 48), body: v()},
 		{path: "/calendars", body: v("class", class)},
 		{path: "/calendars/" + store.NewID() + "/withdraw", body: v(), any: true},

@@ -11,6 +11,7 @@ import (
 	"strings"
 	"time"
 
+	"gruppo/internal/coach"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/day"
 )
@@ -363,14 +364,11 @@ func (t Task) InWords(first time.Weekday) string {
 	return say.List(out)
 }
 
-// Trial is what cannot be in a task.
-type Trial struct{ Field, Says string }
-
 // Check says what cannot be in a task, by field: parts, sets, days, grow, levels, from, until. Most is the club's limit
 // a day for those under 16; forChildren says that somebody of them is asked.
-func (t Task) Check(most time.Duration, forChildren bool) (bad []Trial) {
+func (t Task) Check(most time.Duration, forChildren bool) (bad []coach.Trial) {
 	wrong := func(field, format string, args ...any) {
-		bad = append(bad, Trial{field, fmt.Sprintf(format, args...)})
+		bad = append(bad, coach.Trial{Field: field, Says: fmt.Sprintf(format, args...)})
 	}
 	switch {
 	case len(t.Parts) == 0:

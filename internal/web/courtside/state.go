@@ -15,6 +15,7 @@ import (
 	"gruppo/internal/coach/plan/partners"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/say"
+	"gruppo/internal/day"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -49,10 +50,17 @@ type state struct {
 	Leads     []string        `json:"leads"`    // member ids of the club's leads who are here
 	Heard     []heard         `json:"heard"`
 	MayRunIt  bool            `json:"mayRun"`
+	Tests     []testDue       `json:"tests"` // that come back today
 	Starts    int64           `json:"starts"`
 	BookedEnd int64           `json:"bookedEnd"`
 	Over      int             `json:"over"`  // seconds past the booked end, as it runs now
 	Gives     []string        `json:"gives"` // what could give then
+}
+
+// testDue is a test of today with its page.
+type testDue struct {
+	Name string `json:"name"`
+	Path string `json:"path"`
 }
 
 type me struct {
@@ -395,8 +403,24 @@ func read(c *shell.Ctx) (st state, err error) {
 	}
 	st.ladders(l, links, names)
 	st.fill(c, l, h, marks, l.Marks)
+	if c.May(shell.EnterMarks) {
+		st.fromHome(h, day.In(l.Session.StartsAt, c.Loc))
+	}
 	shell.Lists(&st)
 	return st, nil
+}
+
+// fromHome puts in who practised at home, and the tests of the day.
+func (st *state) fromHome(h store.Hall, on day.Day) {
+	came := app.HomeLately(h.AtHome, on)
+	for i := range st.Players {
+		if days, asked := came[st.Players[i].ID]; asked {
+			st.Players[i].Notes = append(st.Players[i].Notes, "at home "+days.String())
+		}
+	}
+	for _, t := range h.Tests {
+		st.Tests = append(st.Tests, testDue{t[1], "/season/tests/" + t[0] + "/pad?day=" + on.String()})
+	}
 }
 
 func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []coach.Mark) {

@@ -45,6 +45,15 @@ var Routes = []shell.Route{
 		Heavy:  true,
 	},
 	{Method: "POST", Path: "/season/calendar/take", Needs: shell.ChangePlan, Handle: takeBrought},
+	{Method: "GET", Path: "/season/tests/new", Needs: shell.ChangePlan, Handle: testFormPage},
+	{Method: "POST", Path: "/season/tests/new", Needs: shell.ChangePlan, Handle: saveTest},
+	{Method: "GET", Path: "/season/tests/:id", Needs: shell.SeeMarks, Handle: showTest},
+	{Method: "GET", Path: "/season/tests/:id/change", Needs: shell.ChangePlan, Handle: testFormPage},
+	{Method: "POST", Path: "/season/tests/:id/change", Needs: shell.ChangePlan, Handle: saveTest},
+	{Method: "POST", Path: "/season/tests/:id/end", Needs: shell.ChangePlan, Handle: endTest},
+	{Method: "GET", Path: "/season/tests/:id/pad", Needs: shell.EnterMarks, Handle: pad},
+	{Method: "POST", Path: "/season/tests/:id/pad", Needs: shell.EnterMarks, Handle: takePad},
+	{Method: "POST", Path: "/season/tests/:id/figures", Needs: shell.EnterMarks, Handle: takeFigures, JSON: true},
 	{Method: "GET", Path: "/calendars", Needs: shell.OwnAccount, Handle: calendars},
 	{Method: "POST", Path: "/calendars", Needs: shell.OwnAccount, Handle: makeCalendar},
 	{Method: "POST", Path: "/calendars/:id/withdraw", Needs: shell.OwnAccount, Handle: withdrawCalendar},
@@ -61,6 +70,7 @@ type view struct {
 	Open   *row // the class that is opened into its skills
 	Skills []string
 	Today  day.Day
+	Tests  []testView  // of the class that is opened; the first with its changes
 	Form   *shell.Form // of a holiday or an event
 	Wrong  string
 	zone   string
@@ -188,6 +198,9 @@ func showWith(c *shell.Ctx, f *shell.Form, wrong string) error {
 	if err != nil {
 		return err
 	}
+	if err := v.tests(c); err != nil {
+		return err
+	}
 	v.Form, v.Wrong = f, wrong
 	if v.Form == nil {
 		v.Form = shell.NewForm(c)
@@ -197,6 +210,27 @@ func showWith(c *shell.Ctx, f *shell.Form, wrong string) error {
 		status = http.StatusUnprocessableEntity
 	}
 	return c.Page(pages, status, "season.html", "Season", v)
+}
+
+// tests reads the tests of the class that is opened.
+func (v *view) tests(c *shell.Ctx) error {
+	if v.Open == nil {
+		return nil
+	}
+	return c.In(func(tx *store.Tx) error {
+		all, err := tx.Tests(c.Ctx(), store.TestFilter{Class: v.Open.ID})
+		for i, t := range all {
+			one := testView{Test: t}
+			one.Next = one.next(v.Today)
+			if i == 0 {
+				if one, err = readTest(c, tx, t.ID); err != nil {
+					return err
+				}
+			}
+			v.Tests = append(v.Tests, one)
+		}
+		return err
+	})
 }
 
 // read is the term that is asked for, or the one that today is in; without any, sixteen weeks from four ago.
