@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"time"
 
 	"gruppo/internal/coach/season"
 	"gruppo/internal/day"
@@ -111,4 +112,64 @@ func (tx *Tx) Practised(ctx context.Context, from, until day.Day, zone string) (
 		from session s where s.cancelled_at is null
 			and (s.starts_at at time zone $3)::date between $1 and $2
 		order by s.starts_at, s.id`, from, until, zone)
+}
+
+// Meeting is a session of a class as the club looks back on it.
+type Meeting struct {
+	Class    string
+	On       day.Day // where the club is
+	Came, Of int     // of those of whom the register says something
+	Marks    int
+}
+
+// Meetings lists the sessions that were run from a day until a day, that one included, in the club's zone.
+func (tx *Tx) Meetings(ctx context.Context, from, until day.Day, zone string) ([]Meeting, error) {
+	return collect[Meeting](ctx, tx, "list what was run", `select s.class_id as class, (s.starts_at at time zone $3)::date as "on",
+			(select count(*) from attendance a where a.session_id = s.id and has_come(a.state)) as came,
+			(select count(*) from attendance a where a.session_id = s.id and a.state <> '') as of,
+			(select count(*) from mark m where m.session_id = s.id) as marks
+		from session s where exists (select from run_event r where r.session_id = s.id and r.what = 'end')
+			and (s.starts_at at time zone $3)::date between $1 and $2
+		order by s.starts_at, s.id`, from, until, zone)
+}
+
+// Comings is whether somebody came to the last dates of their class, the newest first.
+type Comings struct {
+	Player, Name, Class string
+	Came                []bool
+	Last                *day.Day // when they came last, of these
+}
+
+// LastComings lists them for everybody in a class, as far as the register says something: at most eight dates back from
+// a moment.
+func (tx *Tx) LastComings(ctx context.Context, at time.Time, zone string) ([]Comings, error) {
+	return collect[Comings](ctx, tx, "list who came last", `select p.id as player, p.name, e.class_id as class, x.came, x.last
+		from class_player e join player p on p.id = e.player_id and p.left_on is null
+		cross join lateral (select array_agg(has_come(y.state) order by y.starts_at desc) as came,
+				max((y.starts_at at time zone $2)::date) filter (where has_come(y.state)) as last
+			from (select a.state, s.starts_at from attendance a join session s on s.id = a.session_id
+				where a.player_id = p.id and s.class_id = e.class_id and a.state <> '' and s.starts_at < $1
+					and s.cancelled_at is null order by s.starts_at desc limit 8) y) x
+		where x.came is not null order by p.name collate names, e.class_id`, at, zone)
+}
+
+// Booked is a session to come with its place and who leads it.
+type Booked struct {
+	Class, Name      string
+	StartsAt         time.Time
+	Minutes          int
+	Venue, VenueName string
+	Zone             string
+	Leaders          []SessionLeader
+}
+
+// Bookings lists the sessions of all classes that begin between two moments and take place.
+func (tx *Tx) Bookings(ctx context.Context, from, to time.Time) ([]Booked, error) {
+	return collect[Booked](ctx, tx, "list what is booked", `select s.class_id as class, c.name, s.starts_at, s.minutes,
+			s.venue_id as venue, v.name as venue_name, s.zone,
+			(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'from', sm.from_minute,
+				'until', coalesce(sm.until_minute, 0))), '[]') from session_member sm join member m on m.id = sm.member_id
+				where sm.session_id = s.id) as leaders
+		from session s join class c on c.id = s.class_id join venue v on v.id = s.venue_id
+		where s.cancelled_at is null and s.starts_at >= $1 and s.starts_at < $2 order by s.starts_at, s.id`, from, to)
 }

@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"github.com/xuri/excelize/v2"
 	"net/http"
 	"net/url"
 	"strings"
@@ -95,4 +96,43 @@ func TestATestComesBackAndTellsChangeFromNoise(t *testing.T) {
 	if _, page := tomasz.get(at); !strings.Contains(page, "does not come back any more") {
 		t.Error("ended, it comes back")
 	}
+}
+
+// The lead's page: who has not come three times in a row, which class is full, what clashes; and the same as a workbook.
+func TestTheLeadLooksAtTheWholeClub(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	ines := s.as(t, "ines")
+	bo := player(t, s, "Bo Lindahl")
+	tuesday := s.session(t, "Tuesday hall")
+	in(t, s, func(tx *store.Tx) (struct{}, error) {
+		_, err := tx.Exec(ctx, `update attendance set state = 'absent' where player_id = $1 and session_id in
+			(select id from session where class_id = $2 and starts_at < $3 order by starts_at desc limit 3)`, bo.ID, tuesday.ClassID, evening)
+		if err == nil {
+			_, err = tx.Exec(ctx, `update class set places = 19 where id = $1`, tuesday.ClassID)
+		}
+		return struct{}{}, err
+	})
+	_, page := ines.get("/season/club")
+	mustHave(t, page, "Bo Lindahl</bdi></a>, Tuesday hall", "missed 3 dates in a row, came last on", "full", "Stepped up", "↑1")
+	code, book := ines.get("/season/club.xlsx")
+	f, err := excelize.OpenReader(strings.NewReader(book))
+	if code != 200 || err != nil {
+		t.Fatal(code, err)
+	}
+	away, err := f.GetRows("Not come for a while")
+	if err != nil || len(away) != 2 || away[1][0] != "Bo Lindahl" || away[1][2] != "3" {
+		t.Errorf("%v %v", away, err)
+	}
+	if kind, _ := f.GetCellType("Classes", "B2"); kind != excelize.CellTypeUnset && kind != excelize.CellTypeNumber {
+		t.Errorf("a figure is kept as %v", kind)
+	}
+	if code, _ := s.as(t, "tomasz").get("/season/club"); code != http.StatusForbidden {
+		t.Errorf("a coach at the lead's page: %d", code)
+	}
+	// Thursday moves onto Tuesday's time and hall
+	thursday := s.session(t, "Thursday hall")
+	ines.at("/sessions/"+thursday.ID+"/move", url.Values{"to-day": {"2026-12-01"}, "to-time": {"18:30"}})
+	_, page = ines.get("/season")
+	mustHave(t, page, "Tuesday hall and Thursday hall: both", "Tue 1 Dec 18:30")
 }

@@ -11,6 +11,7 @@ import (
 	"net/url"
 	"slices"
 	"strings"
+	"time"
 
 	"gruppo/internal/app"
 	"gruppo/internal/coach/evidence"
@@ -54,6 +55,8 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/season/tests/:id/pad", Needs: shell.EnterMarks, Handle: pad},
 	{Method: "POST", Path: "/season/tests/:id/pad", Needs: shell.EnterMarks, Handle: takePad},
 	{Method: "POST", Path: "/season/tests/:id/figures", Needs: shell.EnterMarks, Handle: takeFigures, JSON: true},
+	{Method: "GET", Path: "/season/club", Needs: shell.PlanPlaces, Handle: club},
+	{Method: "GET", Path: "/season/club.xlsx", Needs: shell.PlanPlaces, Handle: clubXLSX, Heavy: true},
 	{Method: "GET", Path: "/calendars", Needs: shell.OwnAccount, Handle: calendars},
 	{Method: "POST", Path: "/calendars", Needs: shell.OwnAccount, Handle: makeCalendar},
 	{Method: "POST", Path: "/calendars/:id/withdraw", Needs: shell.OwnAccount, Handle: withdrawCalendar},
@@ -70,10 +73,13 @@ type view struct {
 	Open   *row // the class that is opened into its skills
 	Skills []string
 	Today  day.Day
+	Lead   bool // may look at the whole club
+	Booked []store.Booked
 	Tests  []testView  // of the class that is opened; the first with its changes
 	Form   *shell.Form // of a holiday or an event
 	Wrong  string
 	zone   string
+	loc    *time.Location
 }
 
 // week is a column: the first day of a week, and what is on in it.
@@ -191,6 +197,44 @@ func (r row) Missing() (out []cell) {
 
 func (c cell) free() bool { return !c.None && !c.Past && !c.Held && c.Off == "" }
 
+// Clashes are classes that meet at once in one place or with one coach: those dates that are made, and for the others the
+// time at which the class usually meets.
+func (v view) Clashes() []season.Clash {
+	var all []season.Booking
+	made := map[string]bool{}
+	for _, s := range v.Booked {
+		b := season.Booking{
+			Class: s.Class, Name: s.Name, Starts: s.StartsAt.In(v.loc), Minutes: s.Minutes, Place: s.Venue, PlaceName: s.VenueName, Zone: s.Zone,
+			Leaders: map[string]string{},
+		}
+		for _, l := range s.Leaders {
+			b.Leaders[l.Member] = say.First(l.Name)
+		}
+		made[s.Class+day.In(s.StartsAt, v.loc).String()] = true
+		all = append(all, b)
+	}
+	for _, r := range v.Rows {
+		for _, x := range r.Cells {
+			if !x.free() || x.Planned || made[r.ID+x.On.String()] {
+				continue
+			}
+			at, _, err := day.On(x.On.Start(v.loc), r.Starts, v.loc)
+			if err != nil {
+				continue // the class's time is kept as a time
+			}
+			b := season.Booking{
+				Class: r.ID, Name: r.Name, Starts: at, Minutes: r.Minutes, Place: r.VenueID, PlaceName: r.VenueName, Zone: r.Class.Zone,
+				Leaders: map[string]string{},
+			}
+			for _, m := range r.Members {
+				b.Leaders[m.Member] = say.First(m.Name)
+			}
+			all = append(all, b)
+		}
+	}
+	return season.Clashes(all)
+}
+
 func show(c *shell.Ctx) error { return showWith(c, nil, "") }
 
 func showWith(c *shell.Ctx, f *shell.Form, wrong string) error {
@@ -201,7 +245,7 @@ func showWith(c *shell.Ctx, f *shell.Form, wrong string) error {
 	if err := v.tests(c); err != nil {
 		return err
 	}
-	v.Form, v.Wrong = f, wrong
+	v.Form, v.Wrong, v.Lead = f, wrong, c.May(shell.PlanPlaces)
 	if v.Form == nil {
 		v.Form = shell.NewForm(c)
 	}
@@ -235,7 +279,7 @@ func (v *view) tests(c *shell.Ctx) error {
 
 // read is the term that is asked for, or the one that today is in; without any, sixteen weeks from four ago.
 func read(c *shell.Ctx) (v view, err error) {
-	v = view{Today: c.Today(), zone: c.Club.TimeZone}
+	v = view{Today: c.Today(), zone: c.Club.TimeZone, loc: c.Loc}
 	var classes []store.Class
 	var programs []store.Program
 	var themes []store.Theme
@@ -267,7 +311,10 @@ func read(c *shell.Ctx) (v view, err error) {
 				return err
 			}
 		}
-		enrolled, err = tx.Enrolments(c.Ctx())
+		if enrolled, err = tx.Enrolments(c.Ctx()); err != nil {
+			return err
+		}
+		v.Booked, err = tx.Bookings(c.Ctx(), c.Now, v.Term.Until.End(c.Loc))
 		return err
 	})
 	if err != nil {
@@ -347,7 +394,7 @@ func (v *view) weeks() {
 func (v *view) cells(r *row, themes []store.Theme, done []store.Practised) {
 	into := day.InWeek(v.zone, r.Day())
 	for _, w := range v.Weeks {
-		on := w.From.Add(into)
+		on := meets(r.ID, w, w.From.Add(into), done)
 		x := cell{Class: r.ID, Date: season.Date{On: on}, Past: on.Before(v.Today)}
 		x.None = on.Before(v.Term.From) || !v.Term.Until.Holds(on)
 		for _, o := range v.Offs {
@@ -368,6 +415,20 @@ func (v *view) cells(r *row, themes []store.Theme, done []store.Practised) {
 		}
 		r.Cells = append(r.Cells, x)
 	}
+}
+
+// meets is the day on which a class meets in a week: its own, or another where a session was moved to.
+func meets(class string, w week, usual day.Day, done []store.Practised) day.Day {
+	on := usual
+	for _, d := range done {
+		if d.Class == class && !d.On.Before(w.From) && d.On.Before(w.From.Add(7)) {
+			if d.On == usual {
+				return usual
+			}
+			on = d.On
+		}
+	}
+	return on
 }
 
 func dates(cells []cell) (out []season.Date) {
