@@ -212,6 +212,9 @@ func (l *Loaded) before(in *work.Input, p store.Past) {
 	in.Met = work.Met(deals)
 }
 
+// firstOfStage is how many of a stage's criteria, in its order, it begins with.
+const firstOfStage = 2
+
 // ground reads what planning needs beside the plan: the shelf, what players have shown, kit, history and bookings.
 func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *work.Input, ids []string, now time.Time) (err error) {
 	if in.Shelf, in.Drills, err = tx.Shelf(ctx, in.Plan); err != nil {
@@ -232,7 +235,10 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *work.Input, ids [
 		return err
 	}
 	in.Looks, in.Shows = g.Looks.ByPlayer(), g.Shows.Showing()
-	in.Missing = map[string][]coach.Criterion{}
+	in.Missing, in.Ahead = map[string][]coach.Criterion{}, map[string][]coach.Criterion{}
+	if up := g.CameUp; up != nil {
+		in.CameUp = &work.CameUp{From: up.From, Until: up.Until, Skills: up.Skills, Marked: up.Marked}
+	}
 	l.level(in)
 	for i, p := range in.Players {
 		stage, ok := l.Program.Stage(p.Stage)
@@ -240,6 +246,9 @@ func (l *Loaded) ground(ctx context.Context, tx *store.Tx, in *work.Input, ids [
 			continue
 		}
 		ready := evidence.Ready(stage, byPlayer[p.ID], 0, day.Of(now), now)
+		if next, above := l.Program.Next(stage.ID); above && ready.Progress == 1 {
+			in.Ahead[p.ID] = next.Criteria[:min(firstOfStage, len(next.Criteria))]
+		}
 		for _, it := range ready.Items {
 			if it.Status.State != evidence.Shown {
 				in.Missing[p.ID] = append(in.Missing[p.ID], it.Criterion)

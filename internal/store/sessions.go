@@ -17,6 +17,7 @@ import (
 	"gruppo/internal/coach/plan/run"
 	"gruppo/internal/coach/register"
 	"gruppo/internal/coach/season"
+	"gruppo/internal/day"
 )
 
 // Session is one meeting of a class.
@@ -375,8 +376,18 @@ type Ground struct {
 	Notes      []Note        // of the class's players, open and due by the day
 	Looks      Looked        // that are planned for this session
 	Theme      *season.Theme // of the day, where it has one
-	Tests      [][2]string   // that come back on the day: id and name
-	Undo, Redo string        // what would be taken back, and done again
+	CameUp     *CameUp
+	Tests      [][2]string // that come back on the day: id and name
+	Undo, Redo string      // what would be taken back, and done again
+}
+
+// CameUp is what a class had in the term of a day: skills of the drills of its sessions and of the themes of days to come,
+// and the criteria that marks were taken for.
+type CameUp struct {
+	From   day.Day  `json:"from"`
+	Until  day.Day  `json:"until"`
+	Skills []string `json:"skills"`
+	Marked []string `json:"marked"`
 }
 
 // Past is what a class had before a session.
@@ -463,10 +474,22 @@ func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 			where t.class_id = $6 and t.on_day = ($4::timestamptz at time zone (select time_zone from club))::date) as theme,
 		(select coalesce(json_agg(json_build_array(t.id, t.name) order by t.name), '[]') from test t where t.class_id = $6
 			and is_due(t, $4::timestamptz)) as tests,
+		`+cameUpOf+` as came_up,
 		coalesce((select says from change where subject = $1 and undone_at is null order by at desc
 			limit 1), '') as undo,
 		coalesce((`+redoable+`), '') as redo`, s.ID, s.Venue.ID, s.Zone, s.StartsAt, s.Ends(), s.ClassID)
 }
+
+// cameUpOf is what class $6 had in the term of the day of $4, but in session $1.
+const cameUpOf = `(select json_build_object('from', t.from_on, 'until', t.until_on,
+			'skills', (select coalesce(json_agg(distinct k), '[]') from (
+				select unnest(d.skills) as k from session o, jsonb_path_query(o.plan, 'strict $.**.drill') x join drill d on d.id::text = x #>> '{}'
+					where o.class_id = $6 and o.id <> $1 and o.cancelled_at is null and o.starts_at >= t.from_on and o.starts_at < t.until_on + 1
+				union all select h.value from theme h where h.class_id = $6 and h.kind = 'skill' and h.on_day > t.on_day and h.on_day <= t.until_on) s),
+			'marked', (select coalesce(json_agg(distinct m.criterion_id), '[]') from session o join mark m on m.session_id = o.id
+				where o.class_id = $6 and m.criterion_id is not null and o.starts_at >= t.from_on and o.starts_at < t.until_on + 1))
+		from (select from_on, until_on, ($4::timestamptz at time zone (select time_zone from club))::date as on_day from term) t
+			where t.on_day between t.from_on and t.until_on order by t.from_on desc limit 1)`
 
 // Looked are the looks that are planned for a session and not taken yet: player, then criterion.
 type Looked [][2]string

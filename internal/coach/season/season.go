@@ -15,18 +15,22 @@ type Kind string
 const (
 	Open    Kind = ""         // nothing is decided yet
 	Skill   Kind = "skill"    // a skill is new, or gets better
+	New     Kind = "new"      // what the next stage begins with, for those who are ready
 	CleanUp Kind = "clean-up" // what the stage asks for and is not shown yet, and nothing new
 	Event   Kind = "event"    // a match, a test, a show
 	Words   Kind = "words"    // anything else, in the coach's own words
 )
 
 // Kinds lists the themes that a date can have.
-var Kinds = []Kind{Skill, CleanUp, Event, Words}
+var Kinds = []Kind{Skill, New, CleanUp, Event, Words}
 
 // String is the kind in a word or two.
 func (k Kind) String() string {
-	if k == CleanUp {
+	switch k {
+	case CleanUp:
 		return "clean up"
+	case New:
+		return "new skills"
 	}
 	return string(k)
 }

@@ -30,6 +30,7 @@ const (
 type For struct {
 	Use           Use
 	Aim           string         // the skill of the day
+	Only          []string       // skills that are offered at stations, and no others; none: all
 	Lacks         map[string]int // skill → how many of the players lack something in it
 	Players, Size int            // all of them, and those at one station
 	Minutes       int            // it would be on for; 0: not known
@@ -206,6 +207,9 @@ const LongAt, ShortAt = 1.5, 0.5
 
 func (f For) skills(s *Suggestion) {
 	d := s.Drill
+	if len(f.Only) > 0 && f.Use != WarmUp && !slices.ContainsFunc(d.Skills, func(k string) bool { return slices.Contains(f.Only, k) }) {
+		s.add(-never, "no stage here asks for it")
+	}
 	if f.Aim != "" && slices.Contains(d.Skills, f.Aim) {
 		s.add(aim, "%s, today's aim", f.Aim)
 	}

@@ -1,6 +1,8 @@
 -- +goose Up
 -- Tests that come back: the same measures under the same conditions, every so many weeks.
 
+alter table theme drop constraint theme_kind_check, add check (kind in ('skill', 'new', 'clean-up', 'event', 'words'));
+
 create table test (
   club_id uuid not null,
   id uuid not null,

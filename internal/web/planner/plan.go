@@ -162,8 +162,15 @@ func (v planView) ShapeName() string {
 // Before it was proposed the aim is the day's theme.
 func (v planView) AimIs(kind, value string) bool {
 	aim := v.Picture.Plan.Aim
-	if aim == (doc.Aim{}) && v.Theme.Kind == season.Skill {
-		aim = doc.Aim{Kind: "skill", Value: v.Theme.Value}
+	if aim == (doc.Aim{}) {
+		switch v.Theme.Kind {
+		case season.Skill:
+			aim = doc.Aim{Kind: "skill", Value: v.Theme.Value}
+		case season.CleanUp:
+			aim = doc.Aim{Kind: "clean"}
+		case season.New:
+			aim = doc.Aim{Kind: "ahead"}
+		}
 	}
 	return aim == doc.Aim{Kind: kind, Value: value}
 }

@@ -154,7 +154,7 @@ func (v view) OffWrong() string {
 }
 
 // Kinds are the themes besides skills that a date can have.
-func (v view) Kinds() []season.Kind { return []season.Kind{season.CleanUp, season.Event} }
+func (v view) Kinds() []season.Kind { return []season.Kind{season.New, season.CleanUp, season.Event} }
 
 // WeekNo is which of the term's weeks this is, from 1; 0: none.
 func (v view) WeekNo() int {

@@ -33,6 +33,12 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 		make       func(in *work.Input)
 	}{
 		{"too long", "Time: The plan runs 1:10 over", check.Stop, true, func(in *work.Input) { in.Plan.Blocks[3].Minutes += 25 }},
+		{"never came up", "“Shoots” never came up this term, and no day to come is for it", check.Note, true, func(in *work.Input) {
+			in.CameUp = &work.CameUp{From: day.Of(in.Start).Add(-60), Until: day.Of(in.Start).Add(30), Skills: []string{"wall"}}
+			in.Missing = map[string][]coach.Criterion{in.Players[0].ID: {{ID: "k", Skill: "aiming", Wording: "Shoots"}, {ID: "w", Skill: "wall", Wording: "Wall"}}}
+			in.Shelf = []coach.Drill{{ID: "goal", Edition: 1, Name: "Goal", Skills: []string{"aiming"}, Places: 4, Least: 1, Most: 8, Pace: 4, Length: 4, Width: 3}}
+			in.Drills["goal"] = in.Shelf[0]
+		}},
 		{"too short", "Time: 43 min of the booked time are free", check.Note, true, func(in *work.Input) { in.Booked = 109 * time.Minute }},
 		{"nobody leads", "Station 2: shot needs a coach", check.Settle, true, func(in *work.Input) { drill(*in, "shot", func(d *coach.Drill) { d.Leader = coach.AnyCoach }) }},
 		{"not this one", "Station 2: shot needs a coach; Kofi is a helper", check.Settle, true, func(in *work.Input) {

@@ -29,6 +29,7 @@ var rules = []func(*checking){
 	noStage,
 	lookUnseen,
 	unmarkable,
+	neverUp,
 	newerEdition,
 	cannotHold,
 }

@@ -32,9 +32,10 @@ type Plan struct {
 	Why     map[string]string `json:"why,omitempty"`    // reasons of a proposal: shape, deal, leaders, time
 }
 
-// Aim is what a session is for: a skill, a criterion of the ladder, or what the players lack.
+// Aim is what a session is for: a skill, a criterion of the ladder, what the players lack, only what their stage asks
+// for (clean), or what the next stage begins with, for those who are ready (ahead).
 type Aim struct {
-	Kind  string `json:"kind,omitempty"`  // skill, criterion or lack
+	Kind  string `json:"kind,omitempty"`  // skill, criterion, lack, clean or ahead
 	Value string `json:"value,omitempty"` // the skill's name or the criterion's id
 }
 

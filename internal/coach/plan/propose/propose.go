@@ -12,6 +12,7 @@ import (
 	"gruppo/internal/coach/deal"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/work"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/coach/suggest"
 	"gruppo/internal/coach/target"
 	"gruppo/internal/day"
@@ -100,6 +101,20 @@ func (pr *proposal) jitter(id string) float64 {
 	return float64(h.Sum64()%1000) / 1000 * 14
 }
 
+// ahead takes the skill that most of those who are ready begin the next stage with as the aim.
+func (pr *proposal) ahead() {
+	most := map[string]int{}
+	for _, p := range pr.in.Players {
+		for _, k := range pr.in.Ahead[p.ID] {
+			most[k.Skill]++
+			pr.lacks[k.Skill]++
+			if pr.aim == "" || most[k.Skill] > most[pr.aim] {
+				pr.aim, pr.keys = k.Skill, k.Keys
+			}
+		}
+	}
+}
+
 func (pr *proposal) aimAt(aim doc.Aim) {
 	in := pr.in
 
@@ -124,14 +139,24 @@ func (pr *proposal) aimAt(aim doc.Aim) {
 		}
 		return strings.Compare(a, b)
 	})
-	if aim.Kind == "skill" {
+	switch aim.Kind {
+	case "skill":
 		pr.aim, pr.keys = aim.Value, keys[aim.Value]
+	case "ahead":
+		pr.ahead()
 	}
 	if pr.aim == "" && len(pr.order) > 0 {
 		pr.aim = pr.order[0]
 		pr.keys = keys[pr.aim]
 	}
 	switch {
+	case aim.Kind == "ahead" && len(in.Ahead) == 0:
+		pr.p.Why["shape"] = "Nobody is ready for what the next stage begins with, so it is for what they lack."
+	case aim.Kind == "ahead":
+		pr.p.Why["shape"] = fmt.Sprintf("New: %s, for %s; the others go on with what they lack.", pr.aim,
+			say.Count(len(in.Ahead), "player")+" who "+say.Verb(len(in.Ahead), "is", "are")+" ready for it")
+	case aim.Kind == "clean" && pr.aim != "":
+		pr.p.Why["shape"] = "Nothing new: only what their stages ask for, " + pr.aim + " first."
 	case pr.aim == "":
 		pr.p.Why["shape"] = "Nothing is known to be missing yet, so the plan gives a bit of everything."
 	case aim.Kind == "lack" || aim.Kind == "":
@@ -165,6 +190,11 @@ func (pr *proposal) aimAt(aim doc.Aim) {
 		Recent:  in.Recent,
 		Limits:  map[string]int{},
 		Jitter:  pr.jitter,
+	}
+	if aim.Kind == "clean" {
+		for skill := range pr.lacks {
+			pr.f.Only = append(pr.f.Only, skill)
+		}
 	}
 	for _, l := range in.Leaders {
 		pr.f.Leaders = append(pr.f.Leaders, l.Role)

@@ -185,3 +185,34 @@ func BenchmarkThree(b *testing.B) {
 		}
 	}
 }
+
+// A week of cleaning up has nothing at its stations that no stage here asks for; a week of new skills is for what the
+// next stage begins with, where somebody is ready for it, and says so where nobody is.
+func TestTheKindOfWeekIsHonoured(t *testing.T) {
+	in := plantest.Hall(17)
+	for _, p := range in.Players { // all lack the same two things
+		in.Missing[p.ID] = []coach.Criterion{{ID: "c", Skill: "catching", Keys: []string{"soft hands"}}, {ID: "s", Skill: "shooting"}}
+	}
+	clean := plantest.Proposed(t, in, "circuit", doc.Aim{Kind: "clean"})
+	for _, s := range clean.Plan.First().Stations {
+		if skills := clean.Drills[s.Drill].Skills; !slices.Contains(skills, "catching") && !slices.Contains(skills, "shooting") {
+			t.Errorf("cleaning up, a station is for %v", skills)
+		}
+	}
+	nobody := plantest.Proposed(t, in, "circuit", doc.Aim{Kind: "ahead"})
+	if why := nobody.Plan.Why["shape"]; why != "Nobody is ready for what the next stage begins with, so it is for what they lack." {
+		t.Error(why)
+	}
+	in.Ahead = map[string][]coach.Criterion{}
+	for _, p := range in.Players[:5] {
+		delete(in.Missing, p.ID)
+		in.Ahead[p.ID] = []coach.Criterion{{ID: "d", Skill: "defending", Keys: []string{"feet first"}}}
+	}
+	ahead := plantest.Proposed(t, in, "circuit", doc.Aim{Kind: "ahead"})
+	if why := ahead.Plan.Why["shape"]; why != "New: defending, for 5 players who are ready for it; the others go on with what they lack." {
+		t.Error(why)
+	}
+	if first := ahead.Drills[ahead.Plan.First().Stations[0].Drill]; !slices.Contains(first.Skills, "defending") {
+		t.Errorf("the first station is for %v", first.Skills)
+	}
+}

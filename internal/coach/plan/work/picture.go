@@ -10,6 +10,7 @@ import (
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/target"
+	"gruppo/internal/day"
 )
 
 // Leader is a member who is there from–until, counted from the session's start.
@@ -57,14 +58,23 @@ type Input struct {
 	Shows        coach.Showing                         // which drills show which criteria
 	Looks        map[string][]string                   // player → ids of the criteria that are to be marked in this session
 	Kit          []coach.Kit
-	Recent       map[string]float64 // drill → weeks since this class had it
-	PerAdult     int                // the club's own limit of players for each adult; 0: none set
-	MostForfeits int                // of a player under 16 in a session, by the club's own rule
+	Recent       map[string]float64           // drill → weeks since this class had it
+	PerAdult     int                          // the club's own limit of players for each adult; 0: none set
+	MostForfeits int                          // of a player under 16 in a session, by the club's own rule
+	CameUp       *CameUp                      // in the term; nil: there is none
+	Ahead        map[string][]coach.Criterion // of players who are ready: what the next stage begins with
 	Taken        []Taken
 	Elsewhere    []Elsewhere
 	Known        Known
 	Searching    bool // for a plan, among many: targets are set to what can be reached when it stands, and are left out
 	Running      bool // in the hall: the check is for planning, and is left out
+}
+
+// CameUp is what a class practised in a term so far, or has a day for still.
+type CameUp struct {
+	From, Until day.Day
+	Skills      []string
+	Marked      []string // ids of criteria
 }
 
 // Picture is a plan worked out: the same figures stand behind Floor, Strip and Ledger.
