@@ -16,7 +16,7 @@ func NewSession(
 	ctx context.Context,
 	tx *store.Tx,
 	class string,
-	date time.Time,
+	date, now time.Time,
 	loc *time.Location,
 ) (s store.Session, note string, err error) {
 	classes, err := tx.Classes(ctx)
@@ -43,6 +43,9 @@ func NewSession(
 	}
 	s.Plan = last[0].Plan.Clone()
 	s.Plan.AnotherDay()
+	if last[0].Ended || last[0].StartsAt.After(now) { // what was not run does not grow
+		s.Plan.Grow()
+	}
 	s.Plan.Seed++
 	for i := range s.Plan.Deals {
 		s.Plan.Deals[i].Players = nil

@@ -209,7 +209,7 @@ func (l *Loaded) before(in *work.Input, p store.Past) {
 			}
 		}
 	}
-	in.Met = work.Met(deals)
+	in.Met, in.Away = work.Met(deals), p.Away
 }
 
 // firstOfStage is how many of a stage's criteria, in its order, it begins with.

@@ -396,8 +396,9 @@ type Past struct {
 		Starts time.Time `json:"starts"`
 		Plan   doc.Plan  `json:"plan"`
 	}
-	Rounds Rounds // what its last rounds really gave
-	Shows  Said   // of criteria and drills
+	Rounds Rounds   // what its last rounds really gave
+	Away   []string // ids of those who missed, or sat out, the last session that was run
+	Shows  Said     // of criteria and drills
 }
 
 // Past reads it in one question.
@@ -410,6 +411,9 @@ func (tx *Tx) Past(ctx context.Context, s Session) (Past, error) {
 const pastOf = `(select coalesce(json_agg(h), '[]') from (select o.starts_at as starts, o.plan from session o
 			where o.class_id = $6 and o.starts_at < $4 order by o.starts_at desc limit 8) h) as history,
 		(select coalesce(json_agg(r), '[]') from (` + roundsOf + `) r) as rounds,
+		(select coalesce(json_agg(a.player_id), '[]') from attendance a where a.state in ('absent', 'hurt') and a.session_id = (select o.id
+			from session o where o.class_id = $6 and o.starts_at < $4 and exists (select from run_event r where r.session_id = o.id
+				and r.what = 'end') order by o.starts_at desc limit 1)) as away,
 		` + saidOf + ` as shows`
 
 // Rounds are what the last rounds of a class really gave.

@@ -169,7 +169,7 @@ func add(c *shell.Ctx) error {
 	var l app.Loaded
 	note := ""
 	err = c.Rehearse(func(tx *store.Tx) (err error) {
-		if s, note, err = app.NewSession(c.Ctx(), tx, f.Get("class"), date, c.Loc); err != nil {
+		if s, note, err = app.NewSession(c.Ctx(), tx, f.Get("class"), date, c.Now, c.Loc); err != nil {
 			return err
 		}
 		if err := tx.AddSession(c.Ctx(), s); err != nil {

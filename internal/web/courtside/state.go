@@ -340,6 +340,9 @@ func cycleOf(b work.Span) cycle {
 	}
 	v.Says = fmt.Sprintf("%s, %d at once: %d s work, %d s rest",
 		say.Count(len(c.Players), "player"), min(c.Places, len(c.Players)), c.Work, int((c.Got + c.Pause).Seconds()))
+	if spared := c.SparedSays(); spared != "" {
+		v.Says += ". " + spared
+	}
 	return v
 }
 

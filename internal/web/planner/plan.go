@@ -436,7 +436,10 @@ func (v planView) CycleSays(b work.Span) string {
 		says += fmt.Sprintf(" A pause of %s is added after each time round; %s %s none.",
 			coach.Clock(c.Pause), say.Count(c.Full, "player"), say.Does(c.Full, "need"))
 	}
-	return says
+	if c.More > 0 {
+		says += fmt.Sprintf(" Next time %s.", say.Count(min(max(c.Turns, c.Most), c.Turns+c.More), "turn"))
+	}
+	return strings.TrimSpace(says + " " + c.SparedSays())
 }
 
 // Turns is an exercise of intervals for paper: who works when, time after time round.

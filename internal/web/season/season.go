@@ -765,7 +765,7 @@ func makeDates(c *shell.Ctx) error {
 	var read []app.Loaded
 	err = c.Rehearse(func(tx *store.Tx) error {
 		for _, x := range r.Missing() {
-			s, _, err := app.NewSession(c.Ctx(), tx, r.ID, x.On.Start(c.Loc), c.Loc)
+			s, _, err := app.NewSession(c.Ctx(), tx, r.ID, x.On.Start(c.Loc), c.Now, c.Loc)
 			if err != nil {
 				return err
 			}

@@ -270,6 +270,15 @@ func (p *Plan) AnotherDay() {
 	}
 }
 
+// Grow lets intervals grow that do so from one session to the next.
+func (p *Plan) Grow() {
+	for _, b := range p.Blocks {
+		if b.Intervals != nil {
+			b.Intervals.Grow()
+		}
+	}
+}
+
 // Leads reports whether somebody stands at a station or goes with a group.
 func (p Plan) Leads(who string) bool {
 	for _, c := range p.Circuits() {

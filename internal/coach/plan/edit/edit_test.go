@@ -89,6 +89,7 @@ func TestEveryEdit(t *testing.T) {
 		}},
 		{edit.Wire{Do: "add-block", At: "after b1", Value: "break"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "together break key stations game close" }},
 		{edit.Wire{Do: "add-block", At: "b2", Value: "intervals"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[1].Intervals.Work > 0 }},
+		{edit.Wire{Do: "interval", At: "b1", Value: "grow 2"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Intervals.More == 2 }},
 		{edit.Wire{Do: "interval", At: "b1", Value: "work 15"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Intervals.Work == 15 }},
 		{edit.Wire{Do: "exercise", At: "b1", Value: "shot@1"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Intervals.Exercises[2].Drill == "shot" }},
 		{edit.Wire{Do: "exercise", At: "b1", Value: "1 earlier"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Intervals.Exercises[0].Drill == "feint" }},

@@ -18,6 +18,8 @@ var intervalFigures = map[string]figure[doc.Intervals]{
 	"rest":    {0, 900, "Seconds of rest", func(n *doc.Intervals) *int { return &n.Rest }},
 	"change":  {0, 120, "Seconds to change", func(n *doc.Intervals) *int { return &n.Change }},
 	"turns":   {1, doc.MostTimes, "Turns", func(n *doc.Intervals) *int { return &n.Turns }},
+	"grow":    {0, doc.MostMore, "Turns more each time", func(n *doc.Intervals) *int { return &n.More }},
+	"upto":    {0, doc.MostTimes, "Turns at most", func(n *doc.Intervals) *int { return &n.Most }},
 	"places":  {1, doc.MostAtWork, "Players at once", func(n *doc.Intervals) *int { return &n.Places }},
 	"feeders": {0, doc.MostFeeders, "Players who feed", func(n *doc.Intervals) *int { return &n.Feeders }},
 	"long":    {0, 900, "Seconds of rest between exercises", func(n *doc.Intervals) *int { return &n.Long }},
@@ -32,6 +34,9 @@ func (e Interval) apply(p *doc.Plan) (Needs, error) {
 	n, err := intervals(p, e.Block)
 	if err == nil {
 		*intervalFigures[e.What].of(n) = e.To
+		if e.What == "grow" && n.More > 0 && n.Most <= n.Turns { // from one set to three, until said otherwise
+			n.Most = min(n.Turns+2*n.More, doc.MostTimes)
+		}
 	}
 	return Nothing, err
 }

@@ -310,7 +310,7 @@ func Edits(in work.Input) (out []edit.Wire) {
 			{"step", "0 " + task}, {"change-by", rotate.Ways[0]}, {"turn", 60}, {"team", 3}, {"score", "1 " + player + " 4"},
 			{"score", "0 " + player + " -1"}, {"game", "1 3 3 0 0 0 0"}, {"game-figure", "a 4"}, {"sides", ""},
 			{"side-of", player + " 1"}, {"block-side", player + " " + task}, {"move-block", "earlier"},
-			{"interval", "work 15"}, {"interval", "places 2"}, {"interval", "feeders 1"}, {"exercise", task}, {"exercise", "0 how irregular"},
+			{"interval", "work 15"}, {"interval", "places 2"}, {"interval", "grow 1"}, {"interval", "upto 6"}, {"interval", "feeders 1"}, {"exercise", task}, {"exercise", "0 how irregular"},
 			{"exercise", "0 later"}, {"exercise", "0 out"}, {"light", task}, {"light", ""}, {"allow", "yes"}, {"allow", ""},
 			{"move-block", "later"}, {"move-block", 0}, {"split-block", 1}, {"split-block", 2}, {"drop-block", ""},
 		} {

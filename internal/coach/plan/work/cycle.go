@@ -2,6 +2,7 @@ package work
 
 import (
 	"cmp"
+	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -10,6 +11,7 @@ import (
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/say"
+	"gruppo/internal/day"
 )
 
 // Cycle is a block of intervals worked out.
@@ -25,6 +27,7 @@ type Cycle struct {
 	Got     time.Duration  // the rest a player has before the next turn, without a pause
 	Pause   time.Duration  // that is added for the rest asked for
 	Full    int            // so many players need no pause
+	Spared  []string       // who has fewer turns, by first name: they were away when it grew
 	Judged  []string       // of a run-through: who judges each of Players, by first name; none: nobody
 }
 
@@ -58,6 +61,13 @@ func (in Input) cycle(b doc.Block) *Cycle {
 	c.Takes = s.Series(n, s.Each, len(c.Exercises), time.Duration(c.Long)*time.Second)
 	c.Round, c.Full = s.Cycle(n), s.FullGroup()
 	c.Got, c.Pause = s.RestFor(n)
+	if c.Before() < c.Turns {
+		for _, p := range c.Players {
+			if slices.Contains(in.Away, p.ID) || slices.ContainsFunc(p.Limits, func(l coach.Limit) bool { return l.Until.Holds(day.Of(in.Start)) }) {
+				c.Spared = append(c.Spared, say.First(p.Name))
+			}
+		}
+	}
 	if b.Kind == doc.Run {
 		c.Judged = in.judges(c)
 	}
@@ -84,6 +94,14 @@ func (c Cycle) station(n int) load.Station {
 		Roles:  min(c.Feeders, n-1),
 		Turns:  load.Turns{Work: seconds(c.Work), Rest: seconds(c.Rest), Change: seconds(c.Change), Each: c.Turns},
 	}
+}
+
+// SparedSays says who has fewer turns, or nothing.
+func (c Cycle) SparedSays() string {
+	if len(c.Spared) == 0 {
+		return ""
+	}
+	return fmt.Sprintf("%s: %s only, away last time or to spare something.", say.Few(c.Spared), say.Count(c.Before(), "turn"))
 }
 
 // Begins is when an exercise does, counted from the block's start.

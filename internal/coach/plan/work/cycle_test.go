@@ -3,6 +3,7 @@ package work_test
 import (
 	"math"
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -114,4 +115,37 @@ func TestIntervalsAndKit(t *testing.T) {
 	if pic := work.Out(in); len(pic.Kit) != 1 || pic.Kit[0].Need != 2 {
 		t.Errorf("two at once skip: %+v", pic.Kit)
 	}
+}
+
+// One set to three: each session one more, up to where it ends; who was away or has something to spare stays behind.
+func TestIntervalsGrowFromOneSessionToTheNext(t *testing.T) {
+	grows := func(n *doc.Intervals) { n.Turns, n.More, n.Most = 1, 1, 3 }
+	in := allOut(t, 4, grows)
+	for _, want := range []int{2, 3, 3} {
+		in.Plan.Grow()
+		if got := in.Plan.Blocks[0].Intervals.Turns; got != want {
+			t.Errorf("%d turns, want %d", got, want)
+		}
+	}
+	in.Away = []string{in.Players[1].ID}
+	in.Players[2].Limits = []coach.Limit{{What: "jumping"}}
+	pic := work.Plan(in)
+	if got := pic.Blocks[0].Cycle.SparedSays(); got != say(in, 1, 2)+": 2 turns only, away last time or to spare something." {
+		t.Error(got)
+	}
+	in = allOut(t, 4, nil)
+	in.Plan.Grow()
+	if n := in.Plan.Blocks[0].Intervals; n.Turns != 2 || work.Plan(in).Blocks[0].Cycle.SparedSays() != "" {
+		t.Errorf("what does not grow: %+v", n)
+	}
+}
+
+// say names two players as they work: by name.
+func say(in work.Input, a, b int) string {
+	x, _, _ := strings.Cut(in.Players[a].Name, " ")
+	y, _, _ := strings.Cut(in.Players[b].Name, " ")
+	if y < x {
+		x, y = y, x
+	}
+	return x + " and " + y
 }

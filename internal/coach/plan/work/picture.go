@@ -61,6 +61,7 @@ type Input struct {
 	Recent       map[string]float64           // drill → weeks since this class had it
 	PerAdult     int                          // the club's own limit of players for each adult; 0: none set
 	MostForfeits int                          // of a player under 16 in a session, by the club's own rule
+	Away         []string                     // ids of those who missed, or sat out, the session before
 	CameUp       *CameUp                      // in the term; nil: there is none
 	Ahead        map[string][]coach.Criterion // of players who are ready: what the next stage begins with
 	Taken        []Taken
