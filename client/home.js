@@ -63,7 +63,13 @@ export function home(body) {
     e.preventDefault()
     const task = form.elements.task.value
     const by = e.submitter
-    if (form.matches('[data-days]')) return say(task, by.value, { done: by.getAttribute('aria-pressed') !== 'true' })
+    if (form.matches('[data-days]')) {
+      // a day that is ticked is looked at first; tapped again it is not done after all
+      const about = form.closest('[data-task]').querySelector('[data-about]')
+      const said = dayOf(by)
+      if (said.done && about && about.elements.day.value !== by.value) return show(task, by.value, said, true)
+      return say(task, by.value, { done: !said.done })
+    }
     const typed = form.elements.figure
     const figure = typed ? numberOf(typed.value) : null
     typed?.setCustomValidity(figure === false ? 'A number from 0 to 100000.' : '')

@@ -16,6 +16,7 @@ const files = [
   'story',
   'plans',
   'season',
+  'home',
 ]
 
 export default defineConfig({

@@ -129,13 +129,13 @@ func TestIntervalsGrowFromOneSessionToTheNext(t *testing.T) {
 	}
 	in.Away = []string{in.Players[1].ID}
 	in.Players[2].Limits = []coach.Limit{{What: "jumping"}}
-	pic := work.Plan(in)
+	pic := work.Out(in)
 	if got := pic.Blocks[0].Cycle.SparedSays(); got != say(in, 1, 2)+": 2 turns only, away last time or to spare something." {
 		t.Error(got)
 	}
 	in = allOut(t, 4, nil)
 	in.Plan.Grow()
-	if n := in.Plan.Blocks[0].Intervals; n.Turns != 2 || work.Plan(in).Blocks[0].Cycle.SparedSays() != "" {
+	if n := in.Plan.Blocks[0].Intervals; n.Turns != 2 || work.Out(in).Blocks[0].Cycle.SparedSays() != "" {
 		t.Errorf("what does not grow: %+v", n)
 	}
 }
