@@ -7,7 +7,19 @@ import { fileURLToPath } from 'node:url'
 
 const here = fileURLToPath(new URL('.', import.meta.url))
 const out = process.argv[2] || join(here, '../internal/web/shell/assets/client')
-const pages = ['page', 'plan', 'season', 'marks', 'stairs', 'diagram', 'draw', 'courtside', 'bigscreen', 'home', 'testpad']
+const pages = [
+  'page',
+  'plan',
+  'season',
+  'marks',
+  'stairs',
+  'diagram',
+  'draw',
+  'courtside',
+  'bigscreen',
+  'home',
+  'testpad',
+]
 
 const common = {
   bundle: true,

@@ -48,9 +48,9 @@ export async function sweep(member, now = agreed(), storage = localStorage) {
 // waiting counts what has still to be told, of all sessions.
 export async function waiting() {
   const db = await database()
-  const n = await db.count('items')
+  const all = await db.getAll('items')
   db.close()
-  return n
+  return all.filter((i) => i.member !== atHome).length
 }
 
 export class Kept {

@@ -2,7 +2,8 @@
 import 'fake-indexeddb/auto'
 import assert from 'node:assert/strict'
 import { test } from 'node:test'
-import { Kept, stays, sweep, waiting } from './kept.js'
+import { atHome, Kept, stays, sweep, waiting } from './kept.js'
+import { numberOf } from './later.js'
 
 // plain stands for the browser's plain storage.
 const plain = (start = {}, room = Infinity) =>
@@ -63,6 +64,25 @@ test('it goes 48 hours after the end, when somebody else signs in, and on signin
   await fill()
   await sweep('', ends)
   assert.deepEqual(await left(), [0, undefined])
+})
+
+test('what a guardian’s page keeps stays when a coach signs in and out on the same phone, and is not counted as theirs', async () => {
+  const home = new Kept(atHome, 'page', ends)
+  await home.put({ kind: 'day', id: 'd' })
+  await written(home)
+  await sweep('ines', ends)
+  await sweep('', ends)
+  assert.equal((await home.items()).length, 1)
+  assert.equal(await waiting(), 0)
+  await sweep('', ends + stays + 1)
+  assert.equal((await home.items()).length, 0)
+})
+
+test('a figure is a number as it is typed, nothing, or no figure', () => {
+  assert.deepEqual(
+    ['', ' 12 ', '3,5', '0', '-1', 'many', '1e9'].map((t) => numberOf(t)),
+    [null, 12, 3.5, 0, false, false, false],
+  )
 })
 
 test('a phone whose date is wrong by days keeps what waits: what is old is told by the clock that the devices agree on', async () => {

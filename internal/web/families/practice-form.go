@@ -302,9 +302,7 @@ func (v *practiceFormView) readParts(t *store.HomeTask) {
 			continue
 		}
 		p := home.Part{What: what, Seconds: seconds, Count: count, Instead: f.Text(fmt.Sprint("instead-", i), 80, "")}
-		for _, w := range f.Commas(fmt.Sprint("care-", i)) {
-			p.Care = append(p.Care, w)
-		}
+		p.Care = f.Commas(fmt.Sprint("care-", i))
 		for _, d := range v.drills {
 			if strings.EqualFold(d.Name, what) {
 				p.Drill, p.What, p.Each = d.ID, d.Name, d.TrySeconds

@@ -344,7 +344,9 @@ func practiceSheet(c *shell.Ctx) error {
 	if only := c.Query("player"); only != "" {
 		v.Players = slices.DeleteFunc(v.Players, func(p practisingView) bool { return p.Player != only })
 	}
-	v.Weeks = weeks(c, v.sheetUntil(), min(4, max(1, v.sheetUntil().Sub(v.Today)/7+1)))
+	last := v.sheetUntil()
+	ahead := weeks(c, last, 1)[0][0].Sub(weeks(c, v.Today, 1)[0][0]) / 7
+	v.Weeks = weeks(c, last, ahead+1)
 	return c.Bare(seasonPages, http.StatusOK, "practice-sheet.html", v.Name, v)
 }
 

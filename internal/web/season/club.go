@@ -23,7 +23,6 @@ type clubView struct {
 	Rows    []clubRow
 	Falling []falling
 	Steps   []stepUp
-	most    int // marks in a week
 }
 
 // clubRow is a class through the weeks.
