@@ -36,8 +36,9 @@ export function home(body) {
   async function renew() {
     const tasks = document.getElementById('home-tasks')
     const page = await fetch(location.pathname).catch(() => null)
+    const text = (await page?.text()) || ''
     if (!page?.ok || outbox.waiting || tasks.contains(document.activeElement?.closest('input'))) return
-    const next = new DOMParser().parseFromString(await page.text(), 'text/html').getElementById('home-tasks')
+    const next = new DOMParser().parseFromString(text, 'text/html').getElementById('home-tasks')
     for (const task of next?.children || []) {
       const old = document.getElementById(task.id)
       const day = old?.querySelector('[data-about] [name=day]')?.value

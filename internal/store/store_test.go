@@ -143,6 +143,12 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 		if err := tx.AddGuardianLink(ctx, store.GuardianLink{ID: id, PlayerID: p[0].ID, MadeAt: time.Now(), Until: day.Of(time.Now()).Add(1)}, "hash", member); err != nil {
 			return err
 		}
+		if err := tx.AddCalendar(ctx, store.Calendar{ID: id, Member: member, MadeAt: time.Now()}, "hash", member); err != nil {
+			return err
+		}
+		if err := tx.AddMail(ctx, store.Mail{ID: id, About: "test", To: "x@club.example", At: time.Now()}); err != nil {
+			return err
+		}
 		if err := tx.AddLooking(ctx, id, marks[0].SessionID, store.Looking{Player: p[0].ID, By: member, At: time.Now()}); err != nil {
 			return err
 		}

@@ -660,7 +660,7 @@ func TestThePlayersPageAnswersWhatIsMissing(t *testing.T) {
 		t.Error("more than the panel comes back")
 	}
 	_, report := ines.get(at + "/report")
-	mustHave(t, report, "Catch off the wall", "until 15 Dec", "nearly there", "5 of 6 things of this stage", "Back")
+	mustHave(t, report, "Catch off the wall", "until 8 Dec", "nearly there", "5 of 6 things of this stage", "Back")
 }
 
 func TestMarkersAreComparedAndAClassIsHandedOn(t *testing.T) {
