@@ -12,11 +12,11 @@ type Calendar struct {
 	WithdrawnAt, SeenAt *time.Time
 }
 
-// Calendars lists the addresses that work, of a member or a class.
-func (tx *Tx) Calendars(ctx context.Context, member, class string) ([]Calendar, error) {
+// Calendars lists the addresses that work: of a member, and of all classes.
+func (tx *Tx) Calendars(ctx context.Context, member string) ([]Calendar, error) {
 	return collect[Calendar](ctx, tx, "list calendars", `select id, coalesce(member_id::text, '') as member,
 			coalesce(class_id::text, '') as class, made_at, withdrawn_at, seen_at from calendar
-		where withdrawn_at is null and (member_id::text = $1 or class_id::text = $2) order by made_at desc`, member, class)
+		where withdrawn_at is null and (member_id is null or member_id::text = $1) order by made_at desc`, member)
 }
 
 // AddCalendar keeps an address by the hash of its secret.

@@ -32,19 +32,17 @@ func calendars(c *shell.Ctx) error { return calendarsWith(c, "", "") }
 func calendarsWith(c *shell.Ctx, of, fresh string) error {
 	v := calendarsView{Fresh: fresh, Of: of}
 	err := c.In(func(tx *store.Tx) (err error) {
-		if v.Mine.All, err = tx.Calendars(c.Ctx(), c.Member.ID, ""); err != nil {
+		all, err := tx.Calendars(c.Ctx(), c.Member.ID)
+		if err != nil {
 			return err
 		}
+		v.Mine.All = ofClass(all, "")
 		if !c.May(shell.ChangePlan) {
 			return nil
 		}
 		classes, err := tx.Classes(c.Ctx())
 		for _, k := range classes {
-			row := calendarRow{ID: k.ID, Name: k.Name}
-			if row.All, err = tx.Calendars(c.Ctx(), "", k.ID); err != nil {
-				return err
-			}
-			v.Classes = append(v.Classes, row)
+			v.Classes = append(v.Classes, calendarRow{ID: k.ID, Name: k.Name, All: ofClass(all, k.ID)})
 		}
 		return err
 	})
@@ -52,6 +50,16 @@ func calendarsWith(c *shell.Ctx, of, fresh string) error {
 		return err
 	}
 	return c.Page(pages, http.StatusOK, "calendars.html", "Calendars", v)
+}
+
+// ofClass are the addresses of a class; of none: one's own.
+func ofClass(all []store.Calendar, class string) (out []store.Calendar) {
+	for _, k := range all {
+		if k.Class == class {
+			out = append(out, k)
+		}
+	}
+	return out
 }
 
 // makeCalendar makes an address. It is shown once: only the hash of its secret is kept.
