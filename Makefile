@@ -39,7 +39,7 @@ check: e2e/node_modules/.made client/node_modules/.made ## formatting, vet, stat
 	@node client/build.mjs .run/client && diff -r .run/client internal/web/shell/assets/client >/dev/null || { echo "The client was changed: make assets bundles it."; exit 1; }
 
 test-go:
-	go test ./...
+	go test -timeout 20m ./... # two cores may be shared with the browsers
 
 test-race: ## what runs at once, with the race detector
 	CGO_ENABLED=1 go test -race ./internal/web/shell ./internal/web/live ./internal/exchange

@@ -3,9 +3,11 @@
 import { clock } from './court/clock.js'
 import { keys } from './court/keys.js'
 import { ladders } from './court/ladders.js'
+import { next } from './court/next.js'
 import { notes } from './court/notes.js'
 import { pads } from './court/pads.js'
 import { place } from './court/place.js'
+import { rating } from './court/rate.js'
 import { register } from './court/register.js'
 import { seen } from './court/seen.js'
 import { sending } from './court/sending.js'
@@ -15,7 +17,7 @@ import { Outbox } from './outbox.js'
 
 document.addEventListener('alpine:init', () =>
   window.Alpine.data('courtside', () =>
-    mix(hall, sending, clock, place, register, pads, together, keys, seen, notes, ladders, {
+    mix(hall, sending, clock, place, register, pads, rating, next, together, keys, seen, notes, ladders, {
       init() {
         this.begin()
         this.outbox = new Outbox(this.kept, (items) => this.post('inbox', { items }).then((a) => a.answers))

@@ -32,6 +32,10 @@ export const clock = {
     this.keepState()
     if (what === 'start' && this.tab === 'register') this.tab = this.tabOf(this.current)
   },
+  // calm: nothing is about to happen, so that the clock needs no more than a line.
+  get calm() {
+    return this.running && !this.over && this.phase !== 'change' && !this.cycle && !this.byTurns && this.msLeft > 30000
+  },
   get changeWord() {
     return this.current.kind === 'work' ? 'Change now' : 'Next now'
   },

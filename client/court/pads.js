@@ -288,6 +288,7 @@ export const pads = {
         now: Date.now(),
       }),
     )
+    r.tries = t?.tries || ''
     r.zones = this.zonesOn
     const extra = c.target?.kind === 'score' ? c.target.bonus : 0
     r.better = extra ? '+' + (1 + extra) : ''

@@ -98,10 +98,12 @@ drop function guardian_page(text, timestamptz);
 create function guardian_page(secret text, at timestamptz)
 returns table (club_id uuid, club text, time_zone text, units text, link uuid, player_id uuid, until date, own boolean, mail text)
 language sql volatile security definer set search_path = public, pg_temp as $$
-  update guardian_link g set seen_at = guardian_page.at from club c
-    where c.club_id = g.club_id and g.hash = secret and g.withdrawn_at is null and g.until_on >= (guardian_page.at at time zone c.time_zone)::date
-      and exists (select from player p where (p.club_id, p.id) = (g.club_id, g.player_id) and p.left_on is null)
-    returning g.club_id, c.name, c.time_zone, c.units, g.id, g.player_id, g.until_on, g.own, g.mail
+  with asked as (select g.club_id, c.name, c.time_zone, c.units, g.id, g.player_id, g.until_on, g.own, g.mail from guardian_link g join club c on c.club_id = g.club_id
+      where g.hash = secret and g.withdrawn_at is null and g.until_on >= (guardian_page.at at time zone c.time_zone)::date
+        and exists (select from player p where (p.club_id, p.id) = (g.club_id, g.player_id) and p.left_on is null)),
+    seen as (update guardian_link l set seen_at = guardian_page.at from asked a -- at most once a minute
+      where (l.club_id, l.id) = (a.club_id, a.id) and (l.seen_at is null or l.seen_at < guardian_page.at - interval '1 minute'))
+  select * from asked
 $$;
 -- +goose StatementEnd
 

@@ -29,10 +29,12 @@ grant select, insert, update on calendar to gruppo_app;
 -- +goose StatementBegin
 create function calendar_page(secret text, at timestamptz) returns table (club_id uuid, club text, time_zone text, member_id uuid, class_id uuid)
 language sql volatile security definer set search_path = public, pg_temp as $$
-  update calendar k set seen_at = calendar_page.at from club c
-    where c.club_id = k.club_id and k.hash = secret and k.withdrawn_at is null
-      and (k.member_id is null or exists (select from member m where (m.club_id, m.id) = (k.club_id, k.member_id) and m.password_hash <> ''))
-    returning k.club_id, c.name, c.time_zone, k.member_id, k.class_id
+  with asked as (select k.club_id, c.name, c.time_zone, k.member_id, k.class_id, k.id from calendar k join club c on c.club_id = k.club_id
+      where k.hash = secret and k.withdrawn_at is null
+        and (k.member_id is null or exists (select from member m where (m.club_id, m.id) = (k.club_id, k.member_id) and m.password_hash <> ''))),
+    seen as (update calendar l set seen_at = calendar_page.at from asked a -- at most once a minute
+      where (l.club_id, l.id) = (a.club_id, a.id) and (l.seen_at is null or l.seen_at < calendar_page.at - interval '1 minute'))
+  select club_id, name, time_zone, member_id, class_id from asked
 $$;
 -- +goose StatementEnd
 revoke execute on function calendar_page from public;

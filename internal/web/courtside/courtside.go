@@ -6,6 +6,7 @@ import (
 	"embed"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"io"
 	"net/http"
 	"slices"
@@ -38,6 +39,7 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/courtside/:id/live", Needs: shell.RunSession, Handle: live},
 	{Method: "GET", Path: "/courtside/:id/drawing/:n", Needs: shell.RunSession, Handle: drawing},
 	{Method: "POST", Path: "/courtside/:id/form", Needs: shell.RunSession, Handle: eased, JSON: true},
+	{Method: "POST", Path: "/courtside/:id/target", Needs: shell.ChangePlan, Handle: aimed, JSON: true},
 	{Method: "POST", Path: "/courtside/:id/redeal", Needs: shell.ChangePlan, Handle: redeal, JSON: true},
 	{Method: "POST", Path: "/courtside/:id/give", Needs: shell.ChangePlan, Handle: give, JSON: true},
 	{Method: "POST", Path: "/courtside/:id/key", Needs: shell.ChangePlan, Handle: keyToday, JSON: true},
@@ -235,6 +237,25 @@ func eased(c *shell.Ctx) error {
 		return refuse("There is no " + map[int]string{-1: "easier", 1: "harder"}[in.By] + " form of this drill.")
 	}
 	return err
+}
+
+// aimed sets how many a station's target asks for, from now on.
+func aimed(c *shell.Ctx) error {
+	var in struct{ Station, N int }
+	if err := ask(c, &in); err != nil {
+		return err
+	}
+	if in.N < 1 || in.N > 500 {
+		return refuse("A target is a whole number from 1 to 500.")
+	}
+	return change(c, fmt.Sprint("Plan: target ", in.N), func(l app.Loaded, _ []run.Event) (doc.Plan, error) {
+		all := l.Session.Plan.Stations()
+		if in.Station < 0 || in.Station >= len(all) {
+			return doc.Plan{}, refuse("That station is not in the plan any more.")
+		}
+		next, _, err := edit.Apply(l.Session.Plan, edit.Target{Station: all[in.Station].ID, Count: in.N})
+		return next, err
+	})
 }
 
 // redeal fits the groups to who is there, moving as few as possible.

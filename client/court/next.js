@@ -1,0 +1,94 @@
+// What now: the one most useful next thing, from what is known. It stands at the foot, and never interrupts.
+import { first } from './words.js'
+
+const some = (names) => {
+  const all = names.map(first)
+  if (all.length < 2) return all.join('')
+  return all.length > 3
+    ? all.slice(0, 2).join(', ') + ' and ' + (all.length - 2) + ' more'
+    : all.slice(0, -1).join(', ') + ' and ' + all.at(-1)
+}
+const number = ['none', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten']
+const word = (n) => number[n] || String(n)
+const upper = (s) => s[0].toUpperCase() + s.slice(1)
+
+// How long before the signal somebody who was not seen is named, and from how many a key is shown again: common practice, no source.
+const soon = 150_000
+const several = 3
+
+// whatNow answers what it says, what its button says, and what that does; null where there is nothing to say. What costs the session most comes first: the
+// time, then what holds a whole group up, then who would be missed.
+export function whatNow({
+  late = 0,
+  gives = [],
+  holds = '',
+  rate = null,
+  rateText = '',
+  group = '',
+  harder,
+  easier,
+  lacks = [],
+  key = '',
+  unseen = [],
+  left = 0,
+}) {
+  if (late >= 1 && gives.length)
+    return { says: upper(word(late)) + (late === 1 ? ' minute' : ' minutes') + ' late.', label: gives[0], does: 'give' }
+  if (holds) return { says: '“' + key + '” holds.', label: holds, does: 'key' }
+  if (rate?.easy && harder) return { says: group + ' are ready for the next form.', label: 'Harder', does: 'harder' }
+  if (rateText && rate.other) return { says: rateText, label: 'Make it ' + rate.other, does: 'aim' }
+  if (rateText && easier) return { says: rateText, label: 'Easier', does: 'easier' }
+  if (rateText) return { says: rateText, label: '', does: '' }
+  if (lacks.length >= several)
+    return { says: upper(word(lacks.length)) + ' lack “' + key + '”: show it again.', label: '', does: '' }
+  if (unseen.length && left < soon)
+    return { says: 'Look at ' + some(unseen) + ' (not seen).', label: 'Look', does: 'look' }
+  return null
+}
+
+export const next = {
+  get nextThing() {
+    if (!this.running || !this.state.mayRun) return null
+    const here = this.station && this.here && !this.everybody && this.current.kind === 'work'
+    const rows = here ? this.rows : []
+    return whatNow({
+      late: Math.max(0, this.lateMinutes),
+      gives: this.state.gives || [],
+      holds: here && this.keyHolds ? this.nextKeyText : '',
+      rate: this.rated,
+      rateText: here ? this.rateText : '',
+      group: this.hereName,
+      harder: here && this.hasHarder && this.mayEase,
+      easier: here && this.hasEasier && this.mayEase,
+      lacks: rows.filter((r) => this.keyNow && this.saidLacks(r.player.id, this.keyNow)).map((r) => r.name),
+      key: this.keyNow || '',
+      unseen: rows.filter((r) => !this.seenBy(r.player, this.state.me.id)).map((r) => r.name),
+      left: this.msLeft,
+    })
+  },
+  get nextSays() {
+    return this.nextThing?.says || ''
+  },
+  get nextLabel() {
+    return this.nextThing?.label || ''
+  },
+  doNext() {
+    const { does, label } = this.nextThing || {}
+    if (does === 'give') this.give(label)
+    if (does === 'key') this.moveKey(1)
+    if (does === 'aim') this.aim()
+    if (does === 'harder') this.ease(1)
+    if (does === 'easier') this.ease(-1)
+    if (does === 'look') {
+      const row = this.rows.find((r) => !this.seenBy(r.player, this.state.me.id))
+      document
+        .querySelector('.mark-row[data-player="' + CSS.escape(row?.name || '') + '"]')
+        ?.scrollIntoView({ block: 'center' })
+    }
+  },
+  // saidLacks: of a key it was last said that they lack it.
+  saidLacks(player, key) {
+    const said = this.keysOf(player).filter((k) => k.key === key)
+    return said.length > 0 && !said.reduce((a, b) => (a.at > b.at ? a : b)).has
+  },
+}
