@@ -35,6 +35,7 @@ document.addEventListener('alpine:init', () =>
         })
         setInterval(() => this.flush(), 3000)
         setInterval(() => this.watchesTick(), 100)
+        setInterval(() => this.think(), 1500)
         this.flush()
         addEventListener('online', () => this.flush())
         document.addEventListener('keydown', (e) => this.key(e))

@@ -1,4 +1,5 @@
 // What now: the one most useful next thing, from what is known. It stands at the foot, and never interrupts.
+import { rateSays } from './rate.js'
 import { first } from './words.js'
 
 const some = (names) => {
@@ -47,16 +48,30 @@ export function whatNow({
 }
 
 export const next = {
-  get nextThing() {
+  nextSays: '',
+  nextLabel: '',
+  nextDoes: '',
+  // think looks at the whole once in a while, not at each tap: what one does next need not be told in the same instant.
+  think() {
+    const thing = this.nextThing()
+    Object.assign(this, {
+      nextSays: thing?.says || '',
+      nextLabel: thing?.label || '',
+      nextDoes: thing?.does || '',
+    })
+  },
+  nextThing() {
     if (!this.running || !this.state.mayRun) return null
     const here = this.station && this.here && !this.everybody && this.current.kind === 'work'
-    const rows = here ? this.rows : []
+    const rows = here ? this.rows : [],
+      rate = here ? this.rated(rows) : null
+    this.aimTo = rate?.other || 0
     return whatNow({
       late: Math.max(0, this.lateMinutes),
       gives: this.state.gives || [],
       holds: here && this.keyHolds ? this.nextKeyText : '',
-      rate: this.rated,
-      rateText: here ? this.rateText : '',
+      rate,
+      rateText: here ? rateSays(this.station.kind, rate) : '',
       group: this.hereName,
       harder: here && this.hasHarder && this.mayEase,
       easier: here && this.hasEasier && this.mayEase,
@@ -66,15 +81,9 @@ export const next = {
       left: this.msLeft,
     })
   },
-  get nextSays() {
-    return this.nextThing?.says || ''
-  },
-  get nextLabel() {
-    return this.nextThing?.label || ''
-  },
   doNext() {
-    const { does, label } = this.nextThing || {}
-    if (does === 'give') this.give(label)
+    const does = this.nextDoes
+    if (does === 'give') this.give(this.nextLabel)
     if (does === 'key') this.moveKey(1)
     if (does === 'aim') this.aim()
     if (does === 'harder') this.ease(1)

@@ -76,25 +76,14 @@ export function rateSays(kind, r) {
 }
 
 export const rating = {
-  // known is worked out anew when something was tapped, or each five seconds.
-  get rated() {
-    const s = this.station
-    if (!s || !this.here || this.current.kind !== 'work' || !this.running || this.everybody) return null
+  // rated is how it goes at the station, of those at the pads.
+  rated(rows) {
     const from = this.at.bounds[this.segment],
-      counted = this.rows.filter((r) => r.pad === 'tries').map((r) => r.tries || '')
-    const key = [this.tab, this.round, s.n, s.kind, Math.floor(this.now / 5000), ...counted].join()
-    if (this.ratedKey !== key) {
-      this.ratedKey = key
-      this.ratedNow = rate(s, counted, this.now - from, this.msLeft)
-    }
-    return this.ratedNow
-  },
-  ratedKey: '',
-  ratedNow: null,
-  get rateText() {
-    return rateSays(this.task.kind, this.rated)
+      counted = rows.filter((r) => r.pad === 'tries').map((r) => r.tries)
+    return rate(this.station, counted, this.now - from, this.msLeft)
   },
   aim() {
-    this.ask('target', { station: this.tab, n: this.rated.other })
+    this.ask('target', { station: this.tab, n: this.aimTo })
   },
+  aimTo: 0,
 }
