@@ -319,7 +319,12 @@ const clockAndPlaces = {
     const go = this.phase === 'work' || this.phase === 'turns'
     this.flash = change ? 'CHANGE' : go ? 'GO' : this.over ? 'TIME' : this.phaseWord.toUpperCase()
     this.flashUntil = this.now + 4000
-    this.signal.give(change)
+    this.signal.give(change, this.callOf(change))
+  },
+  // callOf is the signal in words: who goes where, or what begins.
+  callOf(change) {
+    if (change) return this.moves.map((m) => m.name + ' to ' + m.to.replace(/^\d+ /, '')).join('. ')
+    return this.phase === 'work' ? 'Go' : this.over ? 'Time' : this.phaseWord
   },
   get flashClass() {
     const longest = Math.max(...this.flash.split(' ').map((w) => w.length)) // so large that it fits the screen

@@ -152,5 +152,5 @@ test('a signal: kept on this phone, a change twice, and a browser without sound 
   s.tick()
   assert.equal(tones, 0)
   s.keep()
-  assert.deepEqual(JSON.parse(kept['gruppo-signal']), { name: 'beeps', volume: 0, buzz: true })
+  assert.deepEqual(JSON.parse(kept['gruppo-signal']), { name: 'beeps', volume: 0, buzz: true, speaks: false })
 })

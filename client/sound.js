@@ -27,13 +27,17 @@ export class Signal {
     this.name = sounds[kept.name] ? kept.name : 'whistle'
     this.volume = kept.volume ?? 0.7
     this.buzz = kept.buzz ?? true
+    this.speaks = kept.speaks ?? false
   }
   keep() {
-    this.storage.setItem('gruppo-signal', JSON.stringify({ name: this.name, volume: this.volume, buzz: this.buzz }))
+    const { name, volume, buzz, speaks } = this
+    this.storage.setItem('gruppo-signal', JSON.stringify({ name, volume, buzz, speaks }))
   }
 
-  // give sounds and vibrates; change is the call to move on, else it is the call to begin.
-  give(change) {
+  // give sounds and vibrates; change is the call to move on, else it is the call to begin. Words are spoken after it, by the browser's own voice, where that is
+  // wanted and there is one.
+  give(change, words = '') {
+    if (words && this.speaks && this.volume > 0) this.speak(words, change ? 2300 : 1300)
     if (this.buzz && navigator.vibrate) navigator.vibrate(change ? [300, 120, 300] : [500])
     if (this.volume <= 0) return
     try {
@@ -45,6 +49,13 @@ export class Signal {
     } catch {
       /* a browser without sound still shows and vibrates */
     }
+  }
+  speak(words, after) {
+    const voice = globalThis.speechSynthesis
+    if (!voice) return
+    voice.cancel() // what was said before is over
+    const it = Object.assign(new SpeechSynthesisUtterance(words), { lang: 'en', volume: this.volume })
+    setTimeout(() => voice.speak(it), after)
   }
   tick() {
     if (this.volume > 0 && this.audio) this.tone(this.audio.currentTime, 0.08, 1500, 1500, 'sine')

@@ -391,3 +391,53 @@ test('pads for pairs and teams, the circuit, a count in a time, and a ladder by 
   end()
   await page.context().close()
 })
+
+test('a target that sticks is said at the foot, with one that would not; a tap makes it that', async ({ browser }) => {
+  const page = await device(browser, one.url, 'ines'),
+    end = watch(page)
+  await floor(page)
+  await page.evaluate(() => {
+    // a voice that only listens
+    window.heard = []
+    Object.defineProperty(window, 'speechSynthesis', {
+      value: { cancel: () => {}, speak: (u) => window.heard.push(u.text) },
+    })
+  })
+  const state = () => page.request.get('/courtside/' + session + '/state').then((r) => r.json())
+  for (let i = 0; i < 30 && !(await page.locator('.court-now b').innerText()).match(/work/i); i++) {
+    await flashGone(page)
+    await page.getByRole('button', { name: /Next now|Change now/ }).tap()
+  }
+  await flashGone(page)
+  const before = await state()
+  const at = before.stations.findIndex((s) => s.kind === 'streak' && s.n >= 6)
+  await station(page, at + 1)
+  // calm: the clock is a line, and the first player stands in the upper half
+  await expect(page.locator('.court.is-calm')).toBeVisible()
+  expect((await page.locator('.court-clock').boundingBox()).height).toBeLessThan(90)
+  expect((await page.locator('.mark-row').first().boundingBox()).y).toBeLessThan(422)
+  const rows = page.locator('.mark-row[data-player]')
+  for (let i = 0; i < (await rows.count()); i++)
+    for (let k = 0; k < 6; k++)
+      await rows
+        .nth(i)
+        .locator(k % 2 ? '.miss' : '.good')
+        .first()
+        .tap()
+  const what = page.locator('.what-now')
+  await expect(what).toContainText(
+    /At this rate [0-4] in 10 get there before the signal\. \d in a row: ([78]|9|10) in 10\./,
+  )
+  const other = Number((await what.innerText()).match(/(\d+) in a row/)[1])
+  await contrast(page, 'what now')
+  await what.getByRole('button', { name: 'Make it ' + other }).tap()
+  await expect.poll(async () => (await state()).stations[at].n).toBe(other)
+  await expect(page.locator('.court-task')).toContainText(other + ' in a row')
+  // the signal as words: who goes where
+  await page.getByRole('button', { name: /^More/ }).first().tap()
+  await page.getByRole('button', { name: 'speak' }).tap()
+  await page.getByRole('button', { name: /^More/ }).first().tap()
+  await page.getByRole('button', { name: 'Change now' }).tap()
+  await expect.poll(() => page.evaluate(() => window.heard.join(' '))).toMatch(/Circles to .+\. Triangles to /)
+  end()
+})

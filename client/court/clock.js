@@ -98,6 +98,15 @@ export const clock = {
     this.signal.keep()
     this.soundKept++
   },
+  toggleSpeech() {
+    this.signal.speaks = !this.signal.speaks
+    this.signal.keep()
+    this.soundKept++
+    this.signal.give(false, 'Go')
+  },
+  get speaks() {
+    return this.soundKept >= 0 && Boolean(this.signal?.speaks)
+  },
   soundKept: 0,
   get volume() {
     return this.soundKept >= 0 ? Math.round(100 * (this.signal?.volume ?? 0)) : 0
