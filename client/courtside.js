@@ -1,6 +1,7 @@
 // The phone in the hall: register, clock, pads, keys, who was seen, notes. Taps are kept on the device until they have arrived. Each part is a module of its
 // own in court/, with its rules as functions that know no page.
 import { clock } from './court/clock.js'
+import { crossings } from './court/crossings.js'
 import { keys } from './court/keys.js'
 import { ladders } from './court/ladders.js'
 import { next } from './court/next.js'
@@ -17,7 +18,7 @@ import { Outbox } from './outbox.js'
 
 document.addEventListener('alpine:init', () =>
   window.Alpine.data('courtside', () =>
-    mix(hall, sending, clock, place, register, pads, rating, next, together, keys, seen, notes, ladders, {
+    mix(hall, sending, clock, place, register, pads, rating, next, crossings, together, keys, seen, notes, ladders, {
       init() {
         this.begin()
         this.outbox = new Outbox(this.kept, (items) => this.post('inbox', { items }).then((a) => a.answers))

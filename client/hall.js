@@ -34,6 +34,7 @@ export function take(state, d) {
   put(state.keys, d.keys, (a, b) => a.player === b.player && a.key === b.key)
   put(state.notes, d.notes)
   put(state.climbs, d.climbs)
+  put((state.crossings ||= []), d.crossings)
   put(state.looked, d.looked, (a, b) => a.player === b.player && a.by === b.by)
   for (const s of d.said || []) {
     const p = state.players.find((q) => q.id === s.player)

@@ -256,6 +256,7 @@ export const pads = {
       goodLabel: p.name + ': good',
       missLabel: p.name + ': miss',
       keepLabel: p.name + ': keep',
+      gateLabel: p.name + ': the time of the gate',
       moreWord: p.name + ': notes',
     }
     const shown = this.marksOf(p.id).filter(

@@ -97,6 +97,7 @@ func command() *cobra.Command {
 				return reset(c.Context(), o, args[0])
 			},
 		},
+		gateCommand(),
 		&cobra.Command{
 			Use:   "demo",
 			Short: "Serve the demo club from a private database in this folder",

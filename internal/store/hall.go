@@ -81,16 +81,17 @@ func (tx *Tx) Heard(ctx context.Context, session, member string, at time.Time) e
 
 // Hall is what is kept of a running session beside its plan and marks.
 type Hall struct {
-	Events  []run.Event
-	Tallies []Tally
-	Keys    []KeyMark // the newest word about every key of the players
-	Notes   []Note    // open ones of the players that are due by the day, and all of this session
-	Climbs  []Climb
-	Looked  []Looking // in the first look
-	Heard   []Contact
-	Looks   Looked       // that are planned for this session
-	Tests   [][2]string  // of the class that come back on the day: id and name
-	AtHome  []HomeLately // practice of the players in the last week
+	Events    []run.Event
+	Tallies   []Tally
+	Keys      []KeyMark // the newest word about every key of the players
+	Notes     []Note    // open ones of the players that are due by the day, and all of this session
+	Climbs    []Climb
+	Looked    []Looking // in the first look
+	Heard     []Contact
+	Looks     Looked       // that are planned for this session
+	Crossings []Crossing   // of gates
+	Tests     [][2]string  // of the class that come back on the day: id and name
+	AtHome    []HomeLately // practice of the players in the last week
 }
 
 // HomeLately is a task of a player, with the days of the last week on which it was done.
@@ -131,6 +132,8 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 			order by m.name), '[]') from session_member s join member m on m.id = s.member_id where s.session_id = $1
 			and s.heard_at is not null) as heard,
 		`+looksOf+` as looks,
+		(select coalesce(json_agg(json_build_object('id', id, 'what', what, 'lane', lane, 'at', at) order by at, id), '[]')
+			from crossing where session_id = $1) as crossings,
 		(select coalesce(json_agg(json_build_array(t.id, t.name) order by t.name), '[]') from test t join session s
 			on s.class_id = t.class_id where s.id = $1 and is_due(t, s.starts_at)) as tests,
 		(select coalesce(json_agg(json_build_object('player', p, 'days', coalesce(t.doc->'days', '[]'), 'from', t.from_on,

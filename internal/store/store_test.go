@@ -146,6 +146,9 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 		if err := tx.AddCalendar(ctx, store.Calendar{ID: id, Member: member, MadeAt: time.Now()}, "hash", member); err != nil {
 			return err
 		}
+		if err := tx.AddCrossing(ctx, marks[0].SessionID, store.Crossing{ID: id, What: "start", Lane: 1, At: time.Now()}); err != nil {
+			return err
+		}
 		if err := tx.AddMail(ctx, store.Mail{ID: id, About: "test", To: "x@club.example", At: time.Now()}); err != nil {
 			return err
 		}

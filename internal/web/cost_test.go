@@ -100,6 +100,11 @@ func BenchmarkPages(b *testing.B) {
 		return tx.Players(ctx, store.PlayerFilter{Class: tuesday.ClassID})
 	})[0].ID
 	plan := "/sessions/" + tuesday.ID
+	var task, test string
+	in(b, s, func(tx *store.Tx) (struct{}, error) {
+		return struct{}{}, tx.QueryRow(ctx, `select (select id::text from home_task where class_id is not null limit 1),
+			(select id::text from test limit 1)`).Scan(&task, &test)
+	})
 	for _, p := range []struct{ name, path string }{
 		{"Today", "/"},
 		{"Roster", "/roster"},
@@ -118,6 +123,11 @@ func BenchmarkPages(b *testing.B) {
 		{"Past", "/stairs?back=40"},
 		{"Meeting", "/stairs/meeting"},
 		{"Places", "/stairs/places"},
+		{"Season", "/season"},
+		{"Club", "/season/club"},
+		{"Practice", "/season/home/" + task},
+		{"Test", "/season/tests/" + test},
+		{"Guardian", s.linkFor(b, player)},
 	} {
 		b.Run(p.name, func(b *testing.B) {
 			if code, body := br.get(p.path); code != 200 {

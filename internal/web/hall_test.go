@@ -483,3 +483,48 @@ func (h hall) whoPlays(t *testing.T) string {
 	}
 	return b.String()
 }
+
+// A timing gate with the door's code: what it sends arrives once, on every device; without the code nothing does.
+func TestAGateSendsCrossingsOnce(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	ines, device := s.as(t, "ines"), s.browser(t)
+	tuesday := s.session(t, "Tuesday hall")
+	code := in(t, s, func(tx *store.Tx) (string, error) {
+		return tx.SessionCode(ctx, tuesday.ID, tuesday.Leaders[0].Member, false, evening)
+	})
+	send := func(code string, items ...string) (int, string) {
+		return device.do("POST", "/gate/"+code, "application/json", strings.NewReader(`{"items":[`+strings.Join(items, ",")+`]}`), "Accept", "application/json")
+	}
+	item := func(what string, ms int, more string) string {
+		at := evening.Add(time.Duration(ms) * time.Millisecond).Format(time.RFC3339Nano)
+		return fmt.Sprintf(`{"id":"%s","what":"%s","at":"%s"%s}`, store.NewID(), what, at, more)
+	}
+	start, finish := item("start", -9000, ""), item("finish", -3570, `,"lane":1`)
+	for range 3 { // the network is bad: sent again and again
+		if status, body := send(code, start, finish); status != 200 || strings.Count(body, `"kept":true`) != 2 {
+			t.Fatalf("%d %s", status, body)
+		}
+	}
+	_, body := send(code, item("start", 3_600_000, ""), item("jump", 0, ""), item("finish", 0, `,"lane":99`), `{"id":"1","what":"start"}`, item("count", 0, `,"station":99,"n":1`))
+	if strings.Contains(body, `"kept":true`) || strings.Count(body, `"why"`) != 5 {
+		t.Errorf("what cannot be was taken: %s", body)
+	}
+	if status, _ := send("WRONG1", start); status != http.StatusForbidden {
+		t.Errorf("a wrong code: %d", status)
+	}
+	var st struct {
+		Crossings []struct {
+			What string
+			Lane int
+			At   time.Time
+		}
+	}
+	_, state := ines.get("/courtside/" + tuesday.ID + "/state")
+	if err := json.Unmarshal([]byte(state), &st); err != nil || len(st.Crossings) != 2 || st.Crossings[1].At.Sub(st.Crossings[0].At) != 5430*time.Millisecond {
+		t.Errorf("%v %+v", err, st.Crossings)
+	}
+	if status, body := send(code, item("count", 0, `,"station":1,"n":2`)); status != 200 || !strings.Contains(body, `"kept":true`) {
+		t.Errorf("a count: %d %s", status, body)
+	}
+}

@@ -17,7 +17,7 @@ import (
 var linkIn = regexp.MustCompile(`/for/[0-9a-f]{48}`)
 
 // linkFor makes a guardian's link for a player.
-func (s site) linkFor(t *testing.T, id string) string {
+func (s site) linkFor(t testing.TB, id string) string {
 	t.Helper()
 	_, body := s.as(t, "ines").post("/players/"+id+"/link", url.Values{"label": {"at home"}, "weeks": {"12"}})
 	link := linkIn.FindString(body)

@@ -44,6 +44,7 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/courtside/:id/give", Needs: shell.ChangePlan, Handle: give, JSON: true},
 	{Method: "POST", Path: "/courtside/:id/key", Needs: shell.ChangePlan, Handle: keyToday, JSON: true},
 	{Method: "POST", Path: "/courtside/:id/inbox", Needs: shell.RunSession, Handle: inbox, JSON: true, Body: mostInbox},
+	{Method: "POST", Path: "/gate/:code", Needs: shell.Anyone, Handle: gate, JSON: true},
 	{Method: "GET", Path: "/time", Needs: shell.Anyone, Handle: serverTime},
 	{Method: "GET", Path: "/join", Needs: shell.Anyone, Handle: joinPage},
 	{Method: "POST", Path: "/join", Needs: shell.Anyone, Handle: join},

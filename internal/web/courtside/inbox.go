@@ -24,16 +24,17 @@ type answer struct {
 
 // delta is what an inbox changed: every open device takes it over as it comes, without asking for the whole state.
 type delta struct {
-	By      string          `json:"by"`
-	Marks   []mark          `json:"marks,omitempty"`
-	Tallies []store.Tally   `json:"tallies,omitempty"`
-	Said    []app.SaidWord  `json:"said,omitempty"`
-	Events  []event         `json:"events,omitempty"`
-	Keys    []store.KeyMark `json:"keys,omitempty"`
-	Notes   []store.Note    `json:"notes,omitempty"`
-	Climbs  []store.Climb   `json:"climbs,omitempty"`
-	Looked  []store.Looking `json:"looked,omitempty"`
-	Whole   bool            `json:"-"` // more changed than is said here
+	By        string           `json:"by"`
+	Marks     []mark           `json:"marks,omitempty"`
+	Tallies   []store.Tally    `json:"tallies,omitempty"`
+	Said      []app.SaidWord   `json:"said,omitempty"`
+	Events    []event          `json:"events,omitempty"`
+	Keys      []store.KeyMark  `json:"keys,omitempty"`
+	Notes     []store.Note     `json:"notes,omitempty"`
+	Climbs    []store.Climb    `json:"climbs,omitempty"`
+	Looked    []store.Looking  `json:"looked,omitempty"`
+	Crossings []store.Crossing `json:"crossings,omitempty"`
+	Whole     bool             `json:"-"` // more changed than is said here
 }
 
 // mostNotice is how much PostgreSQL lets a notice carry, with room to spare.

@@ -22,39 +22,40 @@ import (
 
 // state is everything a device needs to go on by itself for the whole session. Times are milliseconds since 1970.
 type state struct {
-	Now       int64           `json:"now"`
-	Session   string          `json:"session"`
-	Name      string          `json:"name"`
-	When      string          `json:"when"`
-	Key       string          `json:"key"`
-	Zone      string          `json:"zone"`
-	Me        me              `json:"me"`
-	Events    []event         `json:"events"`
-	Segments  []segment       `json:"segments"`
-	Stations  []station       `json:"stations"`
-	Tasks     []station       `json:"tasks"` // what everybody does in the blocks beside the stations
-	Groups    []group         `json:"groups"`
-	Players   []player        `json:"players"`
-	Criteria  []criterion     `json:"criteria"`
-	Tallies   []store.Tally   `json:"tallies"`
-	Marks     []mark          `json:"marks"`
-	Keys      []store.KeyMark `json:"keys"`
-	Notes     []store.Note    `json:"notes"`
-	Climbs    []store.Climb   `json:"climbs"`
-	Looked    []store.Looking `json:"looked"`
-	Look      []string        `json:"look"` // what to look for in the first look
-	Ladders   []ladder        `json:"ladders"`
-	Cycles    []cycle         `json:"cycles"`   // blocks of intervals
-	Matches   []match         `json:"matches"`  // blocks of games
-	Pairings  []pairing       `json:"pairings"` // blocks in which partners change
-	Leads     []string        `json:"leads"`    // member ids of the club's leads who are here
-	Heard     []heard         `json:"heard"`
-	MayRunIt  bool            `json:"mayRun"`
-	Tests     []testDue       `json:"tests"` // that come back today
-	Starts    int64           `json:"starts"`
-	BookedEnd int64           `json:"bookedEnd"`
-	Over      int             `json:"over"`  // seconds past the booked end, as it runs now
-	Gives     []string        `json:"gives"` // what could give then
+	Now       int64            `json:"now"`
+	Session   string           `json:"session"`
+	Name      string           `json:"name"`
+	When      string           `json:"when"`
+	Key       string           `json:"key"`
+	Zone      string           `json:"zone"`
+	Me        me               `json:"me"`
+	Events    []event          `json:"events"`
+	Segments  []segment        `json:"segments"`
+	Stations  []station        `json:"stations"`
+	Tasks     []station        `json:"tasks"` // what everybody does in the blocks beside the stations
+	Groups    []group          `json:"groups"`
+	Players   []player         `json:"players"`
+	Criteria  []criterion      `json:"criteria"`
+	Tallies   []store.Tally    `json:"tallies"`
+	Marks     []mark           `json:"marks"`
+	Keys      []store.KeyMark  `json:"keys"`
+	Notes     []store.Note     `json:"notes"`
+	Climbs    []store.Climb    `json:"climbs"`
+	Looked    []store.Looking  `json:"looked"`
+	Look      []string         `json:"look"` // what to look for in the first look
+	Ladders   []ladder         `json:"ladders"`
+	Cycles    []cycle          `json:"cycles"`   // blocks of intervals
+	Matches   []match          `json:"matches"`  // blocks of games
+	Pairings  []pairing        `json:"pairings"` // blocks in which partners change
+	Leads     []string         `json:"leads"`    // member ids of the club's leads who are here
+	Heard     []heard          `json:"heard"`
+	MayRunIt  bool             `json:"mayRun"`
+	Crossings []store.Crossing `json:"crossings"` // of gates
+	Tests     []testDue        `json:"tests"`     // that come back today
+	Starts    int64            `json:"starts"`
+	BookedEnd int64            `json:"bookedEnd"`
+	Over      int              `json:"over"`  // seconds past the booked end, as it runs now
+	Gives     []string         `json:"gives"` // what could give then
 }
 
 // testDue is a test of today with its page.
@@ -399,6 +400,7 @@ func read(c *shell.Ctx) (st state, err error) {
 	}
 	l.Work()
 	st.Tallies, st.Keys, st.Climbs, st.Looked = h.Tallies, h.Keys, h.Climbs, h.Looked
+	st.Crossings = h.Crossings
 	for _, k := range h.Heard {
 		if k.Member != c.Member.ID {
 			st.Heard = append(st.Heard, heard{k.Name, ms(k.At)})
