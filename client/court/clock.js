@@ -32,9 +32,12 @@ export const clock = {
     this.keepState()
     if (what === 'start' && this.tab === 'register') this.tab = this.tabOf(this.current)
   },
-  // calm: nothing is about to happen, so that the clock needs no more than a line.
+  // calm: nothing is about to happen, so that the clock needs no more than a line; soon its figures grow in the same place, so that no row moves under a thumb.
   get calm() {
-    return this.running && !this.over && this.phase !== 'change' && !this.cycle && !this.byTurns && this.msLeft > 30000
+    return this.running && !this.over && this.phase !== 'change' && !this.cycle && !this.byTurns
+  },
+  get soon() {
+    return this.calm && this.msLeft <= 30000
   },
   get changeWord() {
     return this.current.kind === 'work' ? 'Change now' : 'Next now'

@@ -108,15 +108,15 @@ const shownWeeks = 3
 
 type practiceView struct {
 	store.HomeTask
-	Days     string
-	Weeks    [][]day.Day
-	Players  []practisingView
-	Parts    []PartView
-	Kriteria *coach.Criterion // that figures are about
-	Over     bool
-	Today    day.Day
-	Dose     home.Dose // as it begins
-	Most     int
+	Days    string
+	Weeks   [][]day.Day
+	Players []practisingView
+	Parts   []PartView
+	About   *coach.Criterion // that figures are about
+	Over    bool
+	Today   day.Day
+	Dose    home.Dose // as it begins
+	Most    int
 }
 
 // PartView is a part with what its drill says.
@@ -214,7 +214,7 @@ func readPractice(c *shell.Ctx, tx *store.Tx) (v practiceView, err error) {
 	if v.Parts, err = Parts(c, tx, v.Task.Parts, 420, 260); err != nil {
 		return v, err
 	}
-	v.Kriteria, err = criterion(c, tx, v.Criterion)
+	v.About, err = criterion(c, tx, v.Criterion)
 	return v, err
 }
 
