@@ -145,7 +145,7 @@ func Tell(
 	for _, p := range players {
 		ids = append(ids, p.ID)
 	}
-	links, err := tx.RemindedOf(ctx, ids, now)
+	links, err := tx.RemindedOf(ctx, ids, now, day.Day{})
 	if err != nil {
 		return t, err
 	}
@@ -180,7 +180,7 @@ func Remind(ctx context.Context, tx *store.Tx, now time.Time) (n int, err error)
 		return 0, nil
 	}
 	today := day.Of(now)
-	links, err := tx.RemindedOf(ctx, nil, now)
+	links, err := tx.RemindedOf(ctx, nil, now, today)
 	if err != nil {
 		return 0, err
 	}
@@ -211,7 +211,7 @@ func Remind(ctx context.Context, tx *store.Tx, now time.Time) (n int, err error)
 		}
 		n++
 		err = tx.AddMail(ctx, store.Mail{
-			ID: store.NewID(), About: "home " + g.Link + " " + today.String(), To: g.Mail, At: now,
+			ID: store.NewID(), About: store.HomeMail + g.Link + " " + today.String(), To: g.Mail, At: now,
 			Subject: "Practice today: " + say.List(open),
 			Body:    say.First(g.Name) + " has practice today: " + say.List(open) + "." + endOf(g),
 		})

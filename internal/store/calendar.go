@@ -3,6 +3,8 @@ package store
 import (
 	"context"
 	"time"
+
+	"gruppo/internal/day"
 )
 
 // Calendar is an address by which others read dates: of a member, or of a class.
@@ -70,13 +72,19 @@ func (tx *Tx) Mails(ctx context.Context) ([]Mail, error) {
 // Reminded is a link whose reader asked for reminders.
 type Reminded struct{ Link, Player, Name, Mail, Key, Base string }
 
-// RemindedOf lists the links with reminders of some players; nil: of all.
-func (tx *Tx) RemindedOf(ctx context.Context, players []string, at time.Time) ([]Reminded, error) {
+// RemindedOf lists the links with reminders of some players; nil: of all. With a day those are left out that were
+// reminded on it.
+func (tx *Tx) RemindedOf(ctx context.Context, players []string, at time.Time, on day.Day) ([]Reminded, error) {
 	return collect[Reminded](ctx, tx, "list who wants reminders", `select g.id as link, g.player_id as player, p.name, g.mail,
 			g.mail_key as key, g.base from guardian_link g join player p on p.id = g.player_id
 		where g.mail <> '' and g.withdrawn_at is null and p.left_on is null and ($1::uuid[] is null or g.player_id = any($1))
-			and g.until_on >= ($2::timestamptz at time zone (select time_zone from club))::date order by g.id`, players, at)
+			and g.until_on >= ($2::timestamptz at time zone (select time_zone from club))::date 
+			and not exists (select from mail m where m.about = $3 || g.id || ' ' || $4) order by g.id`,
+		players, at, HomeMail, on.String())
 }
+
+// HomeMail begins what a reminder of practice is about; the link and the day follow.
+const HomeMail = "home "
 
 // EndReminders ends those of a key, across clubs, and says whether there were any.
 func (s *Store) EndReminders(ctx context.Context, key string) (was bool, err error) {

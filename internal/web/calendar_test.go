@@ -149,3 +149,30 @@ func TestHolidaysAreBroughtInFromACalendar(t *testing.T) {
 		}
 	}
 }
+
+// A class is taken out although something was noted in a date ahead: that date stays. And a limit without an end has no
+// "until" on the roster.
+func TestAClassWithANotedDateAheadIsTakenOut(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	ines := s.as(t, "ines")
+	tuesday, bo := s.session(t, "Tuesday hall"), player(t, s, "Bo Lindahl")
+	in(t, s, func(tx *store.Tx) (struct{}, error) {
+		if _, err := tx.Exec(ctx, `update session set starts_at = starts_at + interval '7 days' where id = $1`, tuesday.ID); err != nil {
+			return struct{}{}, err
+		}
+		if err := tx.SetLimits(ctx, bo.ID, []store.Limit{{What: "jumping"}}); err != nil {
+			return struct{}{}, err
+		}
+		note := store.Note{ID: store.NewID(), Player: bo.ID, Session: tuesday.ID, Kind: "follow", Says: "ask", At: evening, By: tuesday.Leaders[0].Member}
+		return struct{}{}, tx.AddNote(ctx, note)
+	})
+	_, roster := ines.get("/roster")
+	mustHave(t, roster, "no jumping</span>")
+	if code, body := ines.post("/sessions/out/class/"+tuesday.ClassID, nil); code != http.StatusSeeOther {
+		t.Fatalf("%d %.300s", code, body)
+	}
+	if left := in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, tuesday.ID) }); left.ID != tuesday.ID {
+		t.Error("the noted date is gone")
+	}
+}

@@ -158,6 +158,20 @@ func linked(c *shell.Ctx) (store.Shown, error) {
 	return g, err
 }
 
+// byLink handles what is sent from the page of a link.
+func byLink(handle func(*shell.Ctx, store.Shown) error) func(*shell.Ctx) error {
+	return func(c *shell.Ctx) error {
+		g, err := linked(c)
+		if store.IsNone(err) {
+			return noLink(c)
+		}
+		if err != nil {
+			return err
+		}
+		return handle(c, g)
+	}
+}
+
 func noLink(c *shell.Ctx) error {
 	return c.Bare(pages, http.StatusNotFound, "no-link.html", "This link shows nothing", nil)
 }
@@ -281,14 +295,7 @@ func takeDays(c *shell.Ctx) error {
 
 // takeDay is the same from a form, for a browser without scripts: a day is ticked or no longer, or something is said of
 // one.
-func takeDay(c *shell.Ctx) error {
-	g, err := linked(c)
-	if store.IsNone(err) {
-		return noLink(c)
-	}
-	if err != nil {
-		return err
-	}
+func takeDay(c *shell.Ctx, g store.Shown) (err error) {
 	f := shell.NewForm(c)
 	it := app.HomeSaid{Task: f.Get("task"), Done: true}
 	if it.Day, err = day.Parse(f.Get("day")); err != nil {
@@ -344,14 +351,7 @@ func about(it *app.HomeSaid, f *shell.Form) error {
 }
 
 // setMail asks for reminders, or ends them.
-func setMail(c *shell.Ctx) error {
-	g, err := linked(c)
-	if store.IsNone(err) {
-		return noLink(c)
-	}
-	if err != nil {
-		return err
-	}
+func setMail(c *shell.Ctx, g store.Shown) error {
 	f := shell.NewForm(c)
 	to := ""
 	if f.Get("end") == "" {
@@ -361,7 +361,7 @@ func setMail(c *shell.Ctx) error {
 			return guardianWith(c, http.StatusUnprocessableEntity, to, "A mail address is written like name@example.org.")
 		}
 	}
-	err = c.In(func(tx *store.Tx) error { return tx.SetLinkMail(c.Ctx(), g.Link, to, shell.RandomKey(24), c.Whole("")) })
+	err := c.In(func(tx *store.Tx) error { return tx.SetLinkMail(c.Ctx(), g.Link, to, shell.RandomKey(24), c.Whole("")) })
 	if err != nil {
 		return err
 	}
