@@ -8,14 +8,22 @@ import { figures, meets, routine } from './court/pads.js'
 import { moved, said, strays, under, words } from './court/register.js'
 import { isSeen, notSeen } from './court/seen.js'
 import { merged, put } from './court/sending.js'
+import { swiped } from './court/touch.js'
 
 const players = (...words) =>
   words.map((said, i) => ({ id: 'p' + i, name: 'Abcdefgh'[i] + ' Last', said, minute: 0, no: '' }))
 
-test('the register counts who is here and names who is open, six at most', () => {
-  assert.equal(words(players('present', 'late', 'absent', 'left')), '2 of 4 here')
-  assert.equal(words(players('present', '', '')), '1 of 3 here, not yet: b, c')
-  assert.equal(words(players(...Array(8).fill(''))), '0 of 8 here, not yet: A, b, c, d, e, f and 2 more')
+test('the register counts who is here, missing, late, left, and of whom nothing was said', () => {
+  assert.equal(words(players('present', 'late', 'absent', 'left')), '2 here · 1 missing · 1 late · 1 left')
+  assert.equal(words(players('present', '', '', 'hurt', 'away')), '2 here · 1 missing · 2 not said yet')
+  assert.equal(words([]), '0 here')
+})
+
+test('a swipe is far enough and along the row; a held or a rolling thumb is none', () => {
+  assert.deepEqual(
+    [swiped(60, 8), swiped(-70, 20), swiped(40, 0), swiped(70, 50), swiped(0, -200)],
+    ['right', 'left', '', '', ''],
+  )
 })
 
 test('the same word again takes it back; left again is at another minute', () => {

@@ -2,6 +2,7 @@
 // own in court/, with its rules as functions that know no page.
 import { clock } from './court/clock.js'
 import { crossings } from './court/crossings.js'
+import { means } from './court/means.js'
 import { keys } from './court/keys.js'
 import { ladders } from './court/ladders.js'
 import { next } from './court/next.js'
@@ -13,70 +14,91 @@ import { register } from './court/register.js'
 import { seen } from './court/seen.js'
 import { sending } from './court/sending.js'
 import { together } from './court/together.js'
+import { touch } from './court/touch.js'
 import { hall, mix } from './hall.js'
 import { Outbox } from './outbox.js'
 
 document.addEventListener('alpine:init', () =>
   window.Alpine.data('courtside', () =>
-    mix(hall, sending, clock, place, register, pads, rating, next, crossings, together, keys, seen, notes, ladders, {
-      init() {
-        this.begin()
-        this.outbox = new Outbox(this.kept, (items) => this.post('inbox', { items }).then((a) => a.answers))
-        this.openTab()
-        this.restored = this.restoreAll()
-        window.Alpine.effect(() => {
-          // each minute that it is later, once all is sent: what could give is the server's to say
-          if (this.lateText && !this.waiting && this.lateAt !== this.lateMinutes) {
-            this.lateAt = this.lateMinutes
-            this.refresh()
-          }
-        })
-        window.Alpine.effect(() => {
-          this.shown = this.station && this.here ? this.rows : []
-        })
-        setInterval(() => this.flush(), 3000)
-        setInterval(() => this.watchesTick(), 100)
-        setInterval(() => this.think(), 1500)
-        this.flush()
-        addEventListener('online', () => this.flush())
-        document.addEventListener('keydown', (e) => this.key(e))
-        navigator.serviceWorker?.ready.then((r) => {
-          const drawings = this.state.stations
-            .map((s, i) => (s.drawn ? location.origin + '/courtside/' + this.state.session + '/drawing/' + i : ''))
-            .filter(Boolean)
-          r.active?.postMessage({
-            keep: [location.href, ...performance.getEntriesByType('resource').map((e) => e.name), ...drawings],
+    mix(
+      hall,
+      sending,
+      clock,
+      place,
+      register,
+      pads,
+      rating,
+      next,
+      crossings,
+      together,
+      keys,
+      seen,
+      notes,
+      ladders,
+      touch,
+      means,
+      {
+        init() {
+          this.begin()
+          this.outbox = new Outbox(this.kept, (items) => this.post('inbox', { items }).then((a) => a.answers))
+          this.beginTouch(this.$root)
+          this.openTab()
+          this.think()
+          this.restored = this.restoreAll()
+          window.Alpine.effect(() => {
+            // each minute that it is later, once all is sent: what could give is the server's to say
+            if (this.lateText && !this.waiting && this.lateAt !== this.lateMinutes) {
+              this.lateAt = this.lateMinutes
+              this.refresh()
+            }
           })
-        })
+          window.Alpine.effect(() => {
+            this.shown = this.station && this.here ? this.rows : []
+          })
+          setInterval(() => this.flush(), 3000)
+          setInterval(() => this.watchesTick(), 100)
+          setInterval(() => this.think(), 1500)
+          this.flush()
+          addEventListener('online', () => this.flush())
+          document.addEventListener('keydown', (e) => this.key(e))
+          navigator.serviceWorker?.ready.then((r) => {
+            const drawings = this.state.stations
+              .map((s, i) => (s.drawn ? location.origin + '/courtside/' + this.state.session + '/drawing/' + i : ''))
+              .filter(Boolean)
+            r.active?.postMessage({
+              keep: [location.href, ...performance.getEntriesByType('resource').map((e) => e.name), ...drawings],
+            })
+          })
+        },
+        openTab() {
+          if (!this.state.mayRun || this.started) this.tab = this.ended ? 'seen' : this.tabOf(this.current)
+        },
+        // restoreAll takes over what waits here, and what was begun; what was done meanwhile is newer.
+        async restoreAll() {
+          const tab = this.tab
+          await this.restore()
+          await this.outbox.load()
+          this.series = { ...(await this.kept.value('series').catch(() => null)), ...this.series }
+          for (const [k, taps, from, kept] of (await this.kept.value('together').catch(() => null)) || [])
+            this.together[k] ??= Object.assign(taps, { from, kept })
+          this.waiting = this.outbox.waiting
+          this.merge()
+          if (this.tab === tab) this.openTab()
+          this.flush()
+        },
+        lateAt: -1,
+        watchesTick() {
+          for (const key in this.watches) this.values[key] = Math.round((Date.now() - this.watches[key]) / 100) / 10
+          for (const key in this.downs) {
+            if (Date.now() >= this.downs[key] && !this.rung[key]) {
+              this.rung[key] = true
+              this.signal.give(true)
+            } else if (Date.now() < this.downs[key]) this.rung[key] = false
+          }
+          if (Object.keys(this.downs).length) this.downs = { ...this.downs } // the seconds left
+        },
+        rung: {},
       },
-      openTab() {
-        if (!this.state.mayRun || this.started) this.tab = this.ended ? 'seen' : this.tabOf(this.current)
-      },
-      // restoreAll takes over what waits here, and what was begun; what was done meanwhile is newer.
-      async restoreAll() {
-        const tab = this.tab
-        await this.restore()
-        await this.outbox.load()
-        this.series = { ...(await this.kept.value('series').catch(() => null)), ...this.series }
-        for (const [k, taps, from, kept] of (await this.kept.value('together').catch(() => null)) || [])
-          this.together[k] ??= Object.assign(taps, { from, kept })
-        this.waiting = this.outbox.waiting
-        this.merge()
-        if (this.tab === tab) this.openTab()
-        this.flush()
-      },
-      lateAt: -1,
-      watchesTick() {
-        for (const key in this.watches) this.values[key] = Math.round((Date.now() - this.watches[key]) / 100) / 10
-        for (const key in this.downs) {
-          if (Date.now() >= this.downs[key] && !this.rung[key]) {
-            this.rung[key] = true
-            this.signal.give(true)
-          } else if (Date.now() < this.downs[key]) this.rung[key] = false
-        }
-        if (Object.keys(this.downs).length) this.downs = { ...this.downs } // the seconds left
-      },
-      rung: {},
-    }),
+    ),
   ),
 )

@@ -73,3 +73,10 @@ export const started = async (phone, id) => {
   await phone.getByRole('button', { name: 'Start the session' }).tap()
   await phone.getByRole('button', { name: 'Start it now' }).tap()
 }
+
+// register says of somebody that they are here, or are not: a tap turns it.
+export const register = async (page, name, state) => {
+  const tap = page.getByRole('group', { name, exact: true }).locator('.reg-who')
+  for (let i = 0; i < 2 && (await tap.locator('.reg-state').innerText()) !== state; i++) await tap.tap()
+  await expect(tap.locator('.reg-state')).toHaveText(state)
+}

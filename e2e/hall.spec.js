@@ -1,7 +1,7 @@
 // The hall with several devices: two programs on one database, killed and started again, the register, the door, the big screen.
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { contrast, device, flashGone, sessionOf, station } from './hall.js'
+import { contrast, device, flashGone, register, sessionOf, station } from './hall.js'
 import { watch } from './steps.js'
 import { expect, test } from './test.js'
 
@@ -37,15 +37,21 @@ test('the register: late with the time, left, hurt, a guest, and the groups deal
   const end = watch(lead)
   await floor(lead)
   const row = (name) => lead.getByRole('group', { name, exact: true })
-  await row('Bo Lindahl').getByRole('button', { name: 'here' }).tap()
-  await row('Femi Adeyemi').getByRole('button', { name: 'late' }).tap()
+  await register(lead, 'Bo Lindahl', '✓')
+  const femi = await row('Femi Adeyemi').locator('.reg-who').boundingBox()
+  await lead.mouse.move(femi.x + 20, femi.y + 10) // held, a row opens what else there is
+  await lead.mouse.down()
+  await expect(row('Femi Adeyemi').getByRole('button', { name: 'late', exact: true })).toBeVisible()
+  await lead.mouse.up()
+  await expect(row('Femi Adeyemi').locator('.reg-state')).toHaveText('') // and was no tap
+  await row('Femi Adeyemi').getByRole('button', { name: 'late', exact: true }).tap()
   await expect(lead.locator('.reg-row', { hasText: 'Femi Adeyemi' })).toContainText(/came \d\d:\d\d|Reef|Shore/)
   await row('Pia Grant')
     .getByRole('button', { name: /left or hurt/ })
     .tap()
   await lead.locator('.reg-row', { hasText: 'Pia Grant' }).getByRole('button', { name: 'no overhead today' }).tap()
   await expect(lead.locator('.reg-row', { hasText: 'Pia Grant' })).toContainText('hurt: no overhead')
-  await row('Wen Zhang').getByRole('button', { name: 'not' }).tap()
+  await register(lead, 'Wen Zhang', 'not here')
   await lead.getByLabel('A guest', { exact: true }).fill('Marisol Vega')
   await lead.getByRole('button', { name: 'Bring in' }).tap()
   await expect(row('Marisol Vega')).toBeVisible()

@@ -2,6 +2,7 @@
 import { expect, test } from './test.js'
 import { bring, names, setUpClass, startClub } from './clubs.js'
 import { accessible, watch } from './steps.js'
+import { register } from './hall.js'
 
 const list = (n, stages, year = 2013) =>
   'Name\tBirth year\tStage\n' +
@@ -154,15 +155,15 @@ test('badminton in a school: 28 of no stage are seen and set, 28 fit without a w
   ).newPage()
   const phoneEnd = watch(phone)
   await phone.goto('/courtside/' + session.split('/').pop())
-  await phone.getByRole('group', { name: 'Bo Arden' }).getByRole('button', { name: 'not' }).tap()
-  await phone.getByRole('button', { name: 'The other 27 are here' }).tap()
-  await expect(phone.getByText('27 of 28 here')).toBeVisible()
+  await register(phone, 'Bo Arden', 'not here')
+  await phone.getByRole('button', { name: 'The other 27' }).tap()
+  await expect(phone.getByText('27 here · 1 missing')).toBeVisible()
   await phone.getByRole('button', { name: 'Take the last tap back' }).tap()
-  await expect(phone.getByText('0 of 28 here')).toBeVisible()
-  await phone.getByRole('button', { name: 'The other 27 are here' }).tap()
+  await expect(phone.getByText('0 here · 1 missing · 27 not said yet')).toBeVisible()
+  await phone.getByRole('button', { name: 'The other 27' }).tap()
   await expect(phone.locator('.sync')).toHaveText('in step')
   await phone.reload()
-  await expect(phone.getByText('27 of 28 here')).toBeVisible()
+  await expect(phone.getByText('27 here · 1 missing')).toBeVisible()
   // Another program's stages are not sent along, and a chosen place leaves no fields standing.
   await page.goto('/stairs/ladder')
   await page.getByText('Bring or begin a ladder').click()

@@ -166,12 +166,12 @@ test('every pad by touch and by keys, at 390 × 844, readable in the sun', async
   await floor(page)
   await flashGone(page)
   await station(page, 1)
-  const does = await page.locator('.court-group > div').innerText()
+  const does = await page.locator('.court-form').innerText()
   await page
     .getByRole('button', { name: /^(Harder|Easier) for/ })
     .first()
     .tap() // one tap moves the group along
-  await expect(page.locator('.court-group > div')).not.toHaveText(does)
+  await expect(page.locator('.court-form')).not.toHaveText(does)
   const mine = page.locator(`.mark-row[data-player="${name}"]`)
   const to = async (wording) => {
     for (let i = 0; i < 24 && !(await mine.locator('.crit').innerText()).includes(wording); i++)
@@ -412,10 +412,10 @@ test('a target that sticks is said at the foot, with one that would not; a tap m
   const before = await state()
   const at = before.stations.findIndex((s) => s.kind === 'streak' && s.n >= 6)
   await station(page, at + 1)
-  // calm: the clock is a line, and the first player stands in the upper half
+  // calm: the clock is a line, and the first player stands in the upper third
   await expect(page.locator('.court.is-calm')).toBeVisible()
-  expect((await page.locator('.court-clock').boundingBox()).height).toBeLessThan(90)
-  expect((await page.locator('.mark-row').first().boundingBox()).y).toBeLessThan(422)
+  expect((await page.locator('.court-clock').boundingBox()).height).toBeLessThan(60)
+  expect((await page.locator('.mark-row').first().boundingBox()).y).toBeLessThan(844 / 3)
   const rows = page.locator('.mark-row[data-player]', { has: page.locator('.miss') }) // others are at another criterion, or through
   expect(await rows.count()).toBeGreaterThan(1)
   for (let i = 0; i < (await rows.count()); i++)
@@ -425,6 +425,43 @@ test('a target that sticks is said at the foot, with one that would not; a tap m
         .locator(k % 2 ? '.miss' : '.good')
         .first()
         .tap()
+  // a swipe is a tap: to the right good, to the left a miss; a rolling thumb is none, and a word that is held says what it means
+  const swipe = async (dx, dy = 0) => {
+    const b = await rows.first().locator('.name').boundingBox()
+    const touch = (type, x, y) =>
+      cdp.send('Input.dispatchTouchEvent', { type, touchPoints: type === 'touchEnd' ? [] : [{ x, y }] })
+    await touch('touchStart', b.x + 100, b.y + 20)
+    for (let i = 1; i <= 5; i++) await touch('touchMove', b.x + 100 + (dx * i) / 5, b.y + 20 + (dy * i) / 5)
+    await touch('touchEnd')
+  }
+  const cdp = await page.context().newCDPSession(page)
+  const figure = rows.first().locator('.pad-figure')
+  await expect(figure).toContainText('6 tries')
+  await swipe(90)
+  await expect(figure).toContainText('7 tries')
+  await swipe(-90, 10)
+  await expect(figure).toContainText('8 tries')
+  await swipe(30, 0)
+  await expect(figure).toContainText('8 tries')
+  await expect(page.locator('.row-notes')).toHaveCount(0)
+  for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Take the last tap back' }).tap()
+  await expect(figure).toContainText('6 tries')
+  await page.locator('[data-means=target]').focus()
+  await page.keyboard.press('?')
+  await expect(page.locator('.court-means')).toContainText('a miss begins again')
+  await page.keyboard.press('Escape')
+  await expect(page.locator('.court-means')).toBeHidden()
+  // held in the left hand, the buttons stand at the left
+  const more = () => page.getByRole('button', { name: /^More/ }).first().tap()
+  const x = async () => (await rows.first().locator('.miss').boundingBox()).x
+  expect(await x()).toBeGreaterThan(195)
+  await more()
+  await page.getByRole('button', { name: 'left hand' }).tap()
+  await more()
+  expect(await x()).toBeLessThan(195)
+  await more()
+  await page.getByRole('button', { name: 'left hand' }).tap()
+  await more()
   const what = page.locator('footer .what-now')
   await expect(what).toContainText(
     /At this rate [0-4] in 10 get there before the signal\. \d in a row: ([78]|9|10) in 10\./,

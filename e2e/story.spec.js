@@ -1,6 +1,7 @@
 // One class all the way, in a new club: roster, stages, plan, hall, marks, step up.
 import { expect, test } from './test.js'
 import { accessible, watch } from './steps.js'
+import { register } from './hall.js'
 
 test.describe.configure({ mode: 'serial' })
 
@@ -238,12 +239,9 @@ test('courtside: register, clock, and the same state on two devices', async ({ b
   await lead.getByRole('link', { name: 'Take to the floor' }).click()
   await phone.goto(lead.url())
   await accessible(phone, 'courtside register')
-  await phone.getByRole('group', { name: 'Amal Rahmani' }).getByRole('button', { name: 'here' }).tap()
-  await expect(lead.getByRole('group', { name: 'Amal Rahmani' }).getByRole('button', { name: 'here' })).toHaveAttribute(
-    'aria-pressed',
-    'true',
-  )
-  await phone.getByRole('group', { name: 'Fumiko Ota' }).getByRole('button', { name: 'not' }).tap()
+  await register(phone, 'Amal Rahmani', '✓')
+  await expect(lead.getByRole('button', { name: 'Amal Rahmani, ✓' })).toHaveAttribute('aria-pressed', 'true')
+  await register(phone, 'Fumiko Ota', 'not here')
   await phone.getByRole('button', { name: 'Start the session' }).tap()
   await phone.getByRole('button', { name: 'Start it now' }).tap() // it is planned for Friday
   await expect(lead.getByText('Warm-up', { exact: true })).toBeVisible({ timeout: 8000 })

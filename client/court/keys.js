@@ -77,16 +77,25 @@ export const keys = {
     return this.keyHolds ? 'It holds. Next: ' + this.keyList[this.keyAt + 1] : ''
   },
   moveKey(by) {
-    this.keyPick = {
-      ...this.keyPick,
-      [this.tab + ' ' + (this.here?.name || '')]: Math.min(this.keyList.length - 1, Math.max(0, this.keyAt + by)),
-    }
+    this.pickKey(Math.min(this.keyList.length - 1, Math.max(0, this.keyAt + by)))
   },
-  get canKeyBack() {
-    return this.keyAt > 0
+  pickKey(at) {
+    this.keyPick = { ...this.keyPick, [this.tab + ' ' + (this.here?.name || '')]: at }
+    this.keysOpen = false
   },
-  get canKeyOn() {
-    return this.keyAt < this.keyList.length - 1
+  keysOpen: false,
+  openKeys() {
+    this.keysOpen = !this.keysOpen
+  },
+  get keyRows() {
+    if (!this.keysOpen) return []
+    const ids = this.present.map((p) => p.id)
+    return this.keyList.map((key, at) => ({
+      at,
+      key,
+      on: at === this.keyAt,
+      count: ids.length ? ids.filter((id) => this.hasKey(id, key)).length + ' of ' + ids.length : '',
+    }))
   },
   toggleKey(r) {
     this.setKey(r.player.id, this.keyNow, !this.hasKey(r.player.id, this.keyNow))

@@ -53,6 +53,7 @@ export const next = {
   nextDoes: '',
   // think looks at the whole once in a while, not at each tap: what one does next need not be told in the same instant.
   think() {
+    this.countDue()
     const thing = this.nextThing()
     Object.assign(this, {
       nextSays: thing?.says || '',
@@ -61,6 +62,8 @@ export const next = {
     })
   },
   nextThing() {
+    if (this.tab === 'register' && this.state.mayRun && !this.ended)
+      return { says: 'Tap who is missing; hold for late, hurt or left.', label: '', does: '' }
     if (!this.running || !this.state.mayRun) return null
     const here = this.station && this.here && !this.everybody && this.current.kind === 'work'
     const rows = here ? this.rows : [],

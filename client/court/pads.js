@@ -252,6 +252,8 @@ export const pads = {
       chosen: this.chosen === p.id,
       isDue: Boolean(c.id) && (p.due || []).includes(c.id),
       before: p.before || [],
+      meansCriterion: 'criterion:' + key,
+      meansLimit: 'limit:' + key,
       chooseLabel: p.name + ': ' + c.wording + '. Another criterion',
       goodLabel: p.name + ': good',
       missLabel: p.name + ': miss',
@@ -268,7 +270,6 @@ export const pads = {
       c.measure === 'none' || (c.measure === 'routine' && !last)
         ? ''
         : c.standard +
-          (c.id ? ' · counts for ' + c.stageName : '') +
           (last
             ? ' · ' +
               (last.by === this.state.me.id ? '' : first(last.byName || '') + ': ') +
@@ -290,6 +291,7 @@ export const pads = {
       }),
     )
     r.tries = t?.tries || ''
+    r.swipes = r.pad === 'tries' ? key : null
     r.zones = this.zonesOn
     const extra = c.target?.kind === 'score' ? c.target.bonus : 0
     r.better = extra ? '+' + (1 + extra) : ''
@@ -554,6 +556,13 @@ export const pads = {
       for (const p of this.state.players) if (last.here.includes(p.id) && p.said === 'present') this.word(p, 'present')
       return
     }
+    if (last.said) {
+      this.setWord(
+        this.state.players.find((p) => p.id === last.said.player),
+        last.said,
+      )
+      return
+    }
     if (last.together) {
       this.together[last.together].pop()
       this.together = { ...this.together }
@@ -577,6 +586,8 @@ export const pads = {
     if (e.ctrlKey || e.metaKey || e.altKey || /^(INPUT|SELECT|TEXTAREA)$/.test(e.target.tagName)) return
     const rows = this.station ? this.shown : []
     const row = rows.find((r) => r.key === this.lastRow) || rows[0]
+    if (e.key === '?') return this.explainFocused() && e.preventDefault()
+    if (e.key === 'Escape' && this.meansText) return this.closeMeans()
     if (e.key === 'u') this.takeBack()
     else if (e.key === 'x' && row && row.pad === 'tries') this.tap(row, false)
     else if (e.key === ' ' && e.target.tagName !== 'BUTTON' && row && row.pad === 'tries') this.tap(row, true)

@@ -1,5 +1,5 @@
 // Tabs, and the station one stands at.
-import { beside } from './words.js'
+import { beside, gone } from './words.js'
 
 export const place = {
   tab: 'register',
@@ -46,13 +46,50 @@ export const place = {
     const of = this.state.tasks.filter((t) => t.block === tab - beside) // one, or an exercise after the other
     return of.length > 1 ? of[this.exerciseOf(tab - beside)] : of[0]
   },
-  get stationTabs() {
-    return this.state.stations.map((s, i) => ({
-      index: i,
-      no: i + 1,
-      label: 'Station ' + (i + 1) + ': ' + s.name,
-      own: s.leader === this.state.me.id,
-    }))
+  // tabs are the stations with the shape of who is there and what is due on each, and what is beside them; before the start the register is first.
+  get tabs() {
+    const going = this.started && !this.ended,
+      lead = this.state.mayRun
+    const stations = this.state.stations.map((s, i) => {
+      const g = this.state.groups[(s.visits || [])[this.round - 1]],
+        due = this.dueAt[i] || 0
+      return {
+        tab: i,
+        word: String(i + 1),
+        under: due ? due + ' due' : '',
+        label: 'Station ' + (i + 1) + ': ' + s.name + (g ? ', ' + g.name : '') + (due ? ', ' + due + ' due' : ''),
+        path: g ? g.path : '',
+        cls: 'shape is-' + (g ? g.shape : ''),
+        own: s.leader === this.state.me.id,
+      }
+    })
+    const word = (on, tab, word, under = '') => (on ? [{ tab, word, under, label: word, path: '', cls: '' }] : [])
+    const register = word(lead, 'register', 'Register', this.hereCount),
+      look = word(this.hasLook, 'look', 'Look')
+    return [
+      ...(going ? [] : [...register, ...look]),
+      ...word(this.nowTab, this.nowTab, 'Now'),
+      ...(going && this.current.what === 'look' ? look : []),
+      ...stations,
+      ...word(this.hasLadder, 'ladder', 'Ladder'),
+      ...word(lead, 'seen', 'Seen', going ? this.seenCount : ''),
+      ...(going ? [...(this.current.what === 'look' ? [] : look), ...register] : []),
+    ]
+  },
+  dueAt: [], // players at each station who are due to be looked at there, and were not by anybody today
+  countDue() {
+    const seen = new Set(
+      window.Alpine.raw(this.state.marks)
+        .filter((m) => !m.struck)
+        .map((m) => m.player + m.criterion),
+    )
+    this.dueAt = this.state.stations.map((s) => {
+      const there = this.state.groups[(s.visits || [])[this.round - 1]]?.players || []
+      return there.filter((id) => {
+        const p = this.state.players.find((q) => q.id === id)
+        return p && !gone.includes(p.said) && (p.due || []).some((c) => s.criteria?.includes(c) && !seen.has(id + c))
+      }).length
+    })
   },
   get hasLook() {
     return this.state.mayRun && (this.state.look || []).length > 0
@@ -62,7 +99,8 @@ export const place = {
   },
   show(tab) {
     this.tab = tab
-    this.says = ''
+    this.says = this.meansText = ''
+    this.keysOpen = false
     this.chosen = ''
     scrollTo(0, 0)
   },
@@ -140,15 +178,14 @@ export const place = {
     const t = this.turn(this.station)
     return 'court-turn' + (t && t.work ? ' is-go' : '')
   },
+  get roundWord() {
+    return ['work', 'change'].includes(this.current.kind) ? 'round ' + this.current.round + ' of ' + this.rounds : ''
+  },
   get roundText() {
-    const r =
-      this.current.kind === 'work' || this.current.kind === 'change'
-        ? 'Round ' + this.current.round + ' of ' + this.rounds
-        : this.state.name
-    return typeof this.tab === 'number' && !this.everybody ? r + ' · station ' + (this.tab + 1) : r
+    return this.roundWord ? this.roundWord[0].toUpperCase() + this.roundWord.slice(1) : this.state.name
   },
   get nextText() {
-    if (!this.station || !this.started || this.ended) return ''
+    if (!this.station || !this.going || this.msLeft > 60000) return ''
     const g = (this.station.visits || [])[this.round]
     const i = this.state.segments.findIndex((s) => s.kind === 'work' && s.round === this.round + 1)
     if (g === undefined || i < 0) return ''

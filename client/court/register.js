@@ -2,14 +2,20 @@
 import { first, gone } from './words.js'
 import { newID } from '../outbox.js'
 
-// words says how many are here, and who has not been said anything of.
+// words says how many are here, and how many are not, late, or not said yet.
 export function words(players) {
-  const there = players.filter((p) => ['present', 'late'].includes(p.said)).length
-  const open = players.filter((p) => !p.said).map((p) => first(p.name))
-  const more = open.length > 6 ? ' and ' + (open.length - 6) + ' more' : ''
-  return (
-    there + ' of ' + players.length + ' here' + (open.length ? ', not yet: ' + open.slice(0, 6).join(', ') + more : '')
-  )
+  const n = (...said) => players.filter((p) => said.includes(p.said)).length
+  const parts = [
+    [n('present', 'late', 'hurt'), 'here'],
+    [n('absent', 'away'), 'missing'],
+    [n('late'), 'late'],
+    [n('left'), 'left'],
+    [n(''), 'not said yet'],
+  ]
+  return parts
+    .filter(([k, what]) => k || what === 'here')
+    .map(([k, what]) => k + ' ' + what)
+    .join(' · ')
 }
 
 // said is a player after a word: the same word again takes it back, but for having left, which can be at another minute.
@@ -44,11 +50,16 @@ export function moved(before, after, players) {
   return now.length ? 'Moved: ' + now.join(', ') + '.' : 'Nobody has to move.'
 }
 
+const stateWords = { present: '✓', late: 'late', absent: 'not here', away: 'away', left: 'left', hurt: 'hurt' }
+
 export const register = {
   open: '',
   guestName: '',
   get registerText() {
     return words(this.state.players)
+  },
+  get hereCount() {
+    return this.state.players.filter((p) => ['present', 'late', 'hurt'].includes(p.said)).length + ' here'
   },
   get minute() {
     return Math.max(0, Math.floor((this.now - this.state.starts) / 60000))
@@ -62,15 +73,23 @@ export const register = {
       said: p.said,
       player: p,
       open: this.open === p.id,
-      moreLabel: p.name + ': left or hurt',
-      isHere: p.said === 'present',
-      isNot: p.said === 'absent' || p.said === 'away',
-      sub: under(p, (minute) => this.clockTime(this.state.starts + minute * 60000)),
+      moreLabel: p.name + ': late, left or hurt',
+      isHere: ['present', 'late', 'hurt'].includes(p.said),
+      state: stateWords[p.said] ?? '',
+      hold: 'register:' + p.id,
+      cls: 'is-' + (p.said || 'unsaid'),
+      tapLabel: p.name + ', ' + (stateWords[p.said] || 'not said yet'),
+      sub: [under(p, (minute) => this.clockTime(this.state.starts + minute * 60000)), p.home]
+        .filter(Boolean)
+        .join(' · '),
       before: p.before || [],
     }))
   },
   word(p, word, minute = 0, no = '') {
-    Object.assign(p, said(p, word, minute, no))
+    this.setWord(p, said(p, word, minute, no))
+  },
+  setWord(p, next) {
+    Object.assign(p, { said: next.said, minute: next.minute, no: next.no })
     this.keep({ kind: 'said', id: newID(), player: p.id, state: p.said, minute: p.minute, no: p.no })
     this.keepState()
   },
@@ -78,17 +97,23 @@ export const register = {
     return this.state.players.filter((p) => !p.said)
   },
   get allText() {
-    return this.unsaid.length === this.state.players.length
-      ? 'All here'
-      : 'The other ' + this.unsaid.length + ' are here'
+    return this.unsaid.length === this.state.players.length ? 'All here' : 'The other ' + this.unsaid.length
   },
   allHere() {
     const who = this.unsaid
     for (const p of who) this.word(p, 'present')
     this.remember({ here: who.map((p) => p.id) })
   },
+  // flip is a tap on a row: whoever is here is missing, whoever is not is here. What was said of somebody hurt or gone is not wiped by a tap.
+  flip(r) {
+    if (['hurt', 'left'].includes(r.said)) this.open = r.id
+    else this.say(r, r.isHere ? 'absent' : 'present')
+  },
   say(r, word) {
+    const { said, minute, no } = r.player
+    this.remember({ said: { player: r.id, said, minute, no } })
     this.word(r.player, word, word === 'late' ? this.minute : 0)
+    this.open = ''
   },
   leave(r) {
     this.word(r.player, 'left', this.minute)

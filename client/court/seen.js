@@ -34,11 +34,9 @@ export const seen = {
       since: this.state.starts - 3600000,
     })
   },
-  get seenText() {
-    if (!this.here) return ''
-    const rows = this.present,
-      open = rows.filter((p) => !this.seenBy(p, this.state.me.id)).length
-    return open ? open + ' of ' + rows.length + ' not yet seen by you' : 'all seen by you'
+  get seenCount() {
+    const here = this.state.players.filter((p) => !gone.includes(p.said)).length
+    return here - this.classOpen.length + ' of ' + here
   },
   get classOpen() {
     return this.state.players.filter((p) => !gone.includes(p.said) && !this.seenBy(p, this.state.me.id))

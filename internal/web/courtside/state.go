@@ -162,6 +162,7 @@ type player struct {
 	No     string   `json:"no"`     // hurt: what must not be done
 	Due    []string `json:"due"`    // criteria that somebody should look at
 	Notes  []string `json:"before"` // open notes of earlier sessions
+	Home   string   `json:"home"`   // how often they practised at home lately
 }
 
 type criterion struct {
@@ -420,7 +421,7 @@ func (st *state) fromHome(h store.Hall, on day.Day) {
 	came := app.HomeLately(h.AtHome, on)
 	for i := range st.Players {
 		if days, asked := came[st.Players[i].ID]; asked {
-			st.Players[i].Notes = append(st.Players[i].Notes, "at home "+days.String())
+			st.Players[i].Home = "at home " + days.String()
 		}
 	}
 	for _, t := range h.Tests {
