@@ -1,8 +1,11 @@
 // The phone in the hall: register, clock, pads, keys, who was seen, notes. Taps are kept on the device until they have arrived. Each part is a module of its
 // own in court/, with its rules as functions that know no page.
+import { card } from './court/card.js'
 import { clock } from './court/clock.js'
 import { crossings } from './court/crossings.js'
 import { means } from './court/means.js'
+import { ending } from './court/ending.js'
+import { feedback } from './court/feedback.js'
 import { keys } from './court/keys.js'
 import { ladders } from './court/ladders.js'
 import { next } from './court/next.js'
@@ -36,6 +39,9 @@ document.addEventListener('alpine:init', () =>
       notes,
       ladders,
       touch,
+      card,
+      feedback,
+      ending,
       means,
       {
         init() {
@@ -79,8 +85,6 @@ document.addEventListener('alpine:init', () =>
           await this.restore()
           await this.outbox.load()
           this.series = { ...(await this.kept.value('series').catch(() => null)), ...this.series }
-          for (const [k, taps, from, kept] of (await this.kept.value('together').catch(() => null)) || [])
-            this.together[k] ??= Object.assign(taps, { from, kept })
           this.waiting = this.outbox.waiting
           this.merge()
           if (this.tab === tab) this.openTab()

@@ -35,6 +35,8 @@ export function take(state, d) {
   put(state.notes, d.notes)
   put(state.climbs, d.climbs)
   put((state.crossings ||= []), d.crossings)
+  put((state.feedback ||= []), d.feedback)
+  put((state.points ||= []), d.points)
   put(state.looked, d.looked, (a, b) => a.player === b.player && a.by === b.by)
   for (const s of d.said || []) {
     const p = state.players.find((q) => q.id === s.player)

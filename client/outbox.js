@@ -88,3 +88,15 @@ export function newID(now = Date.now(), random = (n) => crypto.getRandomValues(n
   const hex = [...b].map((x) => x.toString(16).padStart(2, '0')).join('')
   return [hex.slice(0, 8), hex.slice(8, 12), hex.slice(12, 16), hex.slice(16, 20), hex.slice(20)].join('-')
 }
+
+// sameID is a UUID made of words (cyrb53 four times over): whoever makes it of the same words makes the same one.
+export function sameID(words) {
+  const hex = [1, 2, 3, 4].map((seed) => {
+    let h = 0xdeadbeef ^ seed
+    for (let i = 0; i < words.length; i++)
+      h = Math.imul((h ^ words.charCodeAt(i)) >>> 0, 2654435761 + 2 * seed) ^ (h >>> 13)
+    return ((h ^ (h >>> 16)) >>> 0).toString(16).padStart(8, '0')
+  })
+  const all = hex.join('')
+  return [all.slice(0, 8), all.slice(8, 12), '8' + all.slice(13, 16), 'a' + all.slice(17, 20), all.slice(20)].join('-')
+}

@@ -104,11 +104,11 @@ export function pairs(players, turn) {
   return { pairs: out, rests: n % 2 ? at((n - 1) / 2) : undefined }
 }
 
-// teach is the first key that fewer than 70 % of the players have, and how many lack it; -1 when the group has them all.
-export function teach(keys, players, has) {
+// teach is the first key that fewer of the players have than it takes to hold, and how many lack it; -1 when the group has them all.
+export function teach(keys, players, has, share = 0.7) {
   for (let i = 0; i < keys.length; i++) {
     const lack = players.filter((p) => !has(p, keys[i])).length
-    if (players.length && players.length - lack < 0.7 * players.length) return { at: i, lack }
+    if (players.length && players.length - lack < share * players.length) return { at: i, lack }
   }
   return { at: -1, lack: 0 }
 }

@@ -5,23 +5,24 @@ import { teach } from '../pads.js'
 
 // toShow is which of a station's keys is shown: the one of the day until the group has it, then the next that they lack; the last when they have all.
 // has says whether a player has a key.
-export function toShow(list, day, players, has) {
+export function toShow(list, day, players, has, share = usual) {
   const at = list.findIndex((k) => k.toLowerCase() === day.toLowerCase())
-  if (at >= 0 && !holds(list[at], players, has)) return at
-  const t = teach(list, players, has)
+  if (at >= 0 && !holds(list[at], players, has, share)) return at
+  const t = teach(list, players, has, share)
   return t.at < 0 ? list.length - 1 : t.at
 }
 
-// holds reports whether seven in ten of a group have a key (common practice, no source).
-export const holds = (key, players, has) =>
-  players.length > 0 && players.filter((p) => has(p, key)).length >= 0.7 * players.length
+// holds reports whether the share of a group has a key from which it holds: the club's, or seven in ten (common practice, no source).
+export const usual = 0.7
+export const holds = (key, players, has, share = usual) =>
+  players.length > 0 && players.filter((p) => has(p, key)).length >= share * players.length
 
 // mostLack is, after a first look, the first key that fewer than seven in ten have of those of whom it was said.
-export function mostLack(look, players, said) {
+export function mostLack(look, players, said, share = usual) {
   for (const key of look) {
     const words = players.map((p) => said(p, key)).filter(Boolean)
     const lack = words.filter((k) => !k.has).length
-    if (words.length && words.length - lack < 0.7 * words.length) return { key, lack, of: words.length }
+    if (words.length && words.length - lack < share * words.length) return { key, lack, of: words.length }
   }
   return null
 }
@@ -52,14 +53,27 @@ export const keys = {
       this.state.key || '',
       this.present.map((p) => p.id),
       (p, k) => this.hasKey(p, k),
+      this.holdShare,
     )
+  },
+  get holdShare() {
+    return (this.state.holds || 100 * usual) / 100
   },
   groupHas(key) {
     return holds(
       key,
       this.present.map((p) => p.id),
       (p, k) => this.hasKey(p, k),
+      this.holdShare,
     )
+  },
+  // keyShare is how many of a hundred here have the key, for its bar, and keyMark where it holds.
+  get keyShare() {
+    const ids = this.present.map((p) => p.id)
+    return ids.length && this.keyNow ? (100 * ids.filter((id) => this.hasKey(id, this.keyNow)).length) / ids.length : 0
+  },
+  get keyMark() {
+    return 100 * this.holdShare
   },
   get keyNow() {
     return this.keyList[this.keyAt] || ''
@@ -177,13 +191,13 @@ export const keys = {
   },
   get lookKey() {
     const here = this.state.players.filter((p) => !gone.includes(p.said)).map((p) => p.id)
-    return mostLack(this.state.look || [], here, (id, key) => this.saidOf(id, key))
+    return mostLack(this.state.look || [], here, (id, key) => this.saidOf(id, key), this.holdShare)
   },
   get lookAdvice() {
     const k = this.lookKey
     if (k) return k.lack + ' of the ' + k.of + ' of whom it was said lack “' + k.key + '”. Teach that today.'
     return (this.state.look || []).some((key) => this.state.players.some((p) => this.saidOf(p.id, key)))
-      ? 'Seven in ten or more have all that was looked for. Go on to the next skill.'
+      ? 'Enough have all that was looked for. Go on to the next skill.'
       : ''
   },
   get mayTeach() {

@@ -31,7 +31,7 @@ const measures = {
 const words = {
   due: 'Due: one more good mark would do, or what was shown is too long ago, or it must be shown and was never looked at.',
   seen: 'Seen: you marked them, began a count, or said something of a key in this session.',
-  key: 'A key is the one thing to look at now. It holds when seven in ten of the group have it.',
+  key: 'A key is the one thing to look at now. It holds when enough of the group have it: the mark on its bar.',
   has: 'Tap it when this player has the key, and again when it is gone.',
   lent: 'What the limit stands for is decided by the club’s rules and medical advice, not by this page.',
 }
@@ -48,7 +48,15 @@ export const means = {
     if (kind === 'criterion' && r) {
       const c = r.criterion
       const what = measures[c.measure] ? ' Measured: ' + measures[c.measure] + '.' : ''
-      return c.wording + ': ' + c.standard + (c.id ? ', counts for ' + c.stageName : '') + '.' + what + (r.isDue ? ' ' + words.due : '')
+      return (
+        c.wording +
+        ': ' +
+        c.standard +
+        (c.id ? ', counts for ' + c.stageName : '') +
+        '.' +
+        what +
+        (r.isDue ? ' ' + words.due : '')
+      )
     }
     if (kind === 'limit' && r) return r.limits.join('. ') + '. ' + words.lent
     return words[kind] || ''

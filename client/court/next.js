@@ -29,6 +29,7 @@ export function whatNow({
   harder,
   easier,
   lacks = [],
+  slip = '',
   key = '',
   unseen = [],
   left = 0,
@@ -36,6 +37,7 @@ export function whatNow({
   if (late >= 1 && gives.length)
     return { says: upper(word(late)) + (late === 1 ? ' minute' : ' minutes') + ' late.', label: gives[0], does: 'give' }
   if (holds) return { says: '“' + key + '” holds.', label: holds, does: 'key' }
+  if (slip) return { says: '“' + slip + '” slips: a step back.', label: 'Back to it', does: 'slip' }
   if (rate?.easy && harder) return { says: group + ' are ready for the next form.', label: 'Harder', does: 'harder' }
   if (rateText && rate.other) return { says: rateText, label: 'Make it ' + rate.other, does: 'aim' }
   if (rateText && easier) return { says: rateText, label: 'Easier', does: 'easier' }
@@ -79,6 +81,7 @@ export const next = {
       harder: here && this.hasHarder && this.mayEase,
       easier: here && this.hasEasier && this.mayEase,
       lacks: rows.filter((r) => this.keyNow && this.saidLacks(r.player.id, this.keyNow)).map((r) => r.name),
+      slip: (here && this.slipped?.key) || '',
       key: this.keyNow || '',
       unseen: rows.filter((r) => !this.seenBy(r.player, this.state.me.id)).map((r) => r.name),
       left: this.msLeft,
@@ -88,6 +91,7 @@ export const next = {
     const does = this.nextDoes
     if (does === 'give') this.give(this.nextLabel)
     if (does === 'key') this.moveKey(1)
+    if (does === 'slip') this.backToSlipped()
     if (does === 'aim') this.aim()
     if (does === 'harder') this.ease(1)
     if (does === 'easier') this.ease(-1)

@@ -9,19 +9,20 @@ const noteWords = {
   clip: 'Clip to look at',
   hurt: 'Hurt',
   word: 'Note',
+  cue: 'Own word',
 }
 export const notes = {
   writing: '',
   choose(r) {
     this.chosen = this.chosen === r.player.id ? '' : r.player.id
-    this.writing = ''
+    this.writing = this.cueText = ''
   },
   noteKinds: Object.entries(noteWords)
-    .filter(([k]) => k !== 'word')
+    .filter(([k]) => !['word', 'cue'].includes(k))
     .map(([kind, words]) => ({ kind, words })),
   notesOf(id) {
     return this.state.notes
-      .filter((n) => n.player === id)
+      .filter((n) => n.player === id && n.kind !== 'cue')
       .map(
         (n) => (noteWords[n.kind] || n.kind) + (n.says ? ': ' + n.says : '') + (n.due ? ' (' + dayOf(n.due) + ')' : ''),
       )

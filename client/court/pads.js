@@ -260,6 +260,7 @@ export const pads = {
       keepLabel: p.name + ': keep',
       gateLabel: p.name + ': the time of the gate',
       moreWord: p.name + ': notes',
+      cueID: 'cue ' + key,
     }
     const shown = this.marksOf(p.id).filter(
       (m) => m.criterion === c.id && (c.id || m.drill === c.drill) && m.side === side && !m.struck,
@@ -563,11 +564,7 @@ export const pads = {
       )
       return
     }
-    if (last.together) {
-      this.together[last.together].pop()
-      this.together = { ...this.together }
-      return
-    }
+    if (last.point) return this.untap(last.point)
     const t = last.tally && this.series[last.tally]
     if (t)
       return this.change(

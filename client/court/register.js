@@ -77,7 +77,7 @@ export const register = {
       isHere: ['present', 'late', 'hurt'].includes(p.said),
       state: stateWords[p.said] ?? '',
       hold: 'register:' + p.id,
-      cls: 'is-' + (p.said || 'unsaid'),
+      cls: 'is-' + (p.said === 'left' ? 'gone' : p.said || 'unsaid'),
       tapLabel: p.name + ', ' + (stateWords[p.said] || 'not said yet'),
       sub: [under(p, (minute) => this.clockTime(this.state.starts + minute * 60000)), p.home]
         .filter(Boolean)

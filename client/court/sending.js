@@ -16,6 +16,18 @@ export function merged(series, tallies, items, me) {
   return out
 }
 
+// asFeedback is an item as the state has it.
+export const asFeedback = (i, by) => ({
+  id: i.id,
+  player: i.player,
+  unit: i.unit,
+  key: i.key,
+  how: i.what,
+  said: i.note,
+  at: i.at,
+  by,
+})
+
 // put shows an item that waits in the state, once.
 export function put(state, i) {
   const has = (list, same = (o) => o.id === i.id) => list.some(same)
@@ -25,7 +37,12 @@ export function put(state, i) {
   } else if (i.kind === 'clock' && !has(state.events)) state.events.push({ id: i.id, do: i.do, at: Date.parse(i.at) })
   else if (i.kind === 'looked' && !has(state.looked, (l) => l.player === i.player && l.by === i.by))
     state.looked.push(i)
-  else if (['climb', 'count'].includes(i.kind) && !has(state.climbs)) state.climbs.push({ ...i, by: state.me.id })
+  else if (i.kind === 'feedback' && !has((state.feedback ||= []))) state.feedback.push(asFeedback(i, state.me.id))
+  else if (i.kind === 'point') {
+    const was = (state.points ||= []).find((p) => p.id === i.id)
+    if (was) was.undone ||= i.undone
+    else state.points.push(i)
+  } else if (['climb', 'count'].includes(i.kind) && !has(state.climbs)) state.climbs.push({ ...i, by: state.me.id })
 }
 
 export const sending = {

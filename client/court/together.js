@@ -1,16 +1,43 @@
-// Pads for pairs and teams: rally ladder, race, team streak.
+// Pads for pairs and teams: rally ladder, race, team streak. Every try is a point of its own, which all devices share and each may add to.
 import { first } from './words.js'
-import { newID } from '../outbox.js'
+import { newID, sameID } from '../outbox.js'
 import { letters, pairs, race, rungs, team } from '../pads.js'
+import { found } from '../hall.js'
 
 // asOnes are the kinds of target that a pair or a team has together.
 export const asOnes = ['ladder', 'team', 'race', 'letters']
 
-const word = (taps) => taps.map((t) => (t ? '1' : '0')).join('')
+const word = (taps) => taps.map((t) => (t.good ? '1' : '0')).join('')
+const ofTeam = (taps) => taps.map((t) => [t.player, t.good])
+const inOrder = (taps) => [...taps].sort((a, b) => Date.parse(a.at) - Date.parse(b.at))
+const keyOf = (p) => p.place + ' ' + p.turn + ' ' + p.whose
+
+// begins is the rung from which a pair goes on: the best that one of the two had reached at that place before the pair's first try. Points are a map from
+// the pair's key to its tries in order.
+export function begins(points, key, to) {
+  const [place, , ...ids] = key.split(' '),
+    began = (taps) => Math.min(...(taps || []).map((t) => Date.parse(t.at))) // of none: never
+  let best = 1
+  for (const [other, all] of points) {
+    const [at, , ...who] = other.split(' '),
+      taps = inOrder(all)
+    if (other === key || at !== place || !ids.some((id) => who.includes(id)) || began(all) >= began(points.get(key)))
+      continue
+    best = Math.max(best, rungs(word(taps), begins(points, other, to), to).rung)
+  }
+  return best
+}
 
 export const together = {
-  together: {},
   turnOf: {},
+  closed: {}, // pairs and teams whose marks were made here
+  // points are the tries by pair or team, in the order in which they were made.
+  get points() {
+    return found('points', this.state.points || [], this.beat, (p) => (p.undone ? '' : keyOf(p)))
+  },
+  tapsOf(key) {
+    return inOrder(this.points.get(key) || [])
+  },
   get asOne() {
     return this.station && asOnes.includes(this.station.kind) && this.present.length > 1 ? this.station.kind : ''
   },
@@ -37,23 +64,13 @@ export const together = {
   get mayMove() {
     return Boolean(this.asOne) && this.asOne !== 'team' && !this.pairIDs(this.tab) // where the clock moves them there is nothing to press
   },
-  // best is the rung a player has reached here today, with whomever.
-  best(id) {
-    let best = 1
-    for (const [key, taps] of Object.entries(this.together)) {
-      const [tab, , ...ids] = key.split(' ')
-      if (tab === String(this.tab) && ids.includes(id) && taps.from)
-        best = Math.max(best, rungs(word(taps), taps.from, this.station.n).rung)
-    }
-    return best
-  },
   get ones() {
     const s = this.station
     if (!this.asOne) return []
     if (s.kind === 'team') {
       const order = this.present.map((p) => p.id)
       const key = this.oneKey(['team'])
-      const t = team(order, this.together[key] || [])
+      const t = team(order, ofTeam(this.tapsOf(key)))
       return [
         {
           key,
@@ -73,7 +90,7 @@ export const together = {
     const ring = this.ring
     return ring.pairs.map((ids, i) => {
       const key = this.oneKey(ids),
-        taps = this.together[key] || []
+        taps = this.tapsOf(key)
       const name = (ring.nos ? ring.nos[i] + '  ' : '') + ids.map((id) => this.nameOf(id)).join(' and ')
       if (s.kind === 'race') {
         const r = race(word(taps), s.n, s.against, s.swap)
@@ -114,7 +131,7 @@ export const together = {
           miss: this.nameOf(ids[1]),
         }
       }
-      const from = taps.from || Math.max(...ids.map((id) => this.best(id)))
+      const from = begins(this.points, key, s.n)
       const g = rungs(word(taps), from, s.n)
       return {
         key,
@@ -137,59 +154,86 @@ export const together = {
     return this.mayMove && this.ring.rests ? this.nameOf(this.ring.rests) + ' rests' : ''
   },
   tapOne(o, good) {
-    const taps = [...(this.together[o.key] || []), o.kind === 'team' ? [o.next, good] : good]
-    taps.from = o.from
-    this.together = { ...this.together, [o.key]: taps }
-    this.remember({ together: o.key })
-    this.keepTogether()
+    const [place, turn, ...ids] = o.key.split(' ')
+    const p = {
+      id: newID(),
+      place: Number(place),
+      turn,
+      whose: ids.join(' '),
+      player: o.kind === 'team' ? o.next : '',
+      good,
+      undone: false,
+      at: new Date(this.now).toISOString(),
+      by: this.state.me.id,
+    }
+    ;(this.state.points ||= []).push(p)
+    this.beat++
+    this.sendPoint(p)
+    this.remember({ point: p.id })
   },
-  keepTogether() {
-    const taps = Object.entries(this.together).map(([k, t]) => [k, [...t], t.from, t.kept])
-    this.kept.keep('together', taps).catch(() => {})
+  sendPoint(p) {
+    this.keep({ ...p, kind: 'point', block: p.place })
+    this.keepState()
+  },
+  // untap takes a try back.
+  untap(id) {
+    const p = this.state.points.find((q) => q.id === id)
+    p.undone = true
+    this.beat++
+    this.sendPoint({ ...p })
   },
   movePartners() {
     this.closeTogether(this.tab)
     const k = this.tab + ' ' + this.roundHere
     this.turnOf = { ...this.turnOf, [k]: (this.turnOf[k] || 0) + 1 }
   },
-  // closeTogether makes a mark for each player of what their pair or team did.
+  // closeTogether makes a mark for each player of what their pair or team did. Of all devices the one does it that tapped last; the marks have the
+  // same number wherever they are made.
   closeTogether(tab) {
-    for (const [key, taps] of Object.entries(this.together)) {
-      const [at, round, ...ids] = key.split(' ')
+    for (const key of this.points.keys()) {
+      const taps = this.tapsOf(key)
+      const [at, turn, ...ids] = key.split(' ')
       const s = this.spotOf(Number(at))
-      if (!s || !taps.length || taps.kept || (tab !== undefined && String(tab) !== at)) continue
-      taps.kept = true
-      const each = (player, figure, tries, note) => {
+      if (
+        !s ||
+        !key ||
+        taps.at(-1).by !== this.state.me.id ||
+        this.closed[key] ||
+        (tab !== undefined && String(tab) !== at)
+      )
+        continue
+      this.closed[key] = true
+      const each = (player, figure, note) => {
         if (player)
           this.keep({
             kind: 'mark',
-            id: newID(),
+            id: sameID(this.state.session + ' ' + key + ' ' + player),
             player,
             criterion: '',
             drill: s.drill,
             side: '',
-            round: parseInt(round, 10),
+            round: parseInt(turn, 10),
             figure,
             points: [],
             note,
           })
       }
       if (s.kind === 'team') {
-        const t = team([...new Set(taps.map((x) => x[0]))], taps)
-        for (const id of new Set(taps.map((x) => x[0]))) each(id, t.best, 0, 'team of ' + t.best + ' in a row')
+        const who = new Set(taps.map((x) => x.player))
+        const t = team([...who], ofTeam(taps))
+        for (const id of who) each(id, t.best, 'team of ' + t.best + ' in a row')
       } else if (s.kind === 'race') {
         const r = race(word(taps), s.n, s.against, s.swap)
-        each(ids[0], r.first, 0, r.first + ' : ' + r.other + ' against ' + this.nameOf(ids[1]))
-        each(ids[1], r.other, 0, r.other + ' : ' + r.first + ' against ' + this.nameOf(ids[0]))
+        each(ids[0], r.first, r.first + ' : ' + r.other + ' against ' + this.nameOf(ids[1]))
+        each(ids[1], r.other, r.other + ' : ' + r.first + ' against ' + this.nameOf(ids[0]))
       } else if (s.kind === 'letters') {
         const l = letters(word(taps), s.n)
-        each(ids[0], l.first, 0, l.first + ' letters, ' + this.nameOf(ids[1]) + ' ' + l.other)
-        each(ids[1], l.other, 0, l.other + ' letters, ' + this.nameOf(ids[0]) + ' ' + l.first)
+        each(ids[0], l.first, l.first + ' letters, ' + this.nameOf(ids[1]) + ' ' + l.other)
+        each(ids[1], l.other, l.other + ' letters, ' + this.nameOf(ids[0]) + ' ' + l.first)
       } else {
-        const g = rungs(word(taps), taps.from || 1, s.n)
-        for (const [i, id] of ids.entries()) each(id, g.rung, 0, 'rung ' + g.rung + ' with ' + this.nameOf(ids[1 - i]))
+        const g = rungs(word(taps), begins(this.points, key, s.n), s.n)
+        for (const [i, id] of ids.entries()) each(id, g.rung, 'rung ' + g.rung + ' with ' + this.nameOf(ids[1 - i]))
       }
     }
-    this.keepTogether()
   },
 }

@@ -275,8 +275,8 @@ func serve(ctx context.Context, o options, databaseURL string, before func(*stor
 	return nil
 }
 
-// everyMinute carries out the decisions that hold from a later day, soon after that day begins, and forgets wrong tries
-// that are over.
+// everyMinute carries out the decisions that hold from a later day, soon after that day begins, ends sessions that
+// nobody ended, reminds, and forgets wrong tries that are over.
 func everyMinute(ctx context.Context, st *store.Store, now func() time.Time) {
 	every := time.NewTicker(time.Minute)
 	defer every.Stop()
@@ -285,6 +285,11 @@ func everyMinute(ctx context.Context, st *store.Store, now func() time.Time) {
 			slog.Error("steps up that are due", "error", err)
 		} else if n > 0 {
 			slog.Info("stepped up", "players", n)
+		}
+		if n, err := app.EndLeftOpen(ctx, st, now()); err != nil && ctx.Err() == nil {
+			slog.Error("sessions that nobody ended", "error", err)
+		} else if n > 0 {
+			slog.Info("ended by themselves", "sessions", n)
 		}
 		if err := app.RemindAll(ctx, st, now()); err != nil && ctx.Err() == nil {
 			slog.Error("reminders", "error", err)

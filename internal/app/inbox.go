@@ -37,7 +37,7 @@ func (b *Inbox) counts(place int) bool {
 }
 
 // Item is one thing a device kept until it could send it: a tally, mark, said, strike, clock, has (a key), looked,
-// note, climb, count (at a gate) or guest.
+// note, climb, count (at a gate), guest, feedback, point (of a pair or team) or carry (to the next session).
 type Item struct {
 	Kind string `json:"kind"`
 	store.Tally
@@ -57,6 +57,10 @@ type Item struct {
 	Step   int     `json:"step"`
 	Name   string  `json:"name"`
 	From   string  `json:"from"` // the drill at which a criterion was marked
+	Turn   string  `json:"turn"`
+	Whose  string  `json:"whose"`
+	Good   bool    `json:"good"`
+	Undone bool    `json:"undone"`
 }
 
 // SaidWord is what was said of a player in the register.
@@ -83,7 +87,10 @@ type Changes struct {
 	Notes   []store.Note
 	Climbs  []store.Climb
 	Looked  []store.Looking
-	Whole   bool
+
+	Feedback []store.Feedback
+	Points   []store.Point
+	Whole    bool
 }
 
 // Inbox is the door through which what was done in the hall comes into a session, whether a phone sends it or the demo
@@ -189,7 +196,7 @@ func (b *Inbox) Take(it Item) error {
 			return doc.Input("", "It speaks of something that is not there.")
 		}
 	}
-	for _, s := range []string{it.State, it.No, it.Note, it.Key, it.What, it.Name, it.Side, it.Do} {
+	for _, s := range []string{it.State, it.No, it.Note, it.Key, it.What, it.Name, it.Side, it.Do, it.Turn, it.Whose} {
 		if !utf8.ValidString(s) || strings.ContainsRune(s, 0) {
 			return doc.Input("", "Some of its letters cannot be read.")
 		}
@@ -213,6 +220,12 @@ func (b *Inbox) Take(it Item) error {
 		return b.keepCount(it)
 	case "climb":
 		return b.keepClimb(it)
+	case "point":
+		return b.keepPoint(it)
+	case "feedback":
+		if it.Player == "" {
+			return b.keepFeedback(it)
+		}
 	}
 	in, err := b.has(it.Player)
 	if err != nil {
@@ -245,6 +258,10 @@ func (b *Inbox) Take(it Item) error {
 		return b.tx.AddLooking(b.ctx, it.ID, b.Session.ID, l)
 	case "note":
 		return b.keepNote(it)
+	case "feedback":
+		return b.keepFeedback(it)
+	case "carry":
+		return b.carry(it)
 	case "tally", "mark":
 		return b.keepMark(it)
 	}

@@ -40,3 +40,17 @@ func (r *Ran) Gave() []run.Given {
 		return n, counted
 	})
 }
+
+// KeepRounds keeps what every round of a session gave that is over.
+func KeepRounds(ctx context.Context, st *store.Store, club, session string, now time.Time, loc *time.Location) error {
+	var ran Ran
+	err := st.In(ctx, club, func(tx *store.Tx) (err error) {
+		ran, err = ReadRan(ctx, tx, session, now, loc)
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	given := ran.Gave()
+	return st.In(ctx, club, func(tx *store.Tx) error { return tx.PutRounds(ctx, session, given) })
+}

@@ -84,18 +84,22 @@ type Care struct {
 	PerAdult     int  // players for each adult at most; 0: none set
 	MostForfeits *int // after faults, in a session, of those under 16; nil: the usual
 	HomeMinutes  int  // of practice at home a day at most, of those under 16; 0: the usual
+	ClipDays     int  // for how many a mirror keeps a clip; 0: it keeps none
+	KeyHolds     int  // from how many of a hundred a key holds; 0: the usual
 }
 
 // SetCare keeps it.
 func (tx *Tx) SetCare(ctx context.Context, c Care) error {
 	return tx.exec(ctx, "keep the care settings", `update club set per_adult = nullif($1, 0), most_forfeits = $2,
-			home_minutes = nullif($3, 0)`, c.PerAdult, c.MostForfeits, c.HomeMinutes)
+			home_minutes = nullif($3, 0), clip_days = nullif($4, 0), key_holds = nullif($5, 0)`,
+		c.PerAdult, c.MostForfeits, c.HomeMinutes, c.ClipDays, c.KeyHolds)
 }
 
 // Care is the club's own.
 func (tx *Tx) Care(ctx context.Context) (Care, error) {
 	return one[Care](ctx, tx, "read the care settings", `select coalesce(per_adult, 0) as per_adult, most_forfeits,
-			coalesce(home_minutes, 0) as home_minutes from club`)
+			coalesce(home_minutes, 0) as home_minutes, coalesce(clip_days, 0) as clip_days, coalesce(key_holds, 0) as key_holds
+		from club`)
 }
 
 // Signed is the club and member of a signed-in person, asked before every page.

@@ -92,6 +92,11 @@ type Hall struct {
 	Crossings []Crossing   // of gates
 	Tests     [][2]string  // of the class that come back on the day: id and name
 	AtHome    []HomeLately // practice of the players in the last week
+	Feedback  []Feedback
+	Points    []Point // of pairs and teams
+	Zones     []Zone  // where the good ones of the players went, of all sessions
+	Itself    bool    // it ended by itself
+	Holds     int     // from how many of a hundred a key holds; 0: the usual
 }
 
 // HomeLately is a task of a player, with the days of the last week on which it was done.
@@ -140,7 +145,17 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 			'until', coalesce(t.until::text, ''), 'ends', coalesce(t.ended_on::text, ''), 'done', (select coalesce(json_agg(d.on_day), '[]') from home_day d
 				where d.task_id = t.id and d.player_id = p and d.done and d.on_day > $4::date - 8))), '[]')
 			from home_task t, unnest($3::uuid[]) p
-			where coalesce(least(t.until, t.ended_on), 'infinity') >= $4::date - 7 and has_home_task(t, p)) as at_home`,
+			where coalesce(least(t.until, t.ended_on), 'infinity') >= $4::date - 7 and has_home_task(t, p)) as at_home,
+		(select coalesce(json_agg(json_build_object('id', id, 'player', coalesce(player_id::text, ''), 'unit', unit, 'key', key,
+			'how', how, 'said', said, 'at', at, 'by', by_member) order by at, id), '[]') from feedback where session_id = $1) as feedback,
+		(select coalesce(json_agg(json_build_object('id', id, 'place', place, 'turn', turn, 'whose', whose, 'player',
+			coalesce(player_id::text, ''), 'good', good, 'undone', undone, 'at', at, 'by', by_member) order by at, id), '[]')
+			from point where session_id = $1) as points,
+		(select coalesce(json_agg(json_build_object('Player', player_id, 'Zone', zone, 'N', n)), '[]') from (
+			select player_id, z::int as zone, count(*) as n from tally, unnest(string_to_array(zones, ',')) z
+				where player_id = any($3::uuid[]) and zones <> '' and z between '1' and '6' group by player_id, z) k) as zones,
+		exists (select from run_event where session_id = $1 and itself) as itself,
+		(select coalesce(key_holds, 0) from club) as holds`,
 		session, null(member), players, at)
 }
 
@@ -206,6 +221,7 @@ var NoteKinds = []struct{ Kind, Words string }{
 	{"clip", "Clip to look at"},
 	{"hurt", "Hurt"},
 	{"word", "Note"},
+	{"cue", "Own word for the key"},
 }
 
 // Words is the note's kind in words.

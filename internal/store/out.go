@@ -131,6 +131,8 @@ func (tx *Tx) DeleteSession(ctx context.Context, id string) error {
 			where session_id = $1) or exists (select from tally where session_id = $1)
 		or exists (select from key_mark where session_id = $1) or exists (select from player_note
 			where session_id = $1) or exists (select from looked where session_id = $1)
+			or exists (select from feedback where session_id = $1) or exists (select from point where session_id = $1)
+			or exists (select from crossing where session_id = $1)
 		or exists (select from refused where session_id = $1) or exists (select from climb where session_id = $1)
 			or exists (select from member where for_session = $1)
 		or exists (select from attendance where session_id = $1 and has_come(state))`, id).Scan(&run)

@@ -747,14 +747,17 @@ type hallState struct {
 	}
 	Tallies []store.Tally
 	Players []struct {
-		ID, Name, Said string
-		Due            []string
+		ID, Name, Said, Cue string
+		Due                 []string
 	}
-	Keys  []store.KeyMark
-	Notes []store.Note
-	Gives []string
-	Over  int
-	Marks []struct {
+	Feedback []store.Feedback
+	Points   []store.Point
+	Itself   bool
+	Keys     []store.KeyMark
+	Notes    []store.Note
+	Gives    []string
+	Over     int
+	Marks    []struct {
 		ID, Said, By string
 		Meets        bool
 	}

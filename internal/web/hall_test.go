@@ -528,3 +528,89 @@ func TestAGateSendsCrossingsOnce(t *testing.T) {
 		t.Errorf("a count: %d %s", status, body)
 	}
 }
+
+// What is said in the hall beside figures: feedback and its mix, the points of pairs that every device shares and each
+// takes back once, who was not seen goes to the next session, and a session that nobody ended ends itself.
+func TestWhatIsSaidAndSharedInTheHall(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	tuesday := s.session(t, "Tuesday hall")
+	ines, bea := hall{s.as(t, "ines"), tuesday.ID}, hall{s.as(t, "bea"), tuesday.ID}
+	bo, femi, rui := player(t, s, "Bo Lindahl"), player(t, s, "Femi Adeyemi"), player(t, s, "Rui Costa")
+	ines.clock(store.NewID(), "start")
+	point := func(good bool) map[string]any {
+		return item("point", "", "block", 0, "turn", "1.0", "whose", bo.ID+" "+femi.ID, "good", good)
+	}
+	first, second := point(true), point(false)
+	taken := map[string]any{}
+	for k, v := range second {
+		taken[k] = v
+	}
+	taken["undone"] = true
+	for _, it := range []map[string]any{
+		item("feedback", bo.ID, "what", "told", "key", "elbow over ear", "unit", -1),
+		item("feedback", bo.ID, "what", "praised", "unit", -1),
+		item("feedback", "", "what", "asked", "note", "some", "key", "elbow over ear", "unit", 1),
+		item("feedback", "", "what", "step", "note", "whole", "key", "elbow over ear", "unit", 1),
+		item("note", bo.ID, "what", "cue", "note", "fly"),
+		first, first, taken, second, // sent twice; and taken back before it came
+		item("carry", femi.ID), // no session is planned yet: a note
+	} {
+		if !ines.item(it) {
+			t.Errorf("not kept: %v", it)
+		}
+	}
+	next := tuesday
+	next.ID, next.StartsAt = store.NewID(), tuesday.StartsAt.AddDate(0, 0, 7)
+	in(t, s, func(tx *store.Tx) (bool, error) { return true, tx.AddSession(ctx, next) })
+	if !ines.item(item("carry", rui.ID)) {
+		t.Error("not carried")
+	}
+	if !bea.item(item("feedback", bo.ID, "what", "corrected", "unit", -1)) || bea.item(item("carry", rui.ID)) {
+		t.Error("a helper gives feedback, and carries nobody over")
+	}
+	for _, it := range []map[string]any{
+		item("feedback", bo.ID, "what", "shouted"),
+		item("feedback", "", "what", "asked", "note", "perhaps"),
+		item("point", "", "block", 0, "turn", "1.0", "whose", bo.ID+" "+store.NewID(), "good", true),
+		item("point", "", "block", 0, "turn", "now", "whose", bo.ID+" "+femi.ID, "good", true),
+		item("point", "", "block", 77, "turn", "1.0", "whose", bo.ID+" "+femi.ID, "good", true),
+	} {
+		if ines.item(it) {
+			t.Errorf("taken: %v", it)
+		}
+	}
+	st := ines.state()
+	if len(st.Feedback) != 5 || len(st.Points) != 2 || st.Points[0].Undone || !st.Points[1].Undone {
+		t.Errorf("%+v %+v", st.Feedback, st.Points)
+	}
+	if own := bea.state(); len(own.Feedback) != 1 || own.Feedback[0].How != "corrected" {
+		t.Errorf("a helper sees what others said: %+v", own.Feedback)
+	}
+	for _, p := range st.Players {
+		if p.ID == bo.ID && p.Cue != "fly" {
+			t.Errorf("Bo's own word: %q", p.Cue)
+		}
+	}
+	looks := in(t, s, func(tx *store.Tx) (n int, err error) {
+		err = tx.QueryRow(ctx, `select count(*) from look l join session n on n.id = l.session_id where l.player_id = $1
+			and n.class_id = $2 and n.starts_at > $3`, rui.ID, tuesday.ClassID, tuesday.StartsAt).Scan(&n)
+		return n, err
+	})
+	if looks == 0 || !slices.ContainsFunc(ines.state().Notes, func(n store.Note) bool { return n.Player == femi.ID && n.Kind == "follow" }) {
+		t.Error("who was not seen is not looked at first the next time", looks)
+	}
+	for _, after := range []struct {
+		hours time.Duration
+		ended int
+	}{{4, 0}, {6, 1}, {7, 0}} { // it lasts an hour and a half
+		if n, err := app.EndLeftOpen(ctx, s.st, evening.Add(after.hours*time.Hour)); err != nil || n != after.ended {
+			t.Errorf("after %d hours: %d ended, %v", after.hours, n, err)
+		}
+	}
+	if !ines.state().Itself {
+		t.Error("it does not say that it ended by itself")
+	}
+	_, page := ines.get("/sessions/" + tuesday.ID + "/run")
+	mustHave(t, page, "what happened", "ended by itself", "Told 1, corrected 1, asked 1, praised 1.", "Never said before and filmed.", "“elbow over ear”: some knew")
+}

@@ -1,7 +1,11 @@
 package evidence
 
-// enough is the share of a group that has to have a key before the next one is taught (common practice, no source).
-const enough = 0.7
+// KeyHolds is from how many of a hundred of a group a key holds, unless the club says otherwise: common practice, no
+// source.
+const KeyHolds = 70
+
+// enough is the share of a group that has to have a key before the next one is taught.
+const enough = KeyHolds / 100.0
 
 // Teach is the key to teach a group: the first in its order that fewer than 70 % of the players have, and how many lack
 // it. It is -1 when the group has them all. Has says of a player and a key whether it is there; what was never looked

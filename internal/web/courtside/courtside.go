@@ -110,6 +110,7 @@ func hall(c *shell.Ctx) error {
 		return err
 	}
 	st.Players, st.Marks, st.Tallies, st.Keys, st.Notes = []player{}, []mark{}, []store.Tally{}, []store.KeyMark{}, []store.Note{}
+	st.Feedback = []store.Feedback{}
 	return c.Bare(pages, http.StatusOK, "hall.html", st.Name, st)
 }
 

@@ -34,6 +34,8 @@ type delta struct {
 	Climbs    []store.Climb    `json:"climbs,omitempty"`
 	Looked    []store.Looking  `json:"looked,omitempty"`
 	Crossings []store.Crossing `json:"crossings,omitempty"`
+	Feedback  []store.Feedback `json:"feedback,omitempty"`
+	Points    []store.Point    `json:"points,omitempty"`
 	Whole     bool             `json:"-"` // more changed than is said here
 }
 
@@ -60,7 +62,7 @@ func forHelper(what, me string) string {
 		return what
 	}
 	if d.By != me {
-		d.Marks, d.Tallies, d.Keys, d.Notes, d.Looked = nil, nil, nil, nil, nil
+		d.Marks, d.Tallies, d.Keys, d.Notes, d.Looked, d.Feedback = nil, nil, nil, nil, nil, nil
 	}
 	b, err := json.Marshal(d)
 	if err != nil {
@@ -81,6 +83,9 @@ func changed(b *app.Inbox) (d delta, err error) {
 		Climbs:  ch.Climbs,
 		Looked:  ch.Looked,
 		Whole:   ch.Whole,
+
+		Feedback: ch.Feedback,
+		Points:   ch.Points,
 	}
 	for _, v := range ch.Clock {
 		d.Events = append(d.Events, event{v.ID, v.Do, ms(v.At)})
@@ -140,7 +145,7 @@ func inbox(c *shell.Ctx) error {
 		return d.tell(c, tx, b.Session.ID)
 	})
 	if err == nil && ended {
-		err = keepRounds(c)
+		err = app.KeepRounds(c.Ctx(), c.S.Store, c.Club.ID, c.Param("id"), c.Now, c.Loc)
 	}
 	if err != nil {
 		return err
@@ -188,17 +193,3 @@ func take(c *shell.Ctx, tx *store.Tx, b *app.Inbox, raw json.RawMessage) (answer
 // mostInbox is how many bytes a device sends at once, mostItems how many things, mostKept how many bytes are kept of
 // one that was refused.
 const mostInbox, mostItems, mostKept = 4 << 20, 2000, 4 << 10
-
-// keepRounds keeps what every round gave.
-func keepRounds(c *shell.Ctx) error {
-	var ran app.Ran
-	err := c.In(func(tx *store.Tx) (err error) {
-		ran, err = app.ReadRan(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc)
-		return err
-	})
-	if err != nil {
-		return err
-	}
-	given := ran.Gave()
-	return c.In(func(tx *store.Tx) error { return tx.PutRounds(c.Ctx(), ran.Session.ID, given) })
-}

@@ -1,6 +1,7 @@
 package courtside
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -51,7 +52,11 @@ type state struct {
 	Heard     []heard          `json:"heard"`
 	MayRunIt  bool             `json:"mayRun"`
 	Crossings []store.Crossing `json:"crossings"` // of gates
-	Tests     []testDue        `json:"tests"`     // that come back today
+	Feedback  []store.Feedback `json:"feedback"`
+	Points    []store.Point    `json:"points"` // of pairs and teams
+	Holds     int              `json:"holds"`  // from how many of a hundred a key holds
+	Itself    bool             `json:"itself"` // nobody ended it
+	Tests     []testDue        `json:"tests"`  // that come back today
 	Starts    int64            `json:"starts"`
 	BookedEnd int64            `json:"bookedEnd"`
 	Over      int              `json:"over"`  // seconds past the booked end, as it runs now
@@ -163,6 +168,12 @@ type player struct {
 	Due    []string `json:"due"`    // criteria that somebody should look at
 	Notes  []string `json:"before"` // open notes of earlier sessions
 	Home   string   `json:"home"`   // how often they practised at home lately
+
+	Cue    string            `json:"cue"`    // their own word for a key
+	Short  []string          `json:"short"`  // the criterion that one more good mark would show, where it is the last of the stage
+	Lately map[string]string `json:"lately"` // of a criterion, what the last marks said
+	Lacks  []string          `json:"lacks"`  // where one side is behind the other
+	Zones  []int             `json:"zones"`  // good ones that went high left, high middle … low right
 }
 
 type criterion struct {
@@ -211,7 +222,8 @@ type climber struct {
 // cycle is a block of intervals: who works when, in each of its exercises.
 type cycle struct {
 	Block  int      `json:"block"`
-	Names  []string `json:"names"`  // first names, in the order in which they work
+	Names  []string `json:"names"` // first names, in the order in which they work
+	IDs    []string `json:"ids"`
 	Slots  []slot   `json:"slots"`  // of an exercise
 	Times  int      `json:"times"`  // round all
 	Light  string   `json:"light"`  // what those who rest do
@@ -330,6 +342,9 @@ type slot struct {
 func cycleOf(b work.Span) cycle {
 	c := b.Cycle
 	v := cycle{Block: b.Index, Times: c.Turns, Names: called(c.Players), Judges: c.Judged}
+	for _, p := range c.Players {
+		v.IDs = append(v.IDs, p.ID)
+	}
 	for _, s := range c.Slots {
 		v.Slots = append(v.Slots, slot{int(s.From.Seconds()), int(s.To.Seconds()), s.Time, s.Up, s.Feed})
 	}
@@ -401,7 +416,8 @@ func read(c *shell.Ctx) (st state, err error) {
 	}
 	l.Work()
 	st.Tallies, st.Keys, st.Climbs, st.Looked = h.Tallies, h.Keys, h.Climbs, h.Looked
-	st.Crossings = h.Crossings
+	st.Crossings, st.Points, st.Feedback, st.Itself = h.Crossings, h.Points, h.Feedback, h.Itself
+	st.Holds = cmp.Or(h.Holds, evidence.KeyHolds)
 	for _, k := range h.Heard {
 		if k.Member != c.Member.ID {
 			st.Heard = append(st.Heard, heard{k.Name, ms(k.At)})
@@ -475,6 +491,7 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 		marks = slices.DeleteFunc(marks, func(m coach.Mark) bool { return others(m.By) })
 		st.Tallies = slices.DeleteFunc(st.Tallies, func(t store.Tally) bool { return others(t.By) })
 		st.Keys = slices.DeleteFunc(st.Keys, func(k store.KeyMark) bool { return others(k.By) })
+		st.Feedback = slices.DeleteFunc(st.Feedback, func(f store.Feedback) bool { return others(f.By) })
 		st.Looked = slices.DeleteFunc(st.Looked, func(l store.Looking) bool { return others(l.By) })
 		st.Heard = nil
 	}
@@ -698,6 +715,9 @@ func (st *state) players(c *shell.Ctx, l app.Loaded, stages map[string]string, s
 			Limits: limitsOf(c, l, cp, said),
 			Due:    []string{},
 			Notes:  []string{},
+			Short:  []string{},
+			Lacks:  []string{},
+			Zones:  []int{},
 		}
 		if helper {
 			v.Name, v.StName = say.First(p.Name), ""
@@ -705,7 +725,7 @@ func (st *state) players(c *shell.Ctx, l app.Loaded, stages map[string]string, s
 				v.Name = short(p.Name)
 			}
 		} else {
-			v.forCoach(c, l, shown, looks[p.ID], h.Notes)
+			v.forCoach(c, l, shown, looks[p.ID], h)
 		}
 		st.Players = append(st.Players, v)
 	}
@@ -734,8 +754,8 @@ func limitsOf(c *shell.Ctx, l app.Loaded, p coach.Player, said store.Attendance)
 	return out
 }
 
-// forCoach adds what a helper does not see: what is due to be marked, and notes of days before.
-func (v *player) forCoach(c *shell.Ctx, l app.Loaded, shown []coach.Mark, looks []string, notes []store.Note) {
+// forCoach adds what a helper does not see: what is due to be marked, what they tend to do, and notes of days before.
+func (v *player) forCoach(c *shell.Ctx, l app.Loaded, shown []coach.Mark, looks []string, h store.Hall) {
 	if stage, ok := l.Program.Stage(v.Stage); ok {
 		var own []coach.Mark
 		for _, m := range shown {
@@ -743,18 +763,42 @@ func (v *player) forCoach(c *shell.Ctx, l app.Loaded, shown []coach.Mark, looks 
 				own = append(own, m)
 			}
 		}
+		var open []evidence.Item
 		for _, it := range evidence.Ready(stage, own, 0, c.Today(), c.Now).Items {
 			if it.Due() || slices.Contains(looks, it.Criterion.ID) {
 				v.Due = append(v.Due, it.Criterion.ID)
 			}
+			if it.Status.State != evidence.Shown {
+				open = append(open, it)
+			}
+		}
+		if len(open) == 1 && open[0].Status.State == evidence.Nearly {
+			v.Short = append(v.Short, open[0].Criterion.ID)
+		}
+		tends := evidence.PatternsOf(stage, own, c.Now)
+		v.Lately, v.Lacks = tends.Lately, append(v.Lacks, tends.Lacks...)
+	}
+	for _, z := range h.Zones {
+		if z.Player == v.ID && z.Zone <= goalZones {
+			if len(v.Zones) == 0 {
+				v.Zones = make([]int, goalZones)
+			}
+			v.Zones[z.Zone-1] += z.N
 		}
 	}
-	for _, n := range notes {
-		if n.Player == v.ID && n.Session != l.Session.ID {
+	for _, n := range h.Notes { // the newest first
+		switch {
+		case n.Player != v.ID:
+		case n.Kind == "cue":
+			v.Cue = cmp.Or(v.Cue, n.Says)
+		case n.Session != l.Session.ID:
 			v.Notes = append(v.Notes, strings.TrimSuffix(n.Words()+": "+n.Says, ": "))
 		}
 	}
 }
+
+// goalZones are the parts of a goal that are tapped: high and low, left, middle and right.
+const goalZones = 6
 
 func (st *state) ladders(l app.Loaded, links []path.Link, names map[string]string) {
 	for i, b := range l.Picture.Blocks {

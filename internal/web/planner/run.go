@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"net/http"
 	"slices"
+	"strings"
 	"time"
 
 	"gruppo/internal/app"
@@ -32,6 +33,19 @@ type runView struct {
 	Refused  []store.Refused // what devices sent and could not be taken
 	Marks    int
 	By       []string
+	People   []runPerson
+	Feedback string // how often each kind was given
+	Asked    []string
+	Itself   bool // nobody ended it
+}
+
+// runPerson is what a player did: tries that were counted, what was shown, the keys they have and lack.
+type runPerson struct {
+	Name      string
+	Tries     int
+	Marks     []string
+	Has, Lack []string
+	Heard     int // feedback to them alone
 }
 
 // runPart is a block as it was planned and as it went.
@@ -102,6 +116,9 @@ func runPage(c *shell.Ctx) error {
 	v.seen(marks)
 	v.register()
 	v.keys(h.Keys)
+	v.people(h, marks)
+	v.feedback(h.Feedback)
+	v.Itself = h.Itself
 	v.Notes = slices.DeleteFunc(h.Notes, func(n store.Note) bool { return n.Session != v.Session.ID })
 	v.When = v.Picture.Start.Format("Mon 2 Jan, 15:04")
 	return c.Page(pages, http.StatusOK, "run.html", "What happened", v)
@@ -110,7 +127,7 @@ func runPage(c *shell.Ctx) error {
 // Sent says in a few words what a device sent: what it was, about whom, and when.
 func (v runView) Sent(r store.Refused) string {
 	kind, _ := r.Item["kind"].(string)
-	what := map[string]string{"tally": "Counted tries", "mark": "A mark", "said": "The register", "note": "A note", "has": "A key", "clock": "The clock", "strike": "A mark taken back", "climb": "A step of the ladder", "looked": "A first look", "guest": "A guest"}[kind]
+	what := map[string]string{"tally": "Counted tries", "mark": "A mark", "said": "The register", "note": "A note", "has": "A key", "clock": "The clock", "strike": "A mark taken back", "climb": "A step of the ladder", "looked": "A first look", "guest": "A guest", "feedback": "Feedback", "point": "A point", "carry": "A first look the next time"}[kind]
 	if what == "" {
 		what = "Something"
 	}
@@ -275,4 +292,66 @@ func (v *runView) seen(marks []coach.Mark) {
 		v.By = append(v.By, fmt.Sprintf("%s %d", n, k))
 	}
 	slices.Sort(v.By)
+}
+
+// people says of each player who was there what was counted, marked and said.
+func (v *runView) people(h store.Hall, marks []coach.Mark) {
+	for _, p := range v.Input.Players {
+		r := runPerson{Name: p.Name}
+		for _, t := range h.Tallies {
+			if t.Player == p.ID {
+				r.Tries += len(t.Tries)
+			}
+		}
+		for _, m := range marks {
+			k, ok := app.CriterionOf(v.Program, m.CriterionID)
+			if m.PlayerID != p.ID || m.Struck || !ok {
+				continue
+			}
+			r.Marks = append(r.Marks, k.Wording+" "+m.Said(k))
+		}
+		for _, k := range h.Keys {
+			switch {
+			case k.Player != p.ID || k.Session != v.Session.ID:
+			case k.Has:
+				r.Has = append(r.Has, k.Key)
+			default:
+				r.Lack = append(r.Lack, k.Key)
+			}
+		}
+		for _, f := range h.Feedback {
+			if f.Player == p.ID {
+				r.Heard++
+			}
+		}
+		if r.Tries+len(r.Marks)+len(r.Has)+len(r.Lack)+r.Heard > 0 {
+			v.People = append(v.People, r)
+		}
+	}
+}
+
+// feedback says how often each kind was given, and what a group that was asked answered.
+func (v *runView) feedback(given []store.Feedback) {
+	n := map[string]int{}
+	for _, f := range given {
+		n[f.How]++
+		if f.How == "asked" && f.Said != "" {
+			v.Asked = append(v.Asked, "“"+f.Key+"”: "+f.Said+" knew")
+		}
+	}
+	var words, never []string
+	for _, h := range store.Hows {
+		if n[h.How] > 0 {
+			words = append(words, fmt.Sprint(h.Words, " ", n[h.How]))
+		} else {
+			never = append(never, h.Words)
+		}
+	}
+	if len(words) == 0 {
+		return
+	}
+	v.Feedback = say.Upper(strings.Join(words, ", ")) + "."
+	if len(never) > 0 {
+		v.Feedback += " Never " + say.List(never) + "."
+	}
 }

@@ -1,0 +1,86 @@
+// A player's card: what a coach wants to know of somebody whose turn it is, in one glance.
+import { dayOf } from './words.js'
+
+// goal is where the good ones went: six parts, the fuller the darker, with how many.
+export function goal(zones) {
+  const most = Math.max(1, ...zones)
+  return zones.map((n, i) => ({
+    i,
+    n: n || '',
+    x: (i % 3) * 40,
+    y: i < 3 ? 0 : 26,
+    tx: (i % 3) * 40 + 20,
+    ty: (i < 3 ? 0 : 26) + 18,
+    fill: (n / most).toFixed(2),
+  }))
+}
+
+export const card = {
+  // cardOf is the card of the player of a row, at the criterion that is marked there.
+  cardOf(p, criterion) {
+    const wording = (id) => this.state.criteria.find((c) => c.id === id)?.wording || ''
+    const today = this.marksOf(p.id).filter((m) => !m.struck && m.criterion)
+    const lately = Object.entries(p.lately || {})
+      .map(([id, said]) => ({ id, what: wording(id), said }))
+      .filter((l) => l.what)
+      .sort((a, b) => Number(b.id === criterion) - Number(a.id === criterion))
+      .slice(0, 3)
+    const zones = [...(p.zones || [])]
+    for (const t of Object.values(this.series))
+      if (t.player === p.id && t.zones)
+        for (const z of t.zones.split(',')) if (z > 0 && z <= 6) zones[z - 1] = (zones[z - 1] || 0) + 1
+    const notes = this.state.notes.filter((n) => n.player === p.id)
+    return {
+      cue: notes.find((n) => n.kind === 'cue' && n.says)?.says || p.cue || '',
+      limits: p.limits.join(' · '),
+      due: (p.due || [])
+        .filter((id) => !today.some((m) => m.criterion === id))
+        .map(wording)
+        .filter(Boolean)
+        .join(' · '),
+      lately,
+      lacks: (p.lacks || []).join(' · '),
+      zones: zones.length ? goal(Array.from({ length: 6 }, (_, i) => zones[i] || 0)) : [],
+      home: p.home || '',
+      feedback: this.feedbackOf(p.id),
+      before: p.before || [],
+      until: notes.filter((n) => n.due).map((n) => dayOf(n.due)),
+    }
+  },
+  get chosenCard() {
+    const p = this.state.players.find((q) => q.id === this.chosen)
+    return p ? this.cardOf(p, this.shown.find((r) => r.player.id === p.id)?.criterion.id) : noCard
+  },
+  // upCard says in a line what to know of whoever is up in an exercise of turns.
+  get upCard() {
+    const ids = (this.turnNow?.up || []).map((i) => this.cycle.ids?.[i])
+    return this.state.players
+      .filter((p) => ids.includes(p.id) && this.state.mayRun)
+      .map((p) => {
+        const c = this.cardOf(p, '')
+        return [c.cue && '“' + c.cue + '”', c.limits, c.due && 'due: ' + c.due, c.lacks].filter(Boolean).join(' · ')
+      })
+      .filter(Boolean)
+      .join(' / ')
+  },
+  cueText: '',
+  setCue(e) {
+    this.cueText = e.target.value
+  },
+  keepCue(r) {
+    if (this.cueText.trim()) this.keepNote(r.player, 'cue', this.cueText.trim())
+    this.cueText = ''
+  },
+}
+const noCard = {
+  cue: '',
+  limits: '',
+  due: '',
+  lately: [],
+  lacks: '',
+  zones: [],
+  home: '',
+  feedback: '',
+  before: [],
+  until: [],
+}

@@ -1,0 +1,67 @@
+// The end: who was seen, what was shown, who is one mark short, what goes to whom, and what the next session takes over. Twenty seconds.
+import { newID } from '../outbox.js'
+import { first, gone } from './words.js'
+
+const names = (list) => list.map((p) => first(p.name))
+
+// summary is the evening, of those who were there: everything by first names.
+export function summary({ players, marks, notes, criteria, seen }) {
+  const there = players.filter((p) => !gone.includes(p.said) || p.said === 'left')
+  const good = marks.filter((m) => m.meets && !m.struck && m.criterion)
+  const wording = (id) => criteria.find((c) => c.id === id)?.wording || ''
+  const shown = there
+    .map((p) => ({
+      name: first(p.name),
+      what: [...new Set(good.filter((m) => m.player === p.id).map((m) => wording(m.criterion)))].filter(Boolean),
+    }))
+    .filter((p) => p.what.length)
+  const short = there
+    .map((p) => ({
+      name: first(p.name),
+      what: (p.short || []).filter((id) => !good.some((m) => m.player === p.id && m.criterion === id)).map(wording),
+    }))
+    .filter((p) => p.what.filter(Boolean).length)
+  const unseen = there.filter((p) => !seen(p))
+  const say = (list) => list.map((p) => p.name + ' (' + p.what.join(', ') + ')').join(', ')
+  const of = (kind) => names(there.filter((p) => notes.some((n) => n.player === p.id && n.kind === kind))).join(', ')
+  return {
+    seen: there.length - unseen.length + ' of ' + there.length + ' were looked at.',
+    shown: say(shown),
+    short: say(short),
+    send: of('talk'),
+    clips: of('clip'),
+    unseen,
+  }
+}
+
+export const ending = {
+  notCarried: {},
+  get endSummary() {
+    if (!this.asking) return { seen: '', shown: '', short: '', send: '', clips: '', unseen: [] }
+    const since = this.state.starts - 3600000
+    return summary({
+      players: this.state.players,
+      marks: this.state.marks,
+      criteria: this.state.criteria,
+      notes: this.state.notes.filter((n) => Date.parse(n.at) > since),
+      seen: (p) =>
+        this.marksOf(p.id).some((m) => !m.struck) ||
+        Object.values(this.series).some((t) => t.player === p.id && t.tries) ||
+        this.keysOf(p.id).some((k) => Date.parse(k.at) > since),
+    })
+  },
+  get carryRows() {
+    return this.endSummary.unseen.map((p) => ({ id: p.id, name: first(p.name), on: !this.notCarried[p.id] }))
+  },
+  toggleCarry(id) {
+    this.notCarried = { ...this.notCarried, [id]: !this.notCarried[id] }
+  },
+  endIt() {
+    for (const r of this.carryRows) if (r.on) this.keep({ kind: 'carry', id: newID(), player: r.id })
+    this.steer('end')
+    this.tab = 'seen'
+  },
+  get itselfText() {
+    return this.state.itself ? 'Nobody ended this session; it ended by itself.' : ''
+  },
+}
