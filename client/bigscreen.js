@@ -1,13 +1,65 @@
-// The big screen of the hall: read from five metres, nothing to touch.
+// The big screen of the hall: read from five metres. Only the points of pairs are touched there, by the players themselves.
 import { hall, mix } from './hall.js'
+import { put, sending } from './court/sending.js'
+import { together } from './court/together.js'
+import { beside } from './court/words.js'
+import { Outbox } from './outbox.js'
 
 document.addEventListener('alpine:init', () =>
   window.Alpine.data('bigscreen', () =>
-    mix(hall, {
+    mix(hall, sending, together, {
       keptAs: 'screen',
       init() {
         this.begin()
+        this.outbox = new Outbox(this.kept, (items) => this.post('inbox', { items }).then((a) => a.answers))
         this.restore()
+          .then(() => this.outbox.load())
+          .then(() => this.merge())
+        setInterval(() => this.flush(), 3000)
+      },
+      merge() {
+        this.waiting = this.outbox.waiting
+        for (const i of this.outbox.items) put(this.state, i)
+      },
+      // who is with whom, and the place whose points they are
+      get tab() {
+        return this.pairing ? beside + this.pairing.block : -1
+      },
+      get station() {
+        return this.pairing ? this.state.tasks.find((t) => t.block === this.pairing.block) || null : null
+      },
+      get present() {
+        return (this.pairing?.ids || []).map((id) => ({ id }))
+      },
+      roundHere: 0,
+      nameOf(id) {
+        return this.pairing?.names[this.pairing.ids.indexOf(id)] || ''
+      },
+      taps: [],
+      remember(tap) {
+        this.taps = [...this.taps.slice(-20), tap.point]
+      },
+      takeBack() {
+        this.untap(this.taps.at(-1))
+        this.taps = this.taps.slice(0, -1)
+      },
+      get courts() {
+        const by = new Map(this.ones.map((o) => [o.ids.join(), o]))
+        return this.pairTeams.map((t) => {
+          const one = by.get(t.ids) || null,
+            race = one?.kind === 'race'
+          return {
+            ...t,
+            one,
+            figure: one ? one.figure : '',
+            sub: one ? one.sub : '',
+            left: race ? '+ ' + one.first : '✕',
+            right: race ? '+ ' + one.other : '✓',
+            leftGood: race,
+            leftLabel: one ? (race ? one.goodLabel : one.missLabel) : '',
+            rightLabel: one ? (race ? one.missLabel : one.goodLabel) : '',
+          }
+        })
       },
       only: (state) => ({ ...state, players: [], marks: [], tallies: [], keys: [], notes: [] }), // no names here, also not in what is kept
       get headline() {

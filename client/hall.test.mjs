@@ -1,5 +1,6 @@
 // What phone and big screen share, without a page: what the state takes in, what the clock says, who goes where, what is heard.
 import assert from 'node:assert/strict'
+import { readdirSync } from 'node:fs'
 import { test } from 'node:test'
 
 globalThis.window = { Alpine: { raw: (x) => x } }
@@ -153,4 +154,24 @@ test('a signal: kept on this phone, a change twice, and a browser without sound 
   assert.equal(tones, 0)
   s.keep()
   assert.deepEqual(JSON.parse(kept['gruppo-signal']), { name: 'beeps', volume: 0, buzz: true, speaks: false })
+})
+
+test('no part of a page has a thing of the name of another: the later would take its place', async () => {
+  const dir = new URL('./court/', import.meta.url)
+  const owner = new Map()
+  const { hall } = await import('./hall.js')
+  const parts = [['hall.js', hall]]
+  for (const file of readdirSync(dir)) {
+    if (['games.js', 'gates.js', 'pairs.js', 'turns.js'].includes(file)) continue // they are in hall
+    for (const part of Object.values(await import(new URL(file, dir))))
+      if (part && typeof part === 'object' && !Array.isArray(part)) parts.push([file, part])
+  }
+  const meant = ['segmentOver', 'follow', 'merge'] // a page's own, in the place of one that does nothing
+  const twice = []
+  for (const [file, part] of parts)
+    for (const name of Object.keys(Object.getOwnPropertyDescriptors(part))) {
+      if (owner.has(name) && !meant.includes(name)) twice.push(name + ': ' + owner.get(name) + ' and ' + file)
+      owner.set(name, file)
+    }
+  assert.deepEqual(twice, [])
 })

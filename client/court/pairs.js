@@ -43,6 +43,7 @@ export const pairs = {
     return p.turns[this.pairNow.n].teams.map((team, key) => ({
       key,
       no: key + 1,
+      ids: team.map((i) => p.ids[i]).join(),
       names: team.map((i) => p.names[i]).join(' – '),
       feeds: p.way === 'loser feeds' ? p.names[team[this.pairNow.n % team.length]] + ' feeds first' : '',
     }))

@@ -31,12 +31,12 @@ export function begins(points, key, to) {
 export const together = {
   turnOf: {},
   closed: {}, // pairs and teams whose marks were made here
-  // points are the tries by pair or team, in the order in which they were made.
-  get points() {
+  // pairPoints are the tries by pair or team, in the order in which they were made.
+  get pairPoints() {
     return found('points', this.state.points || [], this.beat, (p) => (p.undone ? '' : keyOf(p)))
   },
   tapsOf(key) {
-    return inOrder(this.points.get(key) || [])
+    return inOrder(this.pairPoints.get(key) || [])
   },
   get asOne() {
     return this.station && asOnes.includes(this.station.kind) && this.present.length > 1 ? this.station.kind : ''
@@ -91,14 +91,21 @@ export const together = {
     return ring.pairs.map((ids, i) => {
       const key = this.oneKey(ids),
         taps = this.tapsOf(key)
-      const name = (ring.nos ? ring.nos[i] + '  ' : '') + ids.map((id) => this.nameOf(id)).join(' and ')
+      const [one, two] = ids.map((id) => this.nameOf(id))
+      const shared = {
+        key,
+        ids,
+        name: one + ' and ' + two,
+        first: one,
+        other: two,
+        court: ring.nos ? 'court ' + ring.nos[i] : '',
+      }
+      const { name } = shared
       if (s.kind === 'race') {
         const r = race(word(taps), s.n, s.against, s.swap)
         return {
-          key,
-          ids,
+          ...shared,
           kind: 'race',
-          name,
           figure: r.first + ' : ' + r.other,
           sub:
             'first to ' +
@@ -110,36 +117,27 @@ export const together = {
           done: r.winner > 0 && !r.swap,
           goodLabel: 'Point for ' + this.nameOf(ids[0]),
           missLabel: 'Point for ' + this.nameOf(ids[1]),
-          good: this.nameOf(ids[0]),
-          miss: this.nameOf(ids[1]),
         }
       }
       if (s.kind === 'letters') {
         const l = letters(word(taps), s.n)
         const out = l.winner ? this.nameOf(ids[2 - l.winner]) + ' is out' : 'to ' + s.n
         return {
-          key,
-          ids,
+          ...shared,
           kind: 'race', // the same two buttons
-          name,
           figure: l.first + ' : ' + l.other,
           sub: 'letters ' + out,
           done: l.winner > 0,
           goodLabel: 'A letter for ' + this.nameOf(ids[0]),
           missLabel: 'A letter for ' + this.nameOf(ids[1]),
-          good: this.nameOf(ids[0]),
-          miss: this.nameOf(ids[1]),
         }
       }
-      const from = begins(this.points, key, s.n)
+      const from = begins(this.pairPoints, key, s.n)
       const g = rungs(word(taps), from, s.n)
       return {
-        key,
-        ids,
+        ...shared,
         kind: 'ladder',
         swipes: key,
-        from,
-        name,
         figure: g.done ? s.n : g.rung,
         sub: g.done
           ? 'the top'
@@ -190,7 +188,7 @@ export const together = {
   // closeTogether makes a mark for each player of what their pair or team did. Of all devices the one does it that tapped last; the marks have the
   // same number wherever they are made.
   closeTogether(tab) {
-    for (const key of this.points.keys()) {
+    for (const key of this.pairPoints.keys()) {
       const taps = this.tapsOf(key)
       const [at, turn, ...ids] = key.split(' ')
       const s = this.spotOf(Number(at))
@@ -231,7 +229,7 @@ export const together = {
         each(ids[0], l.first, l.first + ' letters, ' + this.nameOf(ids[1]) + ' ' + l.other)
         each(ids[1], l.other, l.other + ' letters, ' + this.nameOf(ids[0]) + ' ' + l.first)
       } else {
-        const g = rungs(word(taps), begins(this.points, key, s.n), s.n)
+        const g = rungs(word(taps), begins(this.pairPoints, key, s.n), s.n)
         for (const [i, id] of ids.entries()) each(id, g.rung, 'rung ' + g.rung + ' with ' + this.nameOf(ids[1 - i]))
       }
     }
