@@ -3,12 +3,16 @@ import assert from 'node:assert/strict'
 import { readFileSync } from 'node:fs'
 import { test } from 'node:test'
 import { holds, mostLack, toShow } from './court/keys.js'
-import { help, stepOf } from './court/ladders.js'
+import { expected, help, stands, stepOf } from './court/ladders.js'
+import { summary } from './court/ending.js'
+import { mixOf, slips } from './court/feedback.js'
 import { figures, meets, routine } from './court/pads.js'
 import { moved, said, strays, under, words } from './court/register.js'
 import { isSeen, notSeen } from './court/seen.js'
 import { merged, put } from './court/sending.js'
+import { begins } from './court/together.js'
 import { swiped } from './court/touch.js'
+import { sameID } from './outbox.js'
 
 const players = (...words) =>
   words.map((said, i) => ({ id: 'p' + i, name: 'Abcdefgh'[i] + ' Last', said, minute: 0, no: '' }))
@@ -178,4 +182,76 @@ test('a routine is judged skill by skill, and says which ones they fell at', () 
   assert.deepEqual([r.figure, r.figureUnder, r.note], ['1 of 3', '1 fall', '1 fall: turn'])
   assert.deepEqual(r.clean, [true, false, false])
   assert.deepEqual([routine(c, []).figure, routine(c, []).figureUnder, routine(c, []).note], ['3 of 3', 'clean', ''])
+})
+
+test('on a ladder counts decide what holds, and where they should be by now is what the plan thought', () => {
+  const steps = [
+    { kind: 'streak', n: 3, takes: 120, next: 'further away' },
+    { kind: 'total', n: 4, takes: 180, bridge: 'own toss' },
+    { kind: 'time', n: 5, takes: 60 },
+  ]
+  assert.deepEqual(
+    ['11011', '110111'].map((tries) => stands(steps[0], tries).holds),
+    [false, true],
+  )
+  assert.deepEqual(stands(steps[1], '10101'), { figure: '3', says: 'of 5, to 4', holds: false })
+  assert.equal(stands(steps[2], '111111'), null)
+  assert.deepEqual(
+    [0, 119, 120, 300, 9999].map((s) => expected(steps, s)),
+    [0, 0, 1, 2, 3],
+  )
+  assert.equal(expected([{ takes: 0 }], 60), -1)
+  assert.match(help(steps, 1, 0.9, 2), /own toss/)
+  assert.match(help(steps, 0, 0.3, 1), /Slow/)
+  assert.equal(help([{ ...steps[0], takes: 1 }, steps[1], { ...steps[2], next: 'harder' }], 2, 0.1, 0), 'Fast: harder')
+})
+
+test('what is said is mixed, and a key slips when somebody was said to lack it', () => {
+  const f = (...hows) => hows.map((how, i) => ({ how, at: i, unit: 1, key: 'k', said: '' }))
+  assert.equal(mixOf([]), '')
+  assert.equal(mixOf(f('told', 'asked', 'told')), 'told 2, asked 1; never corrected, said before, filmed, praised')
+  const said = { a: { k1: true, k2: true }, b: { k1: false, k2: true }, c: {} }
+  const of = (p, k) => (k in said[p] ? { has: said[p][k] } : undefined)
+  assert.equal(slips(['k1', 'k2'], 1, ['a', 'b', 'c'], of, 0.7), 0)
+  assert.equal(slips(['k2', 'k1'], 1, ['a', 'b', 'c'], of, 0.7), -1) // of nobody it was said that they lack it
+  assert.equal(slips(['k1'], 0, ['a', 'b'], of, 0.7), -1)
+})
+
+test('the end says who was looked at, what was shown, who is one mark short, and whose guardian to talk to', () => {
+  const [a, b, c, d] = players('present', 'late', 'absent', '')
+  Object.assign(a, { short: ['k1'] })
+  Object.assign(b, { short: ['k2'] })
+  const s = summary({
+    players: [a, b, c, d],
+    criteria: [
+      { id: 'k1', wording: 'passes' },
+      { id: 'k2', wording: 'lands' },
+    ],
+    marks: [
+      { player: 'p0', criterion: 'k1', meets: true },
+      { player: 'p1', criterion: 'k1', meets: true, struck: true },
+      { player: 'p1', criterion: '', meets: true },
+    ],
+    notes: [{ player: 'p1', kind: 'talk' }],
+    seen: (p) => p.id !== 'p3',
+  })
+  assert.equal(s.seen, '2 of 3 were looked at.')
+  assert.deepEqual([s.shown, s.short, s.send, s.clips], ['A (passes)', 'b (lands)', 'b', ''])
+  assert.deepEqual(
+    s.unseen.map((p) => p.id),
+    ['p3'],
+  )
+})
+
+test('a pair goes on from the rung that one of the two had reached before', () => {
+  const at = (s) => new Date(1e12 + 1000 * s).toISOString()
+  const taps = (key, from, tries) => [key, [...tries].map((t, i) => ({ good: t === '1', at: at(from + i) }))]
+  const points = new Map([taps('0 1.0 a b', 0, '111'), taps('0 1.1 b c', 10, '1'), taps('1 1.0 a d', 0, '111111')])
+  assert.equal(begins(points, '0 1.0 a b', 7), 1)
+  assert.equal(begins(points, '0 1.1 b c', 7), 3) // one, then two
+  assert.equal(begins(points, '0 1.1 a d', 7), 3) // at another place it counts for nothing
+  assert.equal(begins(points, '0 1.2 c e', 7), 3)
+  assert.equal(sameID('x 1'), sameID('x 1'))
+  assert.notEqual(sameID('x 1'), sameID('x 2'))
+  assert.match(sameID('x 1'), /^[0-9a-f]{8}-[0-9a-f]{4}-8[0-9a-f]{3}-a[0-9a-f]{3}-[0-9a-f]{12}$/)
 })

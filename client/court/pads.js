@@ -564,6 +564,7 @@ export const pads = {
       )
       return
     }
+    if (last.climb) return this.climb(last.climb.c, -last.climb.by, true)
     if (last.point) return this.untap(last.point)
     const t = last.tally && this.series[last.tally]
     if (t)

@@ -68,9 +68,11 @@ export const touch = {
   },
   swipe(key, good) {
     const row = this.shown.find((r) => r.key === key),
-      one = this.ones.find((o) => o.key === key)
+      one = this.ones.find((o) => o.key === key),
+      climber = this.tab === 'ladder' && this.climbers.find((c) => c.padKey === key)
     if (row) this.tap(row, good)
     else if (one) this.tapOne(one, good)
+    else if (climber) this.tapClimb(climber, good)
   },
   // explain says what a word means; a register's row opens instead.
   explain(el) {

@@ -42,8 +42,10 @@ func (b *Inbox) keepFeedback(it Item) error {
 // turns are written as the round and the turn in it.
 var turns = regexp.MustCompile(`^\d{1,3}\.\d{1,3}$`)
 
-// team is whose a point is that a whole team has together.
+// team is whose a point is that a whole team has together; a group on a ladder is written as u and its number.
 const team = "team"
+
+var ofGroup = regexp.MustCompile(`^u\d{1,2}$`)
 
 // keepPoint keeps a try of a pair or of a team, or takes one back.
 func (b *Inbox) keepPoint(it Item) error {
@@ -51,7 +53,11 @@ func (b *Inbox) keepPoint(it Item) error {
 	if it.Whose == team {
 		ids = []string{it.Player}
 	}
-	if !b.counts(it.Block) || !turns.MatchString(it.Turn) || len(ids) > 2 || len(ids) == 0 {
+	group := ofGroup.MatchString(it.Whose)
+	if group {
+		ids = nil
+	}
+	if !b.counts(it.Block) || !turns.MatchString(it.Turn) || len(ids) > 2 || len(ids) == 0 && !group {
 		return doc.Input("", "That place is not in the plan any more.")
 	}
 	for _, id := range ids {

@@ -369,6 +369,9 @@ type step struct {
 	Key    string `json:"key"`
 	Next   string `json:"next"`   // the harder form, for who is fast
 	Bridge string `json:"bridge"` // what stands between, for who is slow
+	Kind   string `json:"kind"`   // of the target
+	N      int    `json:"n"`
+	Takes  int    `json:"takes"` // seconds until four in five hold it, as planned; 0: not known
 }
 
 func ms(t time.Time) int64 {
@@ -809,12 +812,16 @@ func (st *state) ladders(l app.Loaded, links []path.Link, names map[string]strin
 		for _, together := range l.Input.Climbers(b) {
 			v.Units = append(v.Units, climber{together[0].ID, strings.Join(called(together), " and ")})
 		}
-		for _, t := range b.Steps {
+		times, _ := l.Input.StepTimes(b)
+		for i, t := range b.Steps {
 			d, ok := l.Input.Drills[t.Drill]
 			if !ok {
 				continue
 			}
-			s := step{Name: d.Name, Target: d.Target.String()}
+			s := step{Name: d.Name, Target: d.Target.String(), Kind: string(d.Target.Kind), N: d.Target.N}
+			if i < len(times) {
+				s.Takes = int(times[i].Takes.Seconds())
+			}
 			if len(d.Keys) > 0 {
 				s.Key = d.Keys[0]
 			}
