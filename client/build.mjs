@@ -17,6 +17,7 @@ const pages = [
   'draw',
   'courtside',
   'bigscreen',
+  'mirror',
   'home',
   'testpad',
 ]

@@ -17,6 +17,7 @@ const files = [
   'plans',
   'season',
   'home',
+  'mirror',
 ]
 
 export default defineConfig({

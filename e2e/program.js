@@ -9,7 +9,7 @@ import { join } from 'node:path'
 // Where the clocks begin: on a Tuesday at 17:15.
 export const clock = process.env.CLOCK || '2026-11-24T17:15:00Z'
 
-const binary = new URL('../bin/gruppo', import.meta.url).pathname
+export const binary = new URL('../bin/gruppo', import.meta.url).pathname
 
 const freePort = () =>
   new Promise((done) => {

@@ -1,18 +1,10 @@
 // A player's card: what a coach wants to know of somebody whose turn it is, in one glance.
 import { dayOf } from './words.js'
 
-// goal is where the good ones went: six parts, the fuller the darker, with how many.
+// goal is where the good ones went: six parts, the fuller the darker (0 to 4), with how many.
 export function goal(zones) {
   const most = Math.max(1, ...zones)
-  return zones.map((n, i) => ({
-    i,
-    n: n || '',
-    x: (i % 3) * 40,
-    y: i < 3 ? 0 : 26,
-    tx: (i % 3) * 40 + 20,
-    ty: (i < 3 ? 0 : 26) + 18,
-    fill: (n / most).toFixed(2),
-  }))
+  return zones.map((n, i) => ({ i, n: n || '', cls: 'goal-' + Math.ceil((4 * n) / most) }))
 }
 
 export const card = {

@@ -15,6 +15,9 @@ export const place = {
   get hallLink() {
     return '/courtside/' + this.state.session + '/hall'
   },
+  get mirrorLink() {
+    return '/courtside/' + this.state.session + '/mirror'
+  },
   get ownTab() {
     const own = this.state.stations.findIndex((s) => s.leader === this.state.me.id)
     return own >= 0 ? own : this.state.stations.length ? 0 : this.state.mayRun ? 'register' : this.tabOf(this.current)

@@ -21,6 +21,7 @@ type simulated struct {
 	runs, lane, station, n int
 	seconds, spread        float64
 	every                  time.Duration
+	off                    time.Duration // by how much the program's clock is ahead of this one
 }
 
 // gateCommand is the stand-in of a timing gate: it sends what a real one would, to a session's door code.
@@ -47,7 +48,29 @@ func gateCommand() *cobra.Command {
 	return c
 }
 
+// agree asks what time the program has: a gate and a hall are rarely of one clock.
+func (g *simulated) agree(ctx context.Context) error {
+	r, err := http.NewRequestWithContext(ctx, http.MethodGet, g.to+"/time", nil)
+	if err != nil {
+		return err
+	}
+	a, err := http.DefaultClient.Do(r)
+	if err != nil {
+		return err
+	}
+	defer a.Body.Close()
+	var ms int64
+	if _, err := fmt.Fscan(a.Body, &ms); err != nil {
+		return fmt.Errorf("the program's time could not be read: %w", err)
+	}
+	g.off = time.Until(time.UnixMilli(ms))
+	return nil
+}
+
 func (g simulated) run(ctx context.Context, out io.Writer) error {
+	if err := g.agree(ctx); err != nil {
+		return err
+	}
 	for i := range g.runs {
 		if i > 0 {
 			select {
@@ -56,7 +79,7 @@ func (g simulated) run(ctx context.Context, out io.Writer) error {
 			case <-time.After(g.every):
 			}
 		}
-		now := time.Now()
+		now := time.Now().Add(g.off)
 		if g.station > 0 {
 			if err := g.send(ctx, map[string]any{"id": store.NewID(), "what": "count", "station": g.station, "n": g.n, "at": now}); err != nil {
 				return err
@@ -72,7 +95,7 @@ func (g simulated) run(ctx context.Context, out io.Writer) error {
 		select {
 		case <-ctx.Done():
 			return nil
-		case <-time.After(time.Until(ends)):
+		case <-time.After(time.Until(ends.Add(-g.off))):
 		}
 		if err := g.send(ctx, map[string]any{"id": store.NewID(), "what": "finish", "lane": g.lane, "at": ends}); err != nil {
 			return err

@@ -97,6 +97,7 @@ type Hall struct {
 	Zones     []Zone  // where the good ones of the players went, of all sessions
 	Itself    bool    // it ended by itself
 	Holds     int     // from how many of a hundred a key holds; 0: the usual
+	ClipDays  int     // for how many days a mirror keeps a clip; 0: none
 }
 
 // HomeLately is a task of a player, with the days of the last week on which it was done.
@@ -155,7 +156,7 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 			select player_id, z::int as zone, count(*) as n from tally, unnest(string_to_array(zones, ',')) z
 				where player_id = any($3::uuid[]) and zones <> '' and z between '1' and '6' group by player_id, z) k) as zones,
 		exists (select from run_event where session_id = $1 and itself) as itself,
-		(select coalesce(key_holds, 0) from club) as holds`,
+		(select coalesce(key_holds, 0) from club) as holds, (select coalesce(clip_days, 0) from club) as clip_days`,
 		session, null(member), players, at)
 }
 

@@ -67,8 +67,6 @@ $$;
 revoke execute on function sessions_left_open from public;
 grant execute on function sessions_left_open to gruppo_app;
 
--- The club's own: for how many days a mirror keeps a clip (none: no pictures are kept), and from how many of a hundred a key holds; and whose picture
--- is not taken.
+-- The club's own: for how many days a mirror keeps a clip (none: no pictures are kept), and from how many of a hundred a key holds.
 alter table club add column clip_days int check (clip_days between 1 and 60);
 alter table club add column key_holds int check (key_holds between 50 and 100);
-alter table player add column no_picture boolean not null default false;

@@ -8,6 +8,7 @@ import (
 	"net/http"
 	"net/url"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -46,8 +47,7 @@ var Routes = []shell.Route{
 type view struct {
 	Form    *shell.Form
 	To      string
-	People  []store.Member // of the club, for who may bring them in
-	Care    store.Care
+	People  []store.Member  // of the club, for who may bring them in
 	TwoSign bool            // a step up waits for a second signature
 	Fresh   *store.Member   // just brought in, or whose password is renewed
 	Clubs   []store.Account // of one address and password, to choose from
@@ -152,9 +152,11 @@ func accountPage(c *shell.Ctx) error {
 func answer(c *shell.Ctx, status int, v view) error {
 	if c.May(shell.ManagePeople) {
 		err := c.In(func(tx *store.Tx) (err error) {
-			if v.Care, err = tx.Care(c.Ctx()); err != nil {
+			care, err := tx.Care(c.Ctx())
+			if err != nil {
 				return err
 			}
+			showCare(v.Form, care)
 			if v.TwoSign, err = tx.TwoSign(c.Ctx()); err != nil {
 				return err
 			}
@@ -166,6 +168,22 @@ func answer(c *shell.Ctx, status int, v view) error {
 		}
 	}
 	return c.Page(pages, status, "account.html", "Your account", v)
+}
+
+// showCare fills in the fields of care that were not typed just now.
+func showCare(f *shell.Form, care store.Care) {
+	show := func(field string, n int, set bool) {
+		if set && !f.Values.Has(field) {
+			f.Values.Set(field, strconv.Itoa(n))
+		}
+	}
+	show("adult", care.PerAdult, care.PerAdult > 0)
+	if n := care.MostForfeits; n != nil {
+		show("forfeits", *n, true)
+	}
+	show("home", care.HomeMinutes, care.HomeMinutes > 0)
+	show("holds", care.KeyHolds, care.KeyHolds > 0)
+	show("clips", care.ClipDays, care.ClipDays > 0)
 }
 
 // care keeps the club's own limit of players for each adult; plans are checked against it.
@@ -181,6 +199,12 @@ func care(c *shell.Ctx) error {
 	}
 	if f.Get("home") != "" {
 		care.HomeMinutes = f.Int("home", 1, 240, "Minutes at home")
+	}
+	if f.Get("holds") != "" {
+		care.KeyHolds = f.Int("holds", 50, 100, "Of a hundred")
+	}
+	if f.Get("clips") != "" {
+		care.ClipDays = f.Int("clips", 1, 60, "Days")
 	}
 	if !f.OK() {
 		return answer(c, http.StatusUnprocessableEntity, view{Form: f})

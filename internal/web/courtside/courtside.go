@@ -33,6 +33,7 @@ var pages = shell.NewPages("Sessions", files)
 var Routes = []shell.Route{
 	{Method: "GET", Path: "/courtside/:id", Needs: shell.RunSession, Handle: page},
 	{Method: "GET", Path: "/courtside/:id/hall", Needs: shell.SeeSessions, Handle: hall},
+	{Method: "GET", Path: "/courtside/:id/mirror", Needs: shell.SeeSessions, Handle: mirror},
 	{Method: "GET", Path: "/courtside/:id/door", Needs: shell.SeeSessions, Handle: door},
 	{Method: "POST", Path: "/courtside/:id/door", Needs: shell.SeeSessions, Handle: newCode},
 	{Method: "GET", Path: "/courtside/:id/state", Needs: shell.RunSession, Handle: stateJSON},

@@ -56,6 +56,7 @@ type state struct {
 	Points    []store.Point    `json:"points"` // of pairs and teams
 	Holds     int              `json:"holds"`  // from how many of a hundred a key holds
 	Itself    bool             `json:"itself"` // nobody ended it
+	ClipDays  int              `json:"-"`      // for how many days a mirror keeps a clip
 	Tests     []testDue        `json:"tests"`  // that come back today
 	Starts    int64            `json:"starts"`
 	BookedEnd int64            `json:"bookedEnd"`
@@ -420,6 +421,7 @@ func read(c *shell.Ctx) (st state, err error) {
 	l.Work()
 	st.Tallies, st.Keys, st.Climbs, st.Looked = h.Tallies, h.Keys, h.Climbs, h.Looked
 	st.Crossings, st.Points, st.Feedback, st.Itself = h.Crossings, h.Points, h.Feedback, h.Itself
+	st.ClipDays = h.ClipDays
 	st.Holds = cmp.Or(h.Holds, evidence.KeyHolds)
 	for _, k := range h.Heard {
 		if k.Member != c.Member.ID {

@@ -12,7 +12,7 @@ var styleFiles embed.FS
 // a page or a part each.
 var styleParts = []string{
 	"base", "frame", "parts", "diagram",
-	"door", "today", "roster", "shelf", "draw", "plan", "what-if", "season", "practice", "classes", "run", "courtside", "big-screen", "paper", "certificate",
+	"door", "today", "roster", "shelf", "draw", "plan", "what-if", "season", "practice", "classes", "run", "courtside", "big-screen", "mirror", "paper", "certificate",
 	"marks", "stairs", "player", "decisions", "places", "ladder", "guardian",
 }
 
