@@ -3,7 +3,7 @@ PORT ?= 8080
 export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
 export GOTOOLCHAIN = auto
 
-.PHONY: install-all demo run dev test test-all-go test-go test-race test-browser check bench profile fuzz siege wander screenshots build install assets clean
+.PHONY: install-all demo run dev test test-all-go test-go test-race test-browser check bench profile fuzz siege fifty wander screenshots build install assets clean
 
 demo: build ## the demo club at http://127.0.0.1:$(PORT)
 	@exec bin/gruppo demo --addr 127.0.0.1:$(PORT)
@@ -45,7 +45,10 @@ test-race: ## what runs at once, with the race detector
 	CGO_ENABLED=1 go test -race ./internal/web/shell ./internal/web/live ./internal/exchange
 	CGO_ENABLED=1 go test -race -run 'Stream|Hear|Once|Parallel|Guess' ./internal/store ./internal/web
 
-siege: build e2e/node_modules/.made ## the program and its PostgreSQL killed again and again under five clients; KILLS=100 for a long one
+fifty: build e2e/node_modules/.made ## fifty devices at one session for a minute: how long a mark takes, and how much of a core
+	node e2e/fifty.mjs
+
+siege: build e2e/node_modules/.made ## the program and its PostgreSQL killed again and again under five phones; KILLS=1000 DATABASE_KILLS=20 PHONES=10 PAUSE=300 for a long one
 	node e2e/siege.mjs
 
 SEEDS ?= 5

@@ -1,6 +1,6 @@
 // One phone in the hall: without the server for a whole session, with another version in the middle, and every pad.
 import { contrast, device, flashGone, sessionOf, station } from './hall.js'
-import { watch } from './steps.js'
+import { signIn, watch } from './steps.js'
 import { expect, test } from './test.js'
 
 test.describe.configure({ mode: 'serial' })
@@ -485,4 +485,109 @@ test('a target that sticks is said at the foot, with one that would not; a tap m
   await page.getByRole('button', { name: 'Change now' }).tap()
   await expect.poll(() => page.evaluate(() => window.heard.join(' '))).toMatch(/Circles to .+\. Triangles to /)
   end()
+})
+
+test('ninety minutes without network on three phones: one is loaded again, one has a clock two hours wrong, one is closed for good and opened the next day', async ({
+  browser,
+}) => {
+  const hour = 3_600_000
+  const phone = async (who, ahead, storageState) => {
+    const page = await (
+      await browser.newContext({
+        baseURL: one.url,
+        viewport: { width: 390, height: 844 },
+        hasTouch: true,
+        storageState,
+      })
+    ).newPage()
+    await page.addInitScript((ahead) => {
+      // the phone's own clock, which a test puts forward
+      const real = Date,
+        add = () => ahead + Number(sessionStorage.getItem('passed') || 0)
+      window.Date = class extends real {
+        constructor(...at) {
+          super(...(at.length ? at : [real.now() + add()]))
+        }
+        static now() {
+          return real.now() + add()
+        }
+      }
+    }, ahead)
+    if (!storageState) await signIn(page, who)
+    return page
+  }
+  const lead = await phone('ines', 0),
+    wrong = await phone('leila', 2 * hour),
+    lost = await phone('tomasz', 0)
+  const state = (page) => page.request.get('/courtside/' + session + '/state').then((r) => r.json())
+  const tries = async () => {
+    const sums = {}
+    for (const t of (await state(lead)).tallies) sums[t.by] = (sums[t.by] || 0) + t.tries.length
+    return sums
+  }
+  const before = await tries()
+  const me = {}
+  for (const page of [lead, wrong, lost]) {
+    await floor(page)
+    me[await page.evaluate(() => JSON.parse(document.getElementById('state').textContent).me.id)] = page
+    await page.evaluate(() => navigator.serviceWorker.ready)
+    await expect
+      .poll(() => page.evaluate(async () => (await (await caches.open('gruppo-hall')).keys()).length), {
+        timeout: 20_000,
+      })
+      .toBeGreaterThan(4)
+  }
+  const left = (page) => page.locator('.court-time').innerText()
+  const seconds = (text) => text.split(':').reduce((sum, part) => 60 * sum + Number(part), 0)
+  const clocks = await Promise.all([left(lead), left(wrong)])
+  expect(Math.abs(seconds(clocks[0]) - seconds(clocks[1]))).toBeLessThan(3) // the wrong one shows what the hall has
+  for (const page of [lead, wrong, lost]) await page.context().setOffline(true)
+  for (const part of [0, 1, 2]) {
+    for (const page of [lead, wrong, lost]) {
+      await flashGone(page)
+      await station(page, 1)
+      const pad = page.locator('.mark-row[data-swipes] .good').first()
+      for (let i = 0; i < 2; i++) await pad.tap()
+      await page.evaluate((ms) => sessionStorage.setItem('passed', ms), ((part + 1) * hour) / 2)
+    }
+    if (part === 0) {
+      await lead.reload()
+      await expect(lead.locator('.sync')).toHaveText(/[12] waiting here|no connection/)
+    }
+  }
+  await expect(lost.locator('.sync')).toHaveText(/\d waiting here/)
+  const kept = await lost.context().storageState({ indexedDB: true })
+  await lost.context().close()
+  for (const page of [lead, wrong]) {
+    await page.context().setOffline(false)
+    await expect(page.locator('.sync')).toHaveText('in step', { timeout: 30_000 })
+  }
+  const gained = async (page) => {
+    const [id] = Object.entries(me).find(([, p]) => p === page)
+    return ((await tries())[id] || 0) - (before[id] || 0)
+  }
+  expect(await gained(lead)).toBe(6)
+  expect(await gained(wrong)).toBe(6)
+  expect(await gained(lost)).toBe(0)
+  const now = (await state(lead)).now
+  for (const t of (await state(wrong)).tallies) expect(Date.parse(t.at)).toBeLessThanOrEqual(now) // never two hours ahead
+  // the next day, when the session has long ended by itself
+  await two.stop('SIGKILL')
+  await one.stop()
+  one.offset += 24 * hour
+  await one.start()
+  const next = await phone('tomasz', 24 * hour, kept)
+  await floor(next)
+  if (/sign-in/.test(next.url())) {
+    await signIn(next, 'tomasz')
+    await floor(next)
+  }
+  await expect(next.locator('.sync')).toHaveText('in step', { timeout: 30_000 })
+  const end = watch(next)
+  await expect.poll(async () => (await state(next)).itself, { timeout: 70_000 }).toBe(true)
+  const [id] = Object.entries(me).find(([, p]) => p === lost)
+  const sum = (await state(next)).tallies.filter((t) => t.by === id).reduce((n, t) => n + t.tries.length, 0)
+  expect(sum - (before[id] || 0)).toBe(6)
+  end()
+  await next.context().close()
 })

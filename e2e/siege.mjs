@@ -1,11 +1,13 @@
-// make siege: first a crowd, 500 open streams that all hear of a change and 200 requests at once; then five clients keep sending marks while the program is killed again and again, and its PostgreSQL too. What was acknowledged is there, once.
-// KILLS=100 and DATABASE_KILLS=5 are what was asked of it once; a short siege takes about a minute.
+// make siege: first a crowd, 500 open streams that all hear of a change and 200 requests at once; then phones keep sending marks while the program is killed again and again, and its PostgreSQL too. What was acknowledged is there, once.
+// KILLS=1000 DATABASE_KILLS=20 PHONES=10 PAUSE=300 is the long one; a short siege takes about a minute.
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { Program } from './program.js'
 
 const kills = Number(process.env.KILLS ?? 15),
-  databaseKills = Number(process.env.DATABASE_KILLS ?? 2)
+  databaseKills = Number(process.env.DATABASE_KILLS ?? 2),
+  phones = Number(process.env.PHONES ?? 5),
+  pause = Number(process.env.PAUSE ?? 15) // ms between what a phone sends
 const program = new Program('2026-11-24T17:58:00Z'),
   sleep = (ms) => new Promise((done) => setTimeout(done, ms))
 try {
@@ -136,10 +138,10 @@ try {
         failed++
         await sleep(50)
       }
-      await sleep(15)
+      await sleep(pause)
     }
   }
-  const clients = [1, 2, 3, 4, 5].map(client)
+  const clients = Array.from({ length: phones }, (_, k) => client(k + 1))
   for (let i = 1; i <= kills + databaseKills; i++) {
     await sleep(300 + 400 * Math.random())
     if (i > kills)

@@ -7,6 +7,8 @@ export function goal(zones) {
   return zones.map((n, i) => ({ i, n: n || '', cls: 'goal-' + Math.ceil((4 * n) / most) }))
 }
 
+const few = (list) => list.slice(0, 3).join(' · ') + (list.length > 3 ? ' and ' + (list.length - 3) + ' more' : '')
+
 export const card = {
   // cardOf is the card of the player of a row, at the criterion that is marked there.
   cardOf(p, criterion) {
@@ -25,11 +27,12 @@ export const card = {
     return {
       cue: notes.find((n) => n.kind === 'cue' && n.says)?.says || p.cue || '',
       limits: p.limits.join(' · '),
-      due: (p.due || [])
-        .filter((id) => !today.some((m) => m.criterion === id))
-        .map(wording)
-        .filter(Boolean)
-        .join(' · '),
+      due: few(
+        (p.due || [])
+          .filter((id) => !today.some((m) => m.criterion === id))
+          .map(wording)
+          .filter(Boolean),
+      ),
       lately,
       lacks: (p.lacks || []).join(' · '),
       zones: zones.length ? goal(Array.from({ length: 6 }, (_, i) => zones[i] || 0)) : [],

@@ -1,6 +1,6 @@
 // The pads: a row for each player, and what a tap does.
 import { better, circuit, degrees, points, runs } from '../pads.js'
-import { first, foot, gone, less } from './words.js'
+import { beside, first, foot, gone, less } from './words.js'
 import { newID } from '../outbox.js'
 import { asOnes } from './together.js'
 
@@ -202,8 +202,9 @@ export const pads = {
       const i = (this.order[key] || []).indexOf(p.id)
       return i < 0 ? 99 : i
     }
-    const through = (p) => Number(this.isThrough(p))
-    return [...players].sort((a, b) => through(a) - through(b) || at(a) - at(b)).map((p) => this.row(p))
+    const up = this.tab === beside + this.cycle?.block ? this.upNow : []
+    const later = (p) => Number(!up.includes(p.id)) + 2 * Number(this.isThrough(p)) // whoever is up is on top
+    return [...players].sort((a, b) => later(a) - later(b) || at(a) - at(b)).map((p) => this.row(p))
   },
   // isThrough: they have shown the routine that is run through here, and make room for who has not
   isThrough(p) {

@@ -82,11 +82,13 @@ export const turns = {
   },
   // whose turn it is now is heard; the first of an exercise is called with it
   heardTurn: '',
+  upNow: [], // the ids of those who are at work; it changes with the turn alone
   followTurns() {
     const t = this.running ? this.turnNow : null
     if (!t) return
     const turn = this.segment + ' ' + t.slot + (t.up.length ? '' : ' over')
     if (turn !== this.heardTurn && this.heardTurn.startsWith(this.segment + ' ')) this.signal.give(!t.up.length)
+    if (turn !== this.heardTurn) this.upNow = t.up.map((i) => this.cycle.ids?.[i])
     this.heardTurn = turn
   },
 }
