@@ -152,6 +152,12 @@ func TestNoClubReachesAnothersRows(t *testing.T) {
 		if err := tx.AddMail(ctx, store.Mail{ID: id, About: "test", To: "x@club.example", At: time.Now()}); err != nil {
 			return err
 		}
+		if err := tx.AddFeedback(ctx, marks[0].SessionID, store.Feedback{ID: id, How: "told", At: time.Now(), By: member}); err != nil {
+			return err
+		}
+		if err := tx.AddPoint(ctx, marks[0].SessionID, store.Point{ID: id, Turn: "1.0", Whose: "team", At: time.Now(), By: member}); err != nil {
+			return err
+		}
 		if err := tx.AddLooking(ctx, id, marks[0].SessionID, store.Looking{Player: p[0].ID, By: member, At: time.Now()}); err != nil {
 			return err
 		}

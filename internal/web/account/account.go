@@ -172,6 +172,9 @@ func answer(c *shell.Ctx, status int, v view) error {
 
 // showCare fills in the fields of care that were not typed just now.
 func showCare(f *shell.Form, care store.Care) {
+	if f.Values == nil { // another form of the page was refused
+		f.Values = url.Values{}
+	}
 	show := func(field string, n int, set bool) {
 		if set && !f.Values.Has(field) {
 			f.Values.Set(field, strconv.Itoa(n))

@@ -721,6 +721,7 @@ func (st *state) players(c *shell.Ctx, l app.Loaded, stages map[string]string, s
 			Due:    []string{},
 			Notes:  []string{},
 			Short:  []string{},
+			Lately: map[string]string{},
 			Lacks:  []string{},
 			Zones:  []int{},
 		}
