@@ -18,6 +18,7 @@ const files = [
   'season',
   'home',
   'mirror',
+  'evening',
 ]
 
 export default defineConfig({

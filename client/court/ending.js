@@ -38,7 +38,7 @@ export const ending = {
   notCarried: {},
   get endSummary() {
     if (!this.asking) return { seen: '', shown: '', short: '', send: '', clips: '', unseen: [] }
-    const since = this.state.starts - 3600000
+    const since = this.since
     return summary({
       players: this.state.players,
       marks: this.state.marks,

@@ -26,12 +26,16 @@ export const seen = {
   keysOf(player) {
     return found('keys', this.state.keys, this.beat, (k) => k.player).get(player) || []
   },
+  // since is from when on something is of this session: an hour before it was planned, or was begun where that was earlier.
+  get since() {
+    return Math.min(this.state.starts, this.at.bounds[0] ?? Infinity) - 3600000
+  },
   seenBy(p, member) {
     return isSeen(member, {
       marks: this.marksOf(p.id),
       series: Object.values(this.series).filter((t) => t.player === p.id),
       keys: this.keysOf(p.id),
-      since: this.state.starts - 3600000,
+      since: this.since,
     })
   },
   get seenCount() {
