@@ -35,37 +35,11 @@ test('a target that sticks is said with one that would not; one that all reached
   assert.equal(rate({ kind: 'race', n: 8 }, hard, minute, minute), null)
 })
 
-test('what now: the time first, then what holds a group up, then who would be missed', () => {
-  const all = {
-    late: 2,
-    gives: ['Game −5 min'],
-    holds: 'Next key: soft hands',
-    key: 'elbow over ear',
-    rate: { hard: true, other: 4 },
-    rateText: 'At this rate 2 in 10 get there before the signal.',
-    lacks: ['Ana Alm', 'Bo Berg', 'Cy Cold'],
-    unseen: ['Amara Nwosu', 'Bo Lindahl'],
-    left: 60_000,
-  }
-  const says = (less) => {
-    const n = whatNow({ ...all, ...less })
-    return n && [n.says, n.label].filter(Boolean).join(' ')
-  }
-  const steps = [
-    [{}, 'Two minutes late. Game −5 min'],
-    [{ late: 0 }, '“elbow over ear” holds. Next key: soft hands'],
-    [{ late: 0, holds: '' }, 'At this rate 2 in 10 get there before the signal. Make it 4'],
-    [
-      { late: 0, holds: '', rate: { hard: true, other: 0 }, easier: true },
-      'At this rate 2 in 10 get there before the signal. Easier',
-    ],
-    [
-      { late: 0, holds: '', rate: { easy: true, other: 12 }, harder: true, group: 'Circles' },
-      'Circles are ready for the next form. Harder',
-    ],
-    [{ late: 0, holds: '', rateText: '' }, 'Three lack “elbow over ear”: show it again.'],
-    [{ late: 0, holds: '', rateText: '', lacks: [] }, 'Look at Amara and Bo (not seen). Look'],
-    [{ late: 0, holds: '', rateText: '', lacks: [], left: 200_000 }, null],
-  ]
-  for (const [less, want] of steps) assert.equal(says(less), want)
+test('what now is what the rule says at every moment of the recorded evenings', () => {
+  const evenings = JSON.parse(readFileSync(new URL('../internal/coach/plan/run/testdata/next.json', import.meta.url)))
+  for (const { evening, moments } of evenings)
+    for (const { at, says, label, does, ...moment } of moments) {
+      const got = whatNow(moment)
+      assert.deepEqual(got, says ? { says, label, does } : null, evening + ', ' + at)
+    }
 })

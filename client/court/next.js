@@ -17,20 +17,21 @@ const upper = (s) => s[0].toUpperCase() + s.slice(1)
 const soon = 150_000
 const several = 3
 
-// whatNow answers what it says, what its button says, and what that does; null where there is nothing to say. What costs the session most comes first: the
-// time, then what holds a whole group up, then who would be missed.
+// whatNow mirrors run.Next, which says why each comes before the next: what it says, what its button says, and what that does; null where there is nothing
+// to say. Left is in milliseconds.
 export function whatNow({
   late = 0,
   gives = [],
-  holds = '',
-  rate = null,
-  rateText = '',
-  group = '',
+  key = '',
+  holds,
+  slip,
+  group,
+  rate,
+  easy,
+  other,
   harder,
   easier,
   lacks = [],
-  slip = '',
-  key = '',
   unseen = [],
   left = 0,
 }) {
@@ -38,10 +39,10 @@ export function whatNow({
     return { says: upper(word(late)) + (late === 1 ? ' minute' : ' minutes') + ' late.', label: gives[0], does: 'give' }
   if (holds) return { says: '“' + key + '” holds.', label: holds, does: 'key' }
   if (slip) return { says: '“' + slip + '” slips: a step back.', label: 'Back to it', does: 'slip' }
-  if (rate?.easy && harder) return { says: group + ' are ready for the next form.', label: 'Harder', does: 'harder' }
-  if (rateText && rate.other) return { says: rateText, label: 'Make it ' + rate.other, does: 'aim' }
-  if (rateText && easier) return { says: rateText, label: 'Easier', does: 'easier' }
-  if (rateText) return { says: rateText, label: '', does: '' }
+  if (easy && harder) return { says: group + ' are ready for the next form.', label: 'Harder', does: 'harder' }
+  if (rate && other) return { says: rate, label: 'Make it ' + other, does: 'aim' }
+  if (rate && easier) return { says: rate, label: 'Easier', does: 'easier' }
+  if (rate) return { says: rate, label: '', does: '' }
   if (lacks.length >= several)
     return { says: upper(word(lacks.length)) + ' lack “' + key + '”: show it again.', label: '', does: '' }
   if (unseen.length && left < soon)
@@ -75,8 +76,9 @@ export const next = {
       late: Math.max(0, this.lateMinutes),
       gives: this.state.gives || [],
       holds: here && this.keyHolds ? this.nextKeyText : '',
-      rate,
-      rateText: here ? rateSays(this.station.kind, rate) : '',
+      rate: here ? rateSays(this.station.kind, rate) : '',
+      easy: Boolean(rate?.easy),
+      other: rate?.other || 0,
       group: this.hereName,
       harder: here && this.hasHarder && this.mayEase,
       easier: here && this.hasEasier && this.mayEase,
