@@ -242,7 +242,7 @@ test('a routine is run through before judges, skill by skill, and compared with 
   await contrast(phone, 'a run-through')
   await row.getByRole('button', { name: who + ': keep' }).tap()
   await expect(phone.locator('.mark-row').first()).not.toHaveAttribute('data-player', who) // the next is on top
-  await expect(phone.locator('.mark-row').last()).toContainText('shown · 6 of 8, 1 fall: Side swing')
+  await expect(phone.locator('.mark-row').last()).toContainText('6 of 8, 1 fall: Side swing')
   const screen = await phone.context().newPage()
   await screen.setViewportSize({ width: 1280, height: 800 })
   await screen.goto('/courtside/' + id + '/hall')

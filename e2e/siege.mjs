@@ -152,8 +152,9 @@ try {
   over = true
   await Promise.all(clients)
   const kept = (await state()).marks.filter((m) => m.said === 'siege').map((m) => m.id)
-  const lost = [...acknowledged].filter((id) => !kept.includes(id)),
-    doubled = kept.length - new Set(kept).size
+  const there = new Set(kept),
+    lost = [...acknowledged].filter((id) => !there.has(id)),
+    doubled = kept.length - there.size
   console.log(
     `${kills} kills of the program, ${databaseKills} of PostgreSQL, ${failed} requests cut off: ${acknowledged.size} acknowledged, ${lost.length} lost, ${doubled} doubled, ${kept.length} kept of ${sent.size} sent`,
   )

@@ -318,7 +318,7 @@ test('the round changes, the session ends, and everything is kept', async () => 
   await phone.locator('.court-more').getByRole('button', { name: 'End the session' }).tap()
   await phone.getByRole('button', { name: 'End it' }).tap()
   await expect(phone.getByText('Ended')).toBeVisible()
-  await expect(lead.getByText('Ended')).toBeVisible({ timeout: 2000 })
+  await expect(lead.getByText('Ended')).toBeVisible({ timeout: 8000 })
 })
 
 test('who has met everything stands on the edge and moves up, with the evidence', async () => {

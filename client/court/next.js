@@ -54,6 +54,8 @@ export const next = {
   nextSays: '',
   nextLabel: '',
   nextDoes: '',
+  alsoLabel: '', // the other way, where a target is too hard or too easy: the form in place of the target, or the target in place of the form
+  alsoDoes: '',
   // think looks at the whole once in a while, not at each tap: what one does next need not be told in the same instant.
   think() {
     this.countDue()
@@ -62,8 +64,16 @@ export const next = {
       nextSays: thing?.says || '',
       nextLabel: thing?.label || '',
       nextDoes: thing?.does || '',
+      ...this.other(thing?.does),
     })
   },
+  other(does) {
+    const ease = this.hasEasier && this.mayEase
+    if (does === 'aim' && ease && !this.tooEasy) return { alsoLabel: 'Easier', alsoDoes: 'easier' }
+    if (does === 'harder' && this.aimTo) return { alsoLabel: 'Make it ' + this.aimTo, alsoDoes: 'aim' }
+    return { alsoLabel: '', alsoDoes: '' }
+  },
+  tooEasy: false,
   nextThing() {
     if (this.tab === 'register' && this.state.mayRun && !this.ended)
       return { says: 'Tap who is missing; hold for late, hurt or left.', label: '', does: '' }
@@ -72,6 +82,7 @@ export const next = {
     const rows = here ? this.rows : [],
       rate = here ? this.rated(rows) : null
     this.aimTo = rate?.other || 0
+    this.tooEasy = Boolean(rate?.easy)
     return whatNow({
       late: Math.max(0, this.lateMinutes),
       gives: this.state.gives || [],
@@ -89,8 +100,13 @@ export const next = {
       left: this.msLeft,
     })
   },
+  doAlso() {
+    this.doIt(this.alsoDoes)
+  },
   doNext() {
-    const does = this.nextDoes
+    this.doIt(this.nextDoes)
+  },
+  doIt(does) {
     if (does === 'give') this.give(this.nextLabel)
     if (does === 'key') this.moveKey(1)
     if (does === 'slip') this.backToSlipped()

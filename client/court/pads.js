@@ -267,17 +267,11 @@ export const pads = {
       (m) => m.criterion === c.id && (c.id || m.drill === c.drill) && m.side === side && !m.struck,
     )
     const last = shown[shown.length - 1]
-    r.what = c.measure === 'none' ? '' : c.wording
-    r.sub =
-      c.measure === 'none' || (c.measure === 'routine' && !last)
-        ? ''
-        : c.standard +
-          (last
-            ? ' · ' +
-              (last.by === this.state.me.id ? '' : first(last.byName || '') + ': ') +
-              last.said +
-              (last.meets ? ' ✓' : '')
-            : '')
+    r.what = c.measure === 'none' || (!c.id && all.length < 2) ? '' : c.wording // the drill itself stands above
+    const came = last
+      ? (last.by === this.state.me.id ? '' : first(last.byName || '') + ': ') + last.said + (last.meets ? ' ✓' : '')
+      : ''
+    r.sub = c.measure === 'none' ? '' : [c.id ? c.standard : '', came].filter(Boolean).join(' · ')
     const t = this.mine(p, c, side)
     Object.assign(
       r,
