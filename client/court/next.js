@@ -70,10 +70,12 @@ export const next = {
   other(does) {
     const ease = this.hasEasier && this.mayEase
     if (does === 'aim' && ease && !this.tooEasy) return { alsoLabel: 'Easier', alsoDoes: 'easier' }
+    if (this.tooHard && this.bridgeName) return { alsoLabel: 'Bridge', alsoDoes: 'bridge' }
     if (does === 'harder' && this.aimTo) return { alsoLabel: 'Make it ' + this.aimTo, alsoDoes: 'aim' }
     return { alsoLabel: '', alsoDoes: '' }
   },
   tooEasy: false,
+  tooHard: false,
   nextThing() {
     if (this.tab === 'register' && this.state.mayRun && !this.ended)
       return { says: 'Tap who is missing; hold for late, hurt or left.', label: '', does: '' }
@@ -83,6 +85,7 @@ export const next = {
       rate = here ? this.rated(rows) : null
     this.aimTo = rate?.other || 0
     this.tooEasy = Boolean(rate?.easy)
+    this.tooHard = Boolean(rate?.hard)
     return whatNow({
       late: Math.max(0, this.lateMinutes),
       gives: this.state.gives || [],
@@ -110,6 +113,7 @@ export const next = {
     if (does === 'give') this.give(this.nextLabel)
     if (does === 'key') this.moveKey(1)
     if (does === 'slip') this.backToSlipped()
+    if (does === 'bridge') this.bridge()
     if (does === 'aim') this.aim()
     if (does === 'harder') this.ease(1)
     if (does === 'easier') this.ease(-1)

@@ -221,6 +221,20 @@ export const place = {
   get harderLabel() {
     return 'Harder for ' + this.hereName
   },
+  // the bridge before a station's drill: for the group, or for one
+  get bridgeName() {
+    return this.here && !this.everybody ? this.state.stations[this.tab]?.bridge || '' : ''
+  },
+  bridgeWord(r) {
+    return this.station?.aside[r.player.id] ? 'Back with the others' : 'Bridge: ' + this.bridgeName
+  },
+  bridge(r) {
+    this.ask('bridge', {
+      station: this.tab,
+      group: this.state.groups.indexOf(this.here),
+      player: r ? r.player.id : '',
+    })
+  },
   ease(by) {
     this.ask('form', { station: this.tab, group: this.state.groups.indexOf(this.here), by })
   },

@@ -93,11 +93,12 @@ type Hall struct {
 	Tests     [][2]string  // of the class that come back on the day: id and name
 	AtHome    []HomeLately // practice of the players in the last week
 	Feedback  []Feedback
-	Points    []Point // of pairs and teams
-	Zones     []Zone  // where the good ones of the players went, of all sessions
-	Itself    bool    // it ended by itself
-	Holds     int     // from how many of a hundred a key holds; 0: the usual
-	ClipDays  int     // for how many days a mirror keeps a clip; 0: none
+	Points    []Point     // of pairs and teams
+	Zones     []Zone      // where the good ones of the players went, of all sessions
+	Itself    bool        // it ended by itself
+	Holds     int         // from how many of a hundred a key holds; 0: the usual
+	ClipDays  int         // for how many days a mirror keeps a clip; 0: none
+	Bridges   [][2]string // from a drill of the plan to a bridge before it: its id, and the bridge's name
 }
 
 // HomeLately is a task of a player, with the days of the last week on which it was done.
@@ -156,7 +157,11 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 			select player_id, z::int as zone, count(*) as n from tally, unnest(string_to_array(zones, ',')) z
 				where player_id = any($3::uuid[]) and zones <> '' and z between '1' and '6' group by player_id, z) k) as zones,
 		exists (select from run_event where session_id = $1 and itself) as itself,
-		(select coalesce(key_holds, 0) from club) as holds, (select coalesce(clip_days, 0) from club) as clip_days`,
+		(select coalesce(key_holds, 0) from club) as holds, (select coalesce(clip_days, 0) from club) as clip_days,
+		(select coalesce(json_agg(json_build_array(l.other_id, d.name) order by d.name collate names), '[]') from drill_link l
+			join drill d on d.id = l.drill_id where l.kind = 'bridge' and d.off_at is null and `+strings.ReplaceAll(mine, "nullif($1, '')::uuid", "$2")+`
+				and l.other_id::text in (select x #>> '{}' from session s, jsonb_path_query(s.plan, 'strict $.**.drill') x
+					where s.id = $1)) as bridges`,
 		session, null(member), players, at)
 }
 

@@ -16,6 +16,7 @@ import (
 
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/partners"
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/coach/say"
@@ -613,4 +614,46 @@ func TestWhatIsSaidAndSharedInTheHall(t *testing.T) {
 	}
 	_, page := ines.get("/sessions/" + tuesday.ID + "/run")
 	mustHave(t, page, "what happened", "ended by itself", "Told 1, corrected 1, asked 1, praised 1.", "Never said before and filmed.", "“elbow over ear”: some knew")
+}
+
+// A group, or one player, takes the bridge before a station's drill, and comes back.
+func TestTheBridgeIsTakenInTheHall(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	tuesday := s.session(t, "Tuesday hall")
+	ines, bea := hall{s.as(t, "ines"), tuesday.ID}, hall{s.as(t, "bea"), tuesday.ID}
+	rui := player(t, s, "Rui Costa")
+	drills := in(t, s, func(tx *store.Tx) ([]*store.Card, error) { return tx.Cards(ctx) })
+	at := tuesday.Plan.Stations()[0].Drill
+	bridge := drills[slices.IndexFunc(drills, func(d *store.Card) bool { return d.ID != at })]
+	in(t, s, func(tx *store.Tx) (bool, error) {
+		_, err := tx.Exec(ctx, `insert into drill_link (club_id, drill_id, kind, other_id) values ($1, $2, 'bridge', $3) on conflict do nothing`, s.club, bridge.ID, at)
+		return true, err
+	})
+	take := func(h hall, body string) int {
+		code, _ := h.do("POST", "/courtside/"+tuesday.ID+"/bridge", "application/json", strings.NewReader(body), "Accept", "application/json")
+		return code
+	}
+	plan := func() doc.Plan {
+		return in(t, s, func(tx *store.Tx) (doc.Plan, error) { n, err := tx.Session(ctx, tuesday.ID); return n.Plan, err })
+	}
+	for _, want := range []int{1, 0} { // there, and back
+		if code := take(ines, `{"station":0,"group":0}`); code != 200 || len(plan().Stations()[0].Own) != want {
+			t.Errorf("the group: %d, %v", code, plan().Stations()[0].Own)
+		}
+		if code := take(ines, `{"station":0,"group":0,"player":"`+rui.ID+`"}`); code != 200 || len(plan().Stations()[0].Side) != want {
+			t.Errorf("one: %d, %v", code, plan().Stations()[0].Side)
+		}
+	}
+	for body, want := range map[string]int{`{"station":99,"group":0}`: 422, `{"station":0,"group":-1}`: 422, `{"station":0,"group":0,"player":"` + store.NewID() + `"}`: 422, `{`: 422} {
+		if code := take(ines, body); code != want {
+			t.Errorf("%s: %d", body, code)
+		}
+	}
+	if code := take(bea, `{"station":0,"group":0}`); code != http.StatusForbidden {
+		t.Errorf("a helper: %d", code)
+	}
+	if len(plan().Stations()[0].Own) != 0 {
+		t.Error("a helper changed the plan")
+	}
 }

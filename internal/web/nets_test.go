@@ -242,6 +242,7 @@ func forms(t *testing.T, s site) []form {
 		{path: "/courtside/" + id + "/door", body: v("open", "1"), any: true},
 		{path: "/courtside/" + id + "/form", json: `{"station":0,"group":0,"by":1}`, any: true},
 		{path: "/courtside/" + id + "/target", json: `{"station":0,"n":6}`},
+		{path: "/courtside/" + id + "/bridge", json: `{"station":0,"group":0,"player":""}`, any: true},
 		{path: "/courtside/" + id + "/give", json: `{"words":"Game out"}`, any: true},
 		{path: "/courtside/" + id + "/redeal", json: `{}`},
 		{path: "/courtside/" + id + "/key", json: `{"key":"soft hands"}`},

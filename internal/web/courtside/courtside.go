@@ -14,6 +14,8 @@ import (
 	"time"
 
 	"gruppo/internal/app"
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/path"
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/edit"
@@ -41,6 +43,7 @@ var Routes = []shell.Route{
 	{Method: "GET", Path: "/courtside/:id/drawing/:n", Needs: shell.RunSession, Handle: drawing},
 	{Method: "POST", Path: "/courtside/:id/form", Needs: shell.RunSession, Handle: eased, JSON: true},
 	{Method: "POST", Path: "/courtside/:id/target", Needs: shell.ChangePlan, Handle: aimed, JSON: true},
+	{Method: "POST", Path: "/courtside/:id/bridge", Needs: shell.ChangePlan, Handle: bridged, JSON: true},
 	{Method: "POST", Path: "/courtside/:id/redeal", Needs: shell.ChangePlan, Handle: redeal, JSON: true},
 	{Method: "POST", Path: "/courtside/:id/give", Needs: shell.ChangePlan, Handle: give, JSON: true},
 	{Method: "POST", Path: "/courtside/:id/key", Needs: shell.ChangePlan, Handle: keyToday, JSON: true},
@@ -257,6 +260,65 @@ func aimed(c *shell.Ctx) error {
 			return doc.Plan{}, refuse("That station is not in the plan any more.")
 		}
 		next, _, err := edit.Apply(l.Session.Plan, edit.Target{Station: all[in.Station].ID, Count: in.N})
+		return next, err
+	})
+}
+
+// bridged lets a group, or a player of it, take the bridge before a station's drill, and brings them back to the drill
+// the next time.
+func bridged(c *shell.Ctx) error {
+	var in struct {
+		Station, Group int
+		Player         string
+	}
+	if err := ask(c, &in); err != nil {
+		return err
+	}
+	var links []path.Link
+	var bridges []coach.Drill
+	err := c.In(func(tx *store.Tx) (err error) {
+		if links, err = tx.Links(c.Ctx()); err != nil {
+			return err
+		}
+		ids := []string{}
+		for _, l := range links {
+			if l.Kind == path.Bridge {
+				ids = append(ids, l.Drill)
+			}
+		}
+		bridges, err = tx.DrillsOf(c.Ctx(), ids)
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	return change(c, "Plan: by the bridge", func(l app.Loaded, _ []run.Event) (doc.Plan, error) {
+		all := l.Session.Plan.Stations()
+		if in.Station < 0 || in.Station >= len(all) || in.Group < 0 || in.Group >= len(l.Picture.Groups) {
+			return doc.Plan{}, refuse("That station or group is not in the plan any more.")
+		}
+		s, g := all[in.Station], doc.GroupKey(l.Picture.Groups[in.Group].Number)
+		over := path.Around(links, s.Drill).Bridges
+		i := slices.IndexFunc(bridges, func(d coach.Drill) bool { return slices.Contains(over, d.ID) })
+		own, taken := s.Own[g]
+		side, aside := s.Side[in.Player]
+		var e edit.Edit
+		switch {
+		case in.Player != "" && aside && slices.Contains(over, side.Drill):
+			e = edit.Side{Station: s.ID, Player: in.Player, Back: true}
+		case in.Player == "" && taken && slices.Contains(over, own.Drill):
+			e = edit.Own{Station: s.ID, For: g, Back: true}
+		case i < 0:
+			return doc.Plan{}, refuse("No bridge is written before this drill.")
+		case in.Player != "":
+			if !slices.ContainsFunc(l.Input.Players, func(p coach.Player) bool { return p.ID == in.Player }) {
+				return doc.Plan{}, refuse("That player is not in this session.")
+			}
+			e = edit.Side{Station: s.ID, Player: in.Player, Task: doc.Task{Drill: bridges[i].ID, Edition: bridges[i].Edition}}
+		default:
+			e = edit.Own{Station: s.ID, For: g, Task: doc.Task{Drill: bridges[i].ID, Edition: bridges[i].Edition}}
+		}
+		next, _, err := edit.Apply(l.Session.Plan, e)
 		return next, err
 	})
 }

@@ -130,8 +130,9 @@ type station struct {
 	Forms    []form            `json:"forms"` // what each group does here
 	Own      []ownTask         `json:"own"`   // of groups that do something else here
 	Drawn    bool              `json:"drawn"`
-	Aside    map[string]string `json:"aside"` // players who do something else here, and what
-	Zones    bool              `json:"zones"` // there is a goal or target to hit
+	Aside    map[string]string `json:"aside"`  // players who do something else here, and what
+	Zones    bool              `json:"zones"`  // there is a goal or target to hit
+	Bridge   string            `json:"bridge"` // the name of a bridge before it
 }
 
 // ownTask is what a group does at a station instead of what it is for.
@@ -430,6 +431,13 @@ func read(c *shell.Ctx) (st state, err error) {
 	}
 	st.ladders(l, links, names)
 	st.fill(c, l, h, marks, l.Marks)
+	for i := range st.Stations {
+		for _, b := range h.Bridges {
+			if b[0] == st.Stations[i].Drill && st.Stations[i].Bridge == "" {
+				st.Stations[i].Bridge = b[1]
+			}
+		}
+	}
 	if c.May(shell.EnterMarks) {
 		st.fromHome(h, day.In(l.Session.StartsAt, c.Loc))
 	}
