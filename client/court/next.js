@@ -59,6 +59,7 @@ export const next = {
   // think looks at the whole once in a while, not at each tap: what one does next need not be told in the same instant.
   think() {
     this.countDue()
+    this.countSeen()
     const thing = this.nextThing()
     Object.assign(this, {
       nextSays: thing?.says || '',

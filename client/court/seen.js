@@ -38,9 +38,10 @@ export const seen = {
       since: this.since,
     })
   },
-  get seenCount() {
+  seenCount: '', // how many of those here you have looked at, thought of with what is due
+  countSeen() {
     const here = this.state.players.filter((p) => !gone.includes(p.said)).length
-    return here - this.classOpen.length + ' of ' + here
+    this.seenCount = here - this.classOpen.length + ' of ' + here
   },
   get classOpen() {
     return this.state.players.filter((p) => !gone.includes(p.said) && !this.seenBy(p, this.state.me.id))
