@@ -62,7 +62,7 @@ document.addEventListener('alpine:init', () =>
           }
         })
       },
-      only: (state) => ({ ...state, players: [], marks: [], tallies: [], keys: [], notes: [] }), // no names here, also not in what is kept
+      only: (state) => ({ ...state, players: [], marks: [], tallies: [], keys: [], notes: [], feedback: [] }), // no names here, also not in what is kept
       get headline() {
         return this.phase === 'work' ? 'Work · round ' + this.current.round + ' of ' + this.rounds : this.phaseWord
       },

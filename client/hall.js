@@ -137,6 +137,7 @@ const clockAndPlaces = {
       if (e.data[0] === '{') {
         this.heard++
         take(this.state, JSON.parse(e.data))
+        this.state = this.only(this.state)
         this.beat++
         this.merge()
         this.keepState()

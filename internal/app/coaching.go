@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"errors"
 	"regexp"
 	"slices"
 	"strings"
@@ -120,11 +121,12 @@ func (b *Inbox) carry(it Item) error {
 // marks, and what each round gave is kept. It answers how many.
 func EndLeftOpen(ctx context.Context, st *store.Store, now time.Time) (n int, err error) {
 	open, err := st.LeftOpen(ctx, now)
-	for _, o := range open {
-		if err := endItself(ctx, st, o, now); err != nil {
-			return n, err
+	for _, o := range open { // one that cannot be ended holds up no other
+		if bad := endItself(ctx, st, o, now); bad != nil {
+			err = errors.Join(err, bad)
+		} else {
+			n++
 		}
-		n++
 	}
 	return n, err
 }

@@ -2,8 +2,11 @@ package app
 
 import (
 	"errors"
+	"slices"
 	"time"
 
+	"gruppo/internal/coach"
+	"gruppo/internal/coach/path"
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/edit"
@@ -50,5 +53,37 @@ func (l *Loaded) Eased(station, group, by int, member string) (doc.Plan, error) 
 		return doc.Plan{}, ErrNoForm
 	}
 	next, _, err := edit.Apply(l.Session.Plan, edit.Variant{Station: s.ID, For: doc.GroupKey(g.Number), Name: name})
+	return next, err
+}
+
+// Bridged lets a group take the bridge before a station's drill, or one player where one is named; whoever takes it
+// already does as the others do again. Bridges are the drills that are one before any.
+func (l *Loaded) Bridged(station, group int, player string, links []path.Link, bridges []coach.Drill) (doc.Plan, error) {
+	all := l.Session.Plan.Stations()
+	here := func(p coach.Player) bool { return p.ID == player }
+	if station < 0 || station >= len(all) || group < 0 || group >= len(l.Picture.Groups) ||
+		player != "" && !slices.ContainsFunc(l.Input.Players, here) {
+		return doc.Plan{}, ErrPlanChanged
+	}
+	s, g := all[station], doc.GroupKey(l.Picture.Groups[group].Number)
+	over := path.Around(links, s.Drill).Bridges
+	does := s.Own[g]
+	if player != "" {
+		does = s.Side[player]
+	}
+	back := slices.Contains(over, does.Drill)
+	i := slices.IndexFunc(bridges, func(d coach.Drill) bool { return slices.Contains(over, d.ID) })
+	if i < 0 && !back {
+		return doc.Plan{}, ErrNoForm
+	}
+	var to doc.Task
+	if !back {
+		to = doc.Task{Drill: bridges[i].ID, Edition: bridges[i].Edition}
+	}
+	var e edit.Edit = edit.Own{Station: s.ID, For: g, Task: to, Back: back}
+	if player != "" {
+		e = edit.Side{Station: s.ID, Player: player, Task: to, Back: back}
+	}
+	next, _, err := edit.Apply(l.Session.Plan, e)
 	return next, err
 }

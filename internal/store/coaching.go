@@ -90,10 +90,11 @@ func (tx *Tx) EndItself(ctx context.Context, session, by string, at time.Time) e
 // LookAtNext plans that somebody looks at a player in the next session of the class, at the criteria that are due. It
 // answers whether there is such a session.
 func (tx *Tx) LookAtNext(ctx context.Context, session, player string, criteria []string) (bool, error) {
-	tag, err := tx.Exec(ctx, `insert into look (club_id, session_id, player_id, criterion_id, side)
-		select $1, n.id, $3, c, '' from (select o.id from session o join session s on s.class_id = o.class_id
-				where s.id = $2 and o.starts_at > s.starts_at and o.cancelled_at is null order by o.starts_at limit 1) n,
-			unnest($4::uuid[]) c
-		on conflict do nothing`, tx.Club, session, player, criteria)
-	return tag.RowsAffected() > 0, err
+	r, err := one[struct{ Planned bool }](ctx, tx, "plan the look", `with n as (select o.id from session o
+				join session s on s.class_id = o.class_id where s.id = $2 and o.starts_at > s.starts_at
+				and o.cancelled_at is null order by o.starts_at limit 1),
+			put as (insert into look (club_id, session_id, player_id, criterion_id, side)
+				select $1, n.id, $3, c, '' from n, unnest($4::uuid[]) c on conflict do nothing)
+		select exists (select from n) as planned`, tx.Club, session, player, criteria)
+	return r.Planned, err
 }

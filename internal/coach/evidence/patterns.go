@@ -59,3 +59,20 @@ func weaker(c coach.Criterion, marks []coach.Mark, at time.Time) coach.Side {
 	}
 	return coach.AnySide
 }
+
+// Last are the criteria of which one more good mark would show the stage: the must that is open, else any that may be
+// chosen; none where more than one mark is short, or none is.
+func (r Readiness) Last() (out []coach.Criterion) {
+	if r.Short != 1 {
+		return nil
+	}
+	for _, it := range r.Items {
+		switch open := it.Status.State != Shown && it.Status.More <= 1; {
+		case open && it.Criterion.Must:
+			return []coach.Criterion{it.Criterion}
+		case open:
+			out = append(out, it.Criterion)
+		}
+	}
+	return out
+}

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/day"
 )
 
 func TestWhatAPlayerTendsToDo(t *testing.T) {
@@ -31,5 +32,27 @@ func TestWhatAPlayerTendsToDo(t *testing.T) {
 	alike := []coach.Mark{mark(passes, coach.Both, 7, 2), mark(passes, coach.Both, 6, 9)}
 	if p := PatternsOf(coach.Stage{Criteria: []coach.Criterion{passes}}, alike, at); p.Lacks != nil {
 		t.Errorf("both sides are alike: %q", p.Lacks)
+	}
+}
+
+func TestOneMarkShortIsOfWhatIsAsked(t *testing.T) {
+	at := time.Date(2026, 11, 24, 18, 0, 0, 0, time.UTC)
+	k := func(id string, must bool) coach.Criterion {
+		return coach.Criterion{ID: id, Must: must, Measure: coach.Streak, Want: 6, Rule: coach.EvidenceRule{Good: 1}}
+	}
+	stage := coach.Stage{Criteria: []coach.Criterion{k("a", true), k("b", false), k("c", false)}}
+	stage.StepUp.Choose = 1
+	for shown, want := range map[string]string{"": "", "a": "bc", "b": "a", "bc": "a", "ab": ""} {
+		var marks []coach.Mark
+		for _, id := range shown {
+			marks = append(marks, coach.Mark{CriterionID: string(id), Figure: 7, At: at.AddDate(0, 0, -1)})
+		}
+		got := ""
+		for _, c := range Ready(stage, marks, 0, day.Day{}, at).Last() {
+			got += c.ID
+		}
+		if got != want {
+			t.Errorf("shown %q: one of %q is short, want %q", shown, got, want)
+		}
 	}
 }

@@ -292,35 +292,16 @@ func bridged(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return change(c, "Plan: by the bridge", func(l app.Loaded, _ []run.Event) (doc.Plan, error) {
-		all := l.Session.Plan.Stations()
-		if in.Station < 0 || in.Station >= len(all) || in.Group < 0 || in.Group >= len(l.Picture.Groups) {
-			return doc.Plan{}, refuse("That station or group is not in the plan any more.")
-		}
-		s, g := all[in.Station], doc.GroupKey(l.Picture.Groups[in.Group].Number)
-		over := path.Around(links, s.Drill).Bridges
-		i := slices.IndexFunc(bridges, func(d coach.Drill) bool { return slices.Contains(over, d.ID) })
-		own, taken := s.Own[g]
-		side, aside := s.Side[in.Player]
-		var e edit.Edit
-		switch {
-		case in.Player != "" && aside && slices.Contains(over, side.Drill):
-			e = edit.Side{Station: s.ID, Player: in.Player, Back: true}
-		case in.Player == "" && taken && slices.Contains(over, own.Drill):
-			e = edit.Own{Station: s.ID, For: g, Back: true}
-		case i < 0:
-			return doc.Plan{}, refuse("No bridge is written before this drill.")
-		case in.Player != "":
-			if !slices.ContainsFunc(l.Input.Players, func(p coach.Player) bool { return p.ID == in.Player }) {
-				return doc.Plan{}, refuse("That player is not in this session.")
-			}
-			e = edit.Side{Station: s.ID, Player: in.Player, Task: doc.Task{Drill: bridges[i].ID, Edition: bridges[i].Edition}}
-		default:
-			e = edit.Own{Station: s.ID, For: g, Task: doc.Task{Drill: bridges[i].ID, Edition: bridges[i].Edition}}
-		}
-		next, _, err := edit.Apply(l.Session.Plan, e)
-		return next, err
+	err = change(c, "Plan: by the bridge", func(l app.Loaded, _ []run.Event) (doc.Plan, error) {
+		return l.Bridged(in.Station, in.Group, in.Player, links, bridges)
 	})
+	switch {
+	case errors.Is(err, app.ErrPlanChanged):
+		return refuse("That station, group or player is not in the plan any more.")
+	case errors.Is(err, app.ErrNoForm):
+		return refuse("No bridge is written before this drill.")
+	}
+	return err
 }
 
 // redeal fits the groups to who is there, moving as few as possible.

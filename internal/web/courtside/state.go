@@ -172,7 +172,7 @@ type player struct {
 	Home   string   `json:"home"`   // how often they practised at home lately
 
 	Cue    string            `json:"cue"`    // their own word for a key
-	Short  []string          `json:"short"`  // the criterion that one more good mark would show, where it is the last of the stage
+	Short  []string          `json:"short"`  // criteria of which one more good mark would show the stage
 	Lately map[string]string `json:"lately"` // of a criterion, what the last marks said
 	Lacks  []string          `json:"lacks"`  // where one side is behind the other
 	Zones  []int             `json:"zones"`  // good ones that went high left, high middle … low right
@@ -777,17 +777,14 @@ func (v *player) forCoach(c *shell.Ctx, l app.Loaded, shown []coach.Mark, looks 
 				own = append(own, m)
 			}
 		}
-		var open []evidence.Item
-		for _, it := range evidence.Ready(stage, own, 0, c.Today(), c.Now).Items {
+		ready := evidence.Ready(stage, own, 0, c.Today(), c.Now)
+		for _, it := range ready.Items {
 			if it.Due() || slices.Contains(looks, it.Criterion.ID) {
 				v.Due = append(v.Due, it.Criterion.ID)
 			}
-			if it.Status.State != evidence.Shown {
-				open = append(open, it)
-			}
 		}
-		if len(open) == 1 && open[0].Status.State == evidence.Nearly {
-			v.Short = append(v.Short, open[0].Criterion.ID)
+		for _, k := range ready.Last() {
+			v.Short = append(v.Short, k.ID)
 		}
 		tends := evidence.PatternsOf(stage, own, c.Now)
 		v.Lately, v.Lacks = tends.Lately, append(v.Lacks, tends.Lacks...)
