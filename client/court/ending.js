@@ -1,8 +1,8 @@
 // The end: who was seen, what was shown, who is one mark short, what goes to whom, and what the next session takes over. Twenty seconds.
 import { newID } from '../outbox.js'
-import { first, gone } from './words.js'
+import { called, gone } from './words.js'
 
-const names = (list) => list.map((p) => first(p.name))
+const names = (list) => list.map(called)
 
 // summary is the evening, of those who were there: everything by first names.
 export function summary({ players, marks, notes, criteria, seen }) {
@@ -11,13 +11,13 @@ export function summary({ players, marks, notes, criteria, seen }) {
   const wording = (id) => criteria.find((c) => c.id === id)?.wording || ''
   const shown = there
     .map((p) => ({
-      name: first(p.name),
+      name: called(p),
       what: [...new Set(good.filter((m) => m.player === p.id).map((m) => wording(m.criterion)))].filter(Boolean),
     }))
     .filter((p) => p.what.length)
   const short = there
     .map((p) => ({
-      name: first(p.name),
+      name: called(p),
       what: (p.short || []).filter((id) => !good.some((m) => m.player === p.id && m.criterion === id)).map(wording),
     }))
     .filter((p) => p.what.filter(Boolean).length)
@@ -51,7 +51,7 @@ export const ending = {
     })
   },
   get carryRows() {
-    return this.endSummary.unseen.map((p) => ({ id: p.id, name: first(p.name), on: !this.notCarried[p.id] }))
+    return this.endSummary.unseen.map((p) => ({ id: p.id, name: called(p), on: !this.notCarried[p.id] }))
   },
   toggleCarry(id) {
     this.notCarried = { ...this.notCarried, [id]: !this.notCarried[id] }

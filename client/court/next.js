@@ -1,9 +1,8 @@
 // What now: the one most useful next thing, from what is known. It stands at the foot, and never interrupts.
 import { rateSays } from './rate.js'
-import { first } from './words.js'
+import { called } from './words.js'
 
-const some = (names) => {
-  const all = names.map(first)
+const some = (all) => {
   if (all.length < 2) return all.join('')
   return all.length > 3
     ? all.slice(0, 2).join(', ') + ' and ' + (all.length - 2) + ' more'
@@ -97,10 +96,10 @@ export const next = {
       group: this.hereName,
       harder: here && this.hasHarder && this.mayEase,
       easier: here && this.hasEasier && this.mayEase,
-      lacks: rows.filter((r) => this.keyNow && this.saidLacks(r.player.id, this.keyNow)).map((r) => r.name),
+      lacks: rows.filter((r) => this.keyNow && this.saidLacks(r.player.id, this.keyNow)).map((r) => called(r.player)),
       slip: (here && this.slipped?.key) || '',
       key: this.keyNow || '',
-      unseen: rows.filter((r) => !this.seenBy(r.player, this.state.me.id)).map((r) => r.name),
+      unseen: rows.filter((r) => !this.seenBy(r.player, this.state.me.id)).map((r) => called(r.player)),
       left: this.msLeft,
     })
   },

@@ -1,5 +1,5 @@
 // The register: who is here.
-import { first, gone } from './words.js'
+import { called, gone } from './words.js'
 import { newID } from '../outbox.js'
 
 // words says how many are here, and how many are not, late, or not said yet.
@@ -43,7 +43,7 @@ export function strays(players, groups) {
 // moved says who stands in another group than before.
 export function moved(before, after, players) {
   const was = new Set(before.flatMap((g) => g.players.map((id) => id + g.name)))
-  const name = (id) => first(players.find((p) => p.id === id)?.name || '')
+  const name = (id) => called(players.find((p) => p.id === id))
   const now = after.flatMap((g) =>
     g.players.filter((id) => !was.has(id + g.name)).map((id) => name(id) + ' to ' + g.name),
   )
@@ -146,7 +146,7 @@ export const register = {
   get straysText() {
     return this.strays.length
       ? this.strays
-          .map((p) => first(p.name))
+          .map(called)
           .slice(0, 4)
           .join(', ') +
           (this.strays.length > 4 ? ' …' : '') +

@@ -1,5 +1,5 @@
 // Who was seen, and by whom.
-import { first, gone } from './words.js'
+import { called, first, gone } from './words.js'
 import { found } from '../hall.js'
 
 // isSeen reports whether a member has looked at a player: marked them, begun a series, or said something of a key since the session began.
@@ -10,7 +10,7 @@ export const isSeen = (member, { marks, series, keys, since }) =>
 
 // notSeen says who is not seen yet, three by name.
 export function notSeen(players) {
-  const names = players.map((p) => first(p.name))
+  const names = players.map(called)
   if (!names.length) return ''
   return (
     'Not seen by you: ' +

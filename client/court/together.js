@@ -1,5 +1,5 @@
 // Pads for pairs and teams: rally ladder, race, team streak. Every try is a point of its own, which all devices share and each may add to.
-import { first } from './words.js'
+import { called } from './words.js'
 import { newID, sameID } from '../outbox.js'
 import { letters, pairs, race, rungs, team } from '../pads.js'
 import { found } from '../hall.js'
@@ -55,7 +55,7 @@ export const together = {
     )
   },
   nameOf(id) {
-    return first(this.state.players.find((p) => p.id === id)?.name || '')
+    return called(this.state.players.find((p) => p.id === id))
   },
   oneKey(ids) {
     const turn = this.pairIDs(this.tab)?.turn ?? (this.turnOf[this.tab + ' ' + this.roundHere] || 0)

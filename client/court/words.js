@@ -7,3 +7,5 @@ export const gone = ['absent', 'away', 'left']
 export const dayOf = (date) =>
   new Date(date + 'T12:00Z').toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
 export const first = (name) => name.split(' ')[0]
+// called is how a player is called in the hall: so short that they are still told from the others.
+export const called = (player) => player?.called || first(player?.name || '')

@@ -159,7 +159,7 @@ func Tell(
 	t.Families = len(heard)
 	for _, p := range players {
 		if !heard[p.ID] {
-			t.Untold = append(t.Untold, say.First(p.Name))
+			t.Untold = append(t.Untold, p.Called)
 		}
 	}
 	return t, nil

@@ -10,6 +10,7 @@ import (
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/register"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/coach/season"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
@@ -125,15 +126,21 @@ func (l *Loaded) with(
 			}
 		}
 	}
+	leaders := []string{}
 	for _, m := range l.Session.Leaders {
+		leaders = append(leaders, m.Name)
+	}
+	called := say.Called(leaders)
+	for i, m := range l.Session.Leaders {
 		in.Leaders = append(
 			in.Leaders,
 			work.Leader{
-				ID:    m.Member,
-				Name:  m.Name,
-				Role:  coach.Role(m.Role),
-				From:  time.Duration(m.From) * time.Minute,
-				Until: time.Duration(m.Until) * time.Minute,
+				ID:     m.Member,
+				Name:   m.Name,
+				Called: called[i],
+				Role:   coach.Role(m.Role),
+				From:   time.Duration(m.From) * time.Minute,
+				Until:  time.Duration(m.Until) * time.Minute,
 			},
 		)
 	}

@@ -3,11 +3,13 @@
 package coach
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"strconv"
 	"time"
 
+	"gruppo/internal/coach/say"
 	"gruppo/internal/day"
 )
 
@@ -26,6 +28,7 @@ const (
 type Player struct {
 	ID        string
 	Name      string // the shown name
+	Called    string // the short name that tells them from the others here; empty: the first name
 	BirthYear int    // 0: not known
 	Side      Side
 	Tags      []string
@@ -37,6 +40,9 @@ type Player struct {
 	Positions []string // goalkeeper, pivot …; the tags that say where somebody plays
 	Needs     []string // skills and keys that are lacking, the first to teach first
 }
+
+// First is how they are called in the hall.
+func (p Player) First() string { return cmp.Or(p.Called, say.First(p.Name)) }
 
 // Limit is something a player must not do for a while, such as "jumping".
 type Limit struct {

@@ -12,6 +12,7 @@ import (
 type Player struct {
 	ID        string
 	Name      string
+	Called    string `db:"-"` // among those of a session: how they are told apart
 	BirthYear int
 	Side      string
 	Tags      []string
@@ -55,7 +56,7 @@ func (p Player) In(program string) (Standing, bool) {
 
 // Coach is the player as the rules see them, standing in the program. Level is the stage's order.
 func (p Player) Coach(program Program) coach.Player {
-	c := coach.Player{ID: p.ID, Name: p.Name, BirthYear: p.BirthYear, Side: coach.Side(p.Side), Tags: p.Tags}
+	c := coach.Player{ID: p.ID, Name: p.Name, Called: p.Called, BirthYear: p.BirthYear, Side: coach.Side(p.Side), Tags: p.Tags}
 	if st, ok := p.In(program.ID); ok {
 		if stage, ok := program.Stage(st.Stage); ok {
 			c.Stage, c.Level = stage.ID, float64(stage.Order)

@@ -16,6 +16,7 @@ import (
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/run"
 	"gruppo/internal/coach/register"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/coach/season"
 	"gruppo/internal/day"
 )
@@ -347,6 +348,13 @@ func (tx *Tx) Expected(ctx context.Context, s Session) (players []Player, said m
 		ids = append(ids, r.PlayerID)
 	}
 	players, err = tx.Players(ctx, PlayerFilter{IDs: ids})
+	names := make([]string, len(players))
+	for i, p := range players {
+		names[i] = p.Name
+	}
+	for i, called := range say.Called(names) {
+		players[i].Called = called
+	}
 	return players, said, err
 }
 

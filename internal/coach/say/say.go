@@ -148,3 +148,32 @@ func First(name string) string {
 	first, _, _ := strings.Cut(name, " ")
 	return first
 }
+
+// Called are the names by which people who are together are told apart: the first name; with the initial of the last
+// where two share it; the whole name where that does not help either.
+func Called(names []string) []string {
+	out := slices.Clone(names)
+	taken := make([]bool, len(names))
+	for _, shorter := range []func(string) string{First, initialed} {
+		many := map[string]int{}
+		for _, n := range names {
+			many[shorter(n)]++
+		}
+		for i, n := range names {
+			if s := shorter(n); !taken[i] && many[s] == 1 {
+				out[i], taken[i] = s, true
+			}
+		}
+	}
+	return out
+}
+
+// initialed is a first name with the initial of the last: "Ana B.".
+func initialed(name string) string {
+	words := strings.Fields(name)
+	if len(words) < 2 {
+		return name
+	}
+	last, _ := utf8.DecodeRuneInString(words[len(words)-1])
+	return words[0] + " " + string(last) + "."
+}

@@ -1,6 +1,9 @@
 package say
 
-import "testing"
+import (
+	"slices"
+	"testing"
+)
 
 // The rules of English plurals as any school grammar gives them: common practice, no source.
 func TestOneAndMany(t *testing.T) {
@@ -15,6 +18,21 @@ func TestOneAndMany(t *testing.T) {
 		List([]string{"a"}): "a", List([]string{"a", "b", "c"}): "a, b and c", List(nil): "", Are([]string{"Ana"}): "Ana is", Are([]string{"Ana", "Ben"}): "Ana and Ben are"} {
 		if got != want {
 			t.Errorf("%q, want %q", got, want)
+		}
+	}
+}
+
+// In a hall nobody may be called by a name that two answer to.
+func TestNobodySharesTheNameTheyAreCalledBy(t *testing.T) {
+	for _, c := range []struct{ names, want []string }{
+		{[]string{"Ana Bell", "Bo", "Ana Cole"}, []string{"Ana B.", "Bo", "Ana C."}},
+		{[]string{"Ana Bell", "Ana Berg", "Ana Cole"}, []string{"Ana Bell", "Ana Berg", "Ana C."}},
+		{[]string{"Ana", "Ana de Øst", "Zoë Élan Ødegård"}, []string{"Ana", "Ana Ø.", "Zoë"}},
+		{[]string{"Ana Bell", "Ana Bell"}, []string{"Ana Bell", "Ana Bell"}}, // then nothing helps
+		{nil, nil},
+	} {
+		if got := Called(c.names); !slices.Equal(got, c.want) {
+			t.Errorf("%q are called %q, want %q", c.names, got, c.want)
 		}
 	}
 }

@@ -160,6 +160,7 @@ type group struct {
 type player struct {
 	ID     string   `json:"id"`
 	Name   string   `json:"name"`
+	Called string   `json:"called"` // the short name that tells them from the others
 	Stage  string   `json:"stage"`
 	StName string   `json:"stageName"`
 	Limits []string `json:"limits"`
@@ -316,18 +317,10 @@ func pairingOf(in work.Input, b work.Span) pairing {
 	return v
 }
 
-// called are first names, with more of the name where two have the same.
+// called are the players' short names.
 func called(players []coach.Player) (out []string) {
-	firsts := map[string]int{}
 	for _, p := range players {
-		firsts[say.First(p.Name)]++
-	}
-	for _, p := range players {
-		name := say.First(p.Name)
-		if firsts[name] > 1 {
-			name = short(p.Name)
-		}
-		out = append(out, name)
+		out = append(out, p.First())
 	}
 	return out
 }
@@ -709,16 +702,13 @@ func (st *state) ladderOf(l app.Loaded, helper bool) map[string]string {
 func (st *state) players(c *shell.Ctx, l app.Loaded, stages map[string]string, shown []coach.Mark, h store.Hall) {
 	looks := h.Looks.ByPlayer()
 	helper := c.Member.Role == "helper"
-	firsts := map[string]int{}
-	for _, p := range l.Players {
-		firsts[say.First(p.Name)]++
-	}
 	for _, p := range l.Players {
 		cp := p.Coach(l.Program)
 		said := l.Said[p.ID]
 		v := player{
 			ID:     p.ID,
 			Name:   p.Name,
+			Called: p.Called,
 			Stage:  cp.Stage,
 			StName: stages[cp.Stage],
 			Said:   string(said.State),
@@ -734,10 +724,7 @@ func (st *state) players(c *shell.Ctx, l app.Loaded, stages map[string]string, s
 			Zones:  []int{},
 		}
 		if helper {
-			v.Name, v.StName = say.First(p.Name), ""
-			if firsts[v.Name] > 1 {
-				v.Name = short(p.Name)
-			}
+			v.Name, v.StName = p.Called, "" // all that a helper needs
 		} else {
 			v.forCoach(c, l, shown, looks[p.ID], h)
 		}
@@ -843,15 +830,6 @@ func (st *state) ladders(l app.Loaded, links []path.Link, names map[string]strin
 		}
 		st.Ladders = append(st.Ladders, v)
 	}
-}
-
-// first is a first name, all a helper needs; short adds an initial where two share it.
-func short(name string) string {
-	words := strings.Fields(name)
-	if len(words) < 2 {
-		return name
-	}
-	return words[0] + " " + string([]rune(words[len(words)-1])[0]) + "."
 }
 
 // markOf is a mark as devices show it.

@@ -14,7 +14,6 @@ import (
 	"gruppo/internal/coach/plan/partners"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/rotate"
-	"gruppo/internal/coach/say"
 	"gruppo/internal/web/shell"
 )
 
@@ -62,7 +61,7 @@ func (v planView) courts(pb *pairBlock) {
 	for i, s := range spots {
 		c := court{i + 1, (s.X - left) * k, (s.Y - top) * k, s.Length * k, s.Width * k, nil}
 		for _, p := range turn.Teams[i] {
-			c.Names = append(c.Names, say.First(p.Name))
+			c.Names = append(c.Names, p.First())
 		}
 		pb.Courts = append(pb.Courts, c)
 	}
@@ -109,7 +108,7 @@ func (v partnersView) Choosers() (out []Chooser) {
 		x, okX := byID[pair[0]]
 		y, okY := byID[pair[1]]
 		if okX && okY {
-			out = append(out, Chooser{x, say.First(y.Name)}, Chooser{y, say.First(x.Name)})
+			out = append(out, Chooser{x, y.First()}, Chooser{y, x.First()})
 			done[x.ID], done[y.ID] = true, true
 		}
 	}
@@ -226,7 +225,7 @@ func (v partnersView) PlaysSays(team []coach.Player, plays []float64) string {
 	var out []string
 	for i, share := range plays {
 		if share < 0.64 || share > 0.70 {
-			out = append(out, fmt.Sprintf("%s plays %.0f in 100", say.First(team[i].Name), share*100))
+			out = append(out, fmt.Sprintf("%s plays %.0f in 100", team[i].First(), share*100))
 		}
 	}
 	if len(out) == 0 {

@@ -10,7 +10,6 @@ import (
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/work"
-	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 	"gruppo/internal/web/svg"
@@ -84,7 +83,7 @@ func (v planView) Visits(s work.StationAt) (out []cardVisit) {
 				c.Variant = va.Name + ": " + va.Says()
 			}
 			if l := v.Picture.LeaderIn(s, r); l != nil && v.Picture.Circuits[s.Circuit].Move {
-				c.Leader = say.First(l.Name)
+				c.Leader = l.First()
 			}
 		}
 		out = append(out, c)

@@ -138,7 +138,7 @@ func (v teamsView) Swaps(s work.Side) (out []string) {
 		var out []string
 		for _, i := range of {
 			if !slices.Contains(not, i) {
-				out = append(out, say.First(s.Players[i].Name))
+				out = append(out, s.Players[i].First())
 			}
 		}
 		return strings.Join(out, ", ")
@@ -154,7 +154,7 @@ func (v teamsView) Swaps(s work.Side) (out []string) {
 func (v teamsView) Begins(s work.Side) string {
 	var out []string
 	for _, i := range s.Stints[0].Rest {
-		out = append(out, say.First(s.Players[i].Name))
+		out = append(out, s.Players[i].First())
 	}
 	if len(out) == 0 {
 		return ""

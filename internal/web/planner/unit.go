@@ -12,7 +12,6 @@ import (
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/work"
-	"gruppo/internal/coach/say"
 	"gruppo/internal/web/shell"
 )
 
@@ -84,7 +83,7 @@ func (v *unitView) at(r *unitRow, s work.StationAt, round int) {
 		r.What += ", " + form.Name
 	}
 	if l := v.Picture.LeaderIn(s, round); l != nil {
-		r.Leader = say.First(l.Name)
+		r.Leader = l.First()
 	}
 }
 

@@ -14,7 +14,6 @@ import (
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/work"
-	"gruppo/internal/coach/say"
 )
 
 // FloorView is the floor drawn in units of about a pixel at 1280 × 800.
@@ -171,7 +170,7 @@ func whoAt(pic work.Picture, s work.StationAt) string {
 	if s.Leader == nil {
 		return s.Drill.Leader.String()
 	}
-	who := say.First(s.Leader.Name)
+	who := s.Leader.First()
 	if s.Leader.Role == coach.RoleLead {
 		who += " (lead)"
 	}

@@ -54,7 +54,7 @@ func allOut(c *checking, b work.Span) {
 	}
 	for _, p := range t.Players {
 		if c.in.Spared(p) {
-			f.Who = append(f.Who, say.First(p.Name))
+			f.Who = append(f.Who, p.First())
 		}
 	}
 	if f.Drill != "" && len(f.Who) > 0 {

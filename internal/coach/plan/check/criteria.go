@@ -77,7 +77,7 @@ func unmarkable(c *checking) {
 				mends = append(
 					mends,
 					mend(
-						fmt.Sprintf("%s to station %d", say.First(l.Name), s.Index+1),
+						fmt.Sprintf("%s to station %d", l.First(), s.Index+1),
 						edit.Leader{Station: s.ID, Leader: l.ID},
 					),
 				)

@@ -25,7 +25,7 @@ func forfeits(c *checking) {
 	for _, r := range c.Ledger {
 		n := int(math.Round(r.Forfeits))
 		if n > c.in.MostForfeits && c.in.Child(r.Player) {
-			f.Who, f.Most = append(f.Who, say.First(r.Player.Name)), max(f.Most, n)
+			f.Who, f.Most = append(f.Who, r.Player.First()), max(f.Most, n)
 		}
 	}
 	if len(f.Who) > 0 {

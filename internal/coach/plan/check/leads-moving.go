@@ -6,7 +6,6 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/work"
-	"gruppo/internal/coach/say"
 )
 
 // NobodyWith: nobody goes with a group to a station that asks for somebody.
@@ -63,7 +62,7 @@ func leadsMoving(c *checking, s work.StationAt) {
 		if s.Drill.Leader.Enough(l.Role) && covers {
 			continue
 		}
-		f := OnlyWith{stationOf(s), s.Drill.Name, say.First(l.Name), s.Drill.Leader, "", round.Number}
+		f := OnlyWith{stationOf(s), s.Drill.Name, l.First(), s.Drill.Leader, "", round.Number}
 		if covers {
 			f.Is = l.Role
 		}

@@ -8,7 +8,6 @@ import (
 	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/rotate"
-	"gruppo/internal/coach/say"
 )
 
 // NoLeader: nobody stands at a station whose drill asks for somebody.
@@ -79,7 +78,7 @@ func leads(c *checking, s work.StationAt) {
 }
 
 func leadsThere(c *checking, s work.StationAt) {
-	l, name := s.Leader, say.First(s.Leader.Name)
+	l, name := s.Leader, s.Leader.First()
 	if !s.Drill.Leader.Enough(l.Role) {
 		c.find(Settle, c.begin(s), MayNot{stationOf(s), s.Drill.Name, name, s.Drill.Leader, l.Role}, c.could(s)...)
 	}
@@ -109,7 +108,7 @@ func (c *checking) could(s work.StationAt) (out []Mend) {
 			func(o work.StationAt) bool { return o.Leader != nil && o.Leader.ID == l.ID },
 		)
 		if !busy && s.Drill.Leader.Enough(l.Role) && c.Covers(l) {
-			out = append(out, mend("Put "+say.First(l.Name)+" there", edit.Leader{Station: s.ID, Leader: l.ID}))
+			out = append(out, mend("Put "+l.First()+" there", edit.Leader{Station: s.ID, Leader: l.ID}))
 		}
 	}
 	for _, o := range there {
@@ -117,7 +116,7 @@ func (c *checking) could(s work.StationAt) (out []Mend) {
 			c.Covers(*o.Leader) {
 			out = append(
 				out,
-				mend("Swap with "+say.First(o.Leader.Name), edit.Leader{Station: s.ID, Leader: o.Leader.ID}),
+				mend("Swap with "+o.Leader.First(), edit.Leader{Station: s.ID, Leader: o.Leader.ID}),
 			)
 		}
 	}

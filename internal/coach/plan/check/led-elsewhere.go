@@ -7,7 +7,6 @@ import (
 
 	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/work"
-	"gruppo/internal/coach/say"
 )
 
 // LedElsewhere: a leader is booked for something else at this time.
@@ -27,7 +26,7 @@ func (f LedElsewhere) Says() string {
 	return says + "."
 }
 
-func leaderOf(l work.Leader) OfLeader { return OfLeader{Subject{ALeader, l.ID, say.First(l.Name)}} }
+func leaderOf(l work.Leader) OfLeader { return OfLeader{Subject{ALeader, l.ID, l.First()}} }
 
 func ledElsewhere(c *checking) {
 	for _, l := range c.in.Leaders {
@@ -59,7 +58,7 @@ func (c *checking) without(gone work.Leader) []Mend {
 		}
 	}
 	left.StandIn([]string{gone.ID})
-	m := Mend{Words: "Without " + say.First(gone.Name)}
+	m := Mend{Words: "Without " + gone.First()}
 	var put []edit.Edit
 	was := c.in.Plan.Stations()
 	for i, s := range left.Plan.Stations() {

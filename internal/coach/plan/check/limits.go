@@ -131,7 +131,7 @@ func Alone(in work.Input, p coach.Player, drills ...coach.Drill) (best *coach.Dr
 // the others. First what fits one player, where there is something; and sitting out there.
 func (c *checking) aside(p coach.Player, drills []coach.Drill, at ...edit.Side) []Mend {
 	best := Alone(c.in, p, drills...)
-	who := say.First(p.Name)
+	who := p.First()
 	out, own := Mend{Words: who + " sits out there"}, Mend{}
 	for _, e := range at {
 		e.Player = p.ID

@@ -19,7 +19,7 @@ type Moment struct {
 	Easy           bool          // all got there
 	Other          int           // the target that would be about right; 0: none
 	Harder, Easier bool          // there is such a form
-	Lacks, Unseen  []string      // names: who lacks the key, whom nobody here has looked at
+	Lacks, Unseen  []string      // short names: who lacks the key, whom nobody here has looked at
 	Left           time.Duration // until the signal
 }
 
@@ -74,14 +74,10 @@ func inWords(n int) string {
 	return fmt.Sprint(n)
 }
 
-// someOf are first names, two of them where there are many.
+// someOf are names, two of them where there are many.
 func someOf(names []string) string {
-	var out []string
-	for _, n := range names {
-		out = append(out, say.First(n))
+	if len(names) > 3 {
+		return fmt.Sprintf("%s, %s and %d more", names[0], names[1], len(names)-2)
 	}
-	if len(out) > 3 {
-		return fmt.Sprintf("%s, %s and %d more", out[0], out[1], len(out)-2)
-	}
-	return say.List(out)
+	return say.List(names)
 }

@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"gruppo/internal/coach"
-	"gruppo/internal/coach/say"
 	"gruppo/internal/coach/suggest"
 	"gruppo/internal/coach/target"
 )
@@ -42,8 +41,8 @@ func (pic *Picture) criteria(in Input) {
 					row.Stations = append(row.Stations, s.Index)
 					for r := range pic.Rounds {
 						if l := pic.LeaderIn(s, r); l != nil && l.Role != coach.RoleHelper &&
-							!slices.Contains(row.By, say.First(l.Name)) {
-							row.By = append(row.By, say.First(l.Name))
+							!slices.Contains(row.By, l.First()) {
+							row.By = append(row.By, l.First())
 						}
 					}
 				}

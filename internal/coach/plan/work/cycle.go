@@ -64,7 +64,7 @@ func (in Input) cycle(b doc.Block) *Cycle {
 	if c.Before() < c.Turns {
 		for _, p := range c.Players {
 			if slices.Contains(in.Away, p.ID) || slices.ContainsFunc(p.Limits, func(l coach.Limit) bool { return l.Until.Holds(day.Of(in.Start)) }) {
-				c.Spared = append(c.Spared, say.First(p.Name))
+				c.Spared = append(c.Spared, p.First())
 			}
 		}
 	}
@@ -79,9 +79,9 @@ func (in Input) judges(c *Cycle) (out []string) {
 	for i := range c.Players {
 		switch n := len(c.Players); {
 		case c.Judges == doc.Partners && n > 1:
-			out = append(out, say.First(c.Players[(i+c.Places)%n].Name))
+			out = append(out, c.Players[(i+c.Places)%n].First())
 		case c.Judges != doc.Partners && len(in.Leaders) > 0:
-			out = append(out, say.First(in.Leaders[i%len(in.Leaders)].Name))
+			out = append(out, in.Leaders[i%len(in.Leaders)].First())
 		}
 	}
 	return out

@@ -11,7 +11,6 @@ import (
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/rotate"
-	"gruppo/internal/coach/say"
 	"gruppo/internal/coach/target"
 	"gruppo/internal/day"
 )
@@ -251,7 +250,7 @@ func (pic *Picture) rounds(in Input, g Group, p coach.Player, row *Row, share fu
 			if l.Role == coach.RoleLead {
 				row.LeadSees = append(row.LeadSees, r+1)
 			}
-			if name := say.First(l.Name); !slices.Contains(row.SeenBy, name) {
+			if name := l.First(); !slices.Contains(row.SeenBy, name) {
 				row.SeenBy = append(row.SeenBy, name)
 			}
 		}

@@ -2,6 +2,7 @@
 package work
 
 import (
+	"cmp"
 	"math"
 	"strings"
 	"time"
@@ -9,6 +10,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/say"
 	"gruppo/internal/coach/target"
 	"gruppo/internal/day"
 )
@@ -16,9 +18,13 @@ import (
 // Leader is a member who is there from–until, counted from the session's start.
 type Leader struct {
 	ID, Name    string
+	Called      string // as of a player
 	Role        coach.Role
 	From, Until time.Duration // Until zero: to the end
 }
+
+// First is how they are called in the hall.
+func (l Leader) First() string { return cmp.Or(l.Called, say.First(l.Name)) }
 
 // There is what is different about a player today.
 type There struct {

@@ -8,7 +8,6 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/rotate"
-	"gruppo/internal/coach/say"
 )
 
 // rotation works out who is where in which round, circuit by circuit.
@@ -160,7 +159,7 @@ func (pic *Picture) musts(in Input, c Circuit, ask rotate.Asked) (out []rotate.M
 							Round:   r,
 							Says: fmt.Sprintf(
 								"%s is not at %s in round %d",
-								say.First(s.Leader.Name),
+								s.Leader.First(),
 								where,
 								round.Number,
 							),
