@@ -8,7 +8,7 @@ import { summary } from './court/ending.js'
 import { mixOf, slips } from './court/feedback.js'
 import { figures, meets, routine } from './court/pads.js'
 import { moved, said, strays, under, words } from './court/register.js'
-import { isSeen, notSeen } from './court/seen.js'
+import { isSeen, notSeen, whoseStep, whoseTry } from './court/seen.js'
 import { merged, put } from './court/sending.js'
 import { begins } from './court/together.js'
 import { swiped } from './court/touch.js'
@@ -128,7 +128,7 @@ test('a step holds by the newest word, and who is fast or slow is told what to d
   assert.equal(stepOf([...climbs, { block: 1, unit: 0, player: 'p1', step: 5, at: 9 }], 1, 0), 2) // a player's own step is not the group's
   assert.equal(stepOf([{ block: 1, unit: 0, player: 'p1', step: 5, at: 9 }], 1, 0, 'p1'), 5)
   const steps = [{ key: 'Wrist', bridge: 'Roll it first' }, { key: '' }]
-  assert.equal(help(steps, 0, 0.4), 'Key: Wrist')
+  assert.equal(help(steps, 0, 0.4), '')
   assert.equal(help(steps, 0, 0.6), 'Slow: take the bridge, Roll it first')
   assert.equal(help(steps, 1, 0.6), '')
   assert.equal(help(steps, 2, 0.6), 'Fast: help another group')
@@ -138,6 +138,16 @@ test('whoever was marked, tapped or spoken of since the session began is seen; a
   const none = { marks: [], series: [], keys: [], since: Date.parse('2026-11-24T17:00Z') }
   assert.equal(isSeen('me', none), false)
   assert.equal(isSeen('me', { ...none, marks: [{ by: 'me', struck: true }] }), false)
+  assert.equal(isSeen('me', { ...none, counted: [{ by: 'me' }] }), true)
+  // of a pair both are, of a team whose turn it was, of a step those who climb together; a group's step says nothing of anybody
+  assert.deepEqual(whoseTry({ whose: 'a b', player: 'a' }), ['a', 'b'])
+  assert.deepEqual(whoseTry({ whose: 'team', player: 'b' }), ['b'])
+  assert.deepEqual(whoseTry({ whose: 'a b', undone: true }), [])
+  assert.deepEqual(
+    whoseStep({ block: 2, player: 'a' }, [{ block: 2, units: [{ player: 'a', players: ['a', 'c'] }] }]),
+    ['a', 'c'],
+  )
+  assert.deepEqual(whoseStep({ block: 2, unit: 1 }, [{ block: 2 }]), [])
   assert.equal(isSeen('me', { ...none, marks: [{ by: 'her' }] }), false)
   assert.equal(isSeen('me', { ...none, series: [{ by: 'me', tries: '1' }] }), true)
   assert.equal(isSeen('me', { ...none, keys: [{ by: 'me', at: '2026-11-17T18:00Z' }] }), false)
@@ -194,7 +204,17 @@ test('on a ladder counts decide what holds, and where they should be by now is w
     ['11011', '110111'].map((tries) => stands(steps[0], tries).holds),
     [false, true],
   )
-  assert.deepEqual(stands(steps[1], '10101'), { figure: '3', says: 'of 5, to 4', holds: false })
+  assert.deepEqual(stands(steps[1], '10101'), { figure: 3, says: 'of 5, to 4', holds: false })
+  // every kind of target of which tries tell: what stands there, and when it holds
+  const holds = (step, tries) => [stands(step, tries.slice(0, -1)).holds, stands(step, tries).holds]
+  for (const [step, tries] of [
+    [{ kind: 'team', n: 3 }, '10111'],
+    [{ kind: 'score', n: 3, minus: 1 }, '0111'],
+    [{ kind: 'ladder', n: 3 }, '110' + '11' + '111'],
+    [{ kind: 'set', n: 2, of: 2, back: 'again' }, '1101' + '011'],
+    [{ kind: 'faults', n: 1, of: 4 }, '00111'],
+  ])
+    assert.deepEqual(holds(step, tries), [false, true], step.kind)
   assert.equal(stands(steps[2], '111111'), null)
   assert.deepEqual(
     [0, 119, 120, 300, 9999].map((s) => expected(steps, s)),

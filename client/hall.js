@@ -44,7 +44,7 @@ export function take(state, d) {
   }
 }
 
-// found looks a long list up by a word of each item; what it found stays until something changed. Such lists are read as they are, without
+// found looks a long list up by a word of each item, or by several; what it found stays until something changed. Such lists are read as they are, without
 // watching each of their thousand items.
 const kept = new Map()
 export function found(name, list, beat, word) {
@@ -53,9 +53,10 @@ export function found(name, list, beat, word) {
   if (was && was.raw === raw && was.length === list.length && was.beat === beat) return was.by
   const by = new Map()
   for (const i of raw) {
-    const w = word(i)
-    if (!by.has(w)) by.set(w, [])
-    by.get(w).push(i)
+    for (const w of [].concat(word(i))) {
+      if (!by.has(w)) by.set(w, [])
+      by.get(w).push(i)
+    }
   }
   kept.set(name, { raw, length: raw.length, beat, by })
   return by

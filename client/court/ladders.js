@@ -1,7 +1,9 @@
 // Ladders by mastery: who is on which step.
 import { newID } from '../outbox.js'
-import { runs } from '../pads.js'
+import { circuit, points, rungs, runs } from '../pads.js'
 import { beside } from './words.js'
+
+const taps = (all) => all.map((t) => (t.good ? '1' : '0')).join('')
 
 // stepOf is the step a unit stands on, or a player who climbs alone or with a partner: the newest word counts.
 export const stepOf = (climbs, block, unit, player = '') =>
@@ -19,8 +21,8 @@ export function expected(steps, seconds) {
   return at
 }
 
-// help is a word for a unit: what those at the top or two steps ahead do, what eases it for those who are behind, else the step's key. Part is how much of the
-// time is over, due the step on which they were expected.
+// help is a word for a unit: what those at the top or two steps ahead do, and what eases it for those who are behind. Part is how much of the time is over,
+// due the step on which they were expected.
 export function help(steps, at, part, due = -1) {
   const s = steps[at]
   if (!s) {
@@ -30,16 +32,38 @@ export function help(steps, at, part, due = -1) {
   if (due >= 0 && at >= due + 2 && s.next) return 'Fast: ' + s.next
   if ((part > 0.5 && at === 0) || (due >= 0 && at < due))
     return s.bridge ? 'Slow: take the bridge, ' + s.bridge : 'Slow: ease it, or help them'
-  return s.key ? 'Key: ' + s.key : ''
+  return ''
 }
 
-// stands is where tries have brought somebody on a step: the figure, and whether it holds; nothing where a step is not counted.
-export function stands({ kind, n }, tries) {
-  if (!['streak', 'total'].includes(kind) || !n) return null
+// stands is where tries have brought somebody on a step: the figure, what it means, and whether it holds; nothing where tries do not tell.
+export function stands({ kind, n, of, back, minus }, tries) {
+  if (!n) return null
   const r = runs(tries)
-  return kind === 'streak'
-    ? { figure: String(r.run), says: 'best ' + r.best + ' of ' + n, holds: r.best >= n }
-    : { figure: String(r.good), says: 'of ' + r.tried + ', to ' + n, holds: r.good >= n }
+  if (kind === 'streak' || kind === 'team')
+    return { figure: r.run, says: 'best ' + r.best + ' of ' + n, holds: r.best >= n }
+  if (kind === 'total') return { figure: r.good, says: 'of ' + r.tried + ', to ' + n, holds: r.good >= n }
+  if (kind === 'score') {
+    const is = points(tries, '', minus, 0)
+    return { figure: is, says: 'points, to ' + n, holds: is >= n }
+  }
+  if (kind === 'ladder') {
+    const at = rungs(tries, 1, n)
+    return { figure: at.run, says: 'of ' + at.rung + ', up to ' + n, holds: at.done }
+  }
+  if (kind === 'set' && of) {
+    const at = circuit(tries, n, of, back)
+    return { figure: at.run, says: 'of ' + n + ', skill ' + at.skill + ' of ' + of, holds: at.done }
+  }
+  if (kind === 'faults' && of) {
+    const last = tries.slice(-of),
+      faults = last.length - runs(last).good
+    return {
+      figure: faults,
+      says: (faults === 1 ? 'fault in ' : 'faults in ') + last.length + ' of ' + of,
+      holds: last.length === of && faults <= n,
+    }
+  }
+  return null
 }
 
 export const ladders = {
@@ -50,65 +74,69 @@ export const ladders = {
   stepOf(block, unit, player) {
     return stepOf(this.state.climbs, block, unit, player)
   },
+  // ladderTime is how far the ladder is: the part of its time that is over, and the step on which one would be by now; none before it began.
+  get ladderTime() {
+    const l = this.ladderNow
+    const i = this.state.segments.findIndex((s) => s.block === l.block),
+      from = this.at.bounds[i],
+      to = this.at.bounds[i + 1]
+    if (!this.going || !from || this.now <= from) return { part: 0, due: -1 }
+    return { part: Math.min(1, (this.now - from) / (to - from)), due: expected(l.steps, (this.now - from) / 1000) }
+  },
   get climbers() {
     const l = this.ladderNow
     if (!l) return []
     const groups = this.groupsNow.length ? this.groupsNow : [{ name: 'Everybody', shape: 'circle', path: '' }]
     const units = l.units?.length ? l.units : groups
-    const i = this.state.segments.findIndex((s) => s.block === l.block)
-    const from = this.at.bounds[i],
-      to = this.at.bounds[i + 1]
-    const due = this.going && from && this.now > from ? expected(l.steps, (this.now - from) / 1000) : -1
-    const part = this.going && from && this.now > from ? Math.min(1, (this.now - from) / (to - from)) : 0
-    return units.map((g, i) => {
-      const unit = g.player ? 0 : i
-      const at = this.stepOf(l.block, unit, g.player),
-        s = l.steps[Math.min(at, l.steps.length - 1)] || { name: '', target: '' },
-        top = at >= l.steps.length,
-        padKey = [beside + l.block, at + '.0', g.player || 'u' + unit].join(' '),
-        stand = top
-          ? null
-          : stands(
-              s,
-              this.tapsOf(padKey)
-                .map((t) => (t.good ? '1' : '0'))
-                .join(''),
-            )
-      return {
-        padKey,
-        pad: Boolean(stand),
-        figure: stand?.figure || '',
-        says: stand?.says || '',
-        kind: 'climb',
-        swipes: stand ? padKey : null,
-        goodLabel: g.name + ': good',
-        missLabel: g.name + ': miss',
-        pace: due >= 0 && !top && due !== at ? 'by now step ' + Math.min(due + 1, l.steps.length) : '',
-        key: i,
-        unit,
-        player: g.player || '',
-        name: g.name,
-        cls: 'shape is-' + (g.shape || ''),
-        path: g.path || '',
-        no: top ? 'top' : at + 1 + ' of ' + l.steps.length,
-        task: top ? 'All steps hold' : s.name,
-        target: top ? '' : s.target,
-        canBack: at > 0,
-        top,
-        help: help(l.steps, at, part, due),
-        upLabel: g.name + ': it holds, next step',
-        backLabel: g.name + ': a step back',
-      }
-    })
+    const { part, due } = this.ladderTime
+    return units.map((g, i) => this.climber(l, g, g.player ? 0 : i, { part, due, key: i }))
+  },
+  climber(l, g, unit, { part, due, key }) {
+    const at = this.stepOf(l.block, unit, g.player),
+      s = l.steps[at],
+      padKey = [beside + l.block, at + '.0', g.player || 'u' + unit].join(' '),
+      counted = s && (g.player || s.kind === 'team') // a group's tries are not one series, but where they are a team
+    const stand = counted ? stands(s, taps(this.tapsOf(padKey))) : null
+    return {
+      padKey,
+      pad: Boolean(stand),
+      figure: stand?.figure ?? '',
+      says: stand?.says || '',
+      kind: 'climb',
+      swipes: stand ? padKey : null,
+      goodLabel: g.name + ': good',
+      missLabel: g.name + ': miss',
+      pace: due >= 0 && s && due !== at ? 'by now step ' + Math.min(due + 1, l.steps.length) : '',
+      key,
+      at,
+      unit,
+      player: g.player || '',
+      name: g.name,
+      cls: 'shape is-' + (g.shape || ''),
+      path: g.path || '',
+      no: s ? at + 1 + ' of ' + l.steps.length : 'top',
+      canBack: at > 0,
+      top: !s,
+      help: help(l.steps, at, part, due),
+      upLabel: g.name + ': it holds, next step',
+      backLabel: g.name + ': a step back',
+    }
+  },
+  // climbSteps are the steps on which somebody stands, or would by now; what is said there is not said again with each of them.
+  get climbSteps() {
+    const l = this.ladderNow
+    if (!l) return []
+    const on = this.climbers,
+      { due } = this.ladderTime
+    return l.steps
+      .map((s, i) => ({ ...s, no: i + 1, on: on.filter((c) => c.at === i).length, due: i === due }))
+      .filter((s) => s.on || s.due)
   },
   // tapClimb counts a try; when the target of the step is there, it holds, and they go on.
   tapClimb(c, good) {
     this.tapOne({ ...c, key: c.padKey }, good)
     const s = this.ladderNow.steps[this.stepOf(this.ladderNow.block, c.unit, c.player)]
-    const tries = this.tapsOf(c.padKey)
-      .map((t) => (t.good ? '1' : '0'))
-      .join('')
-    if (!s || !stands(s, tries)?.holds) return
+    if (!s || !stands(s, taps(this.tapsOf(c.padKey)))?.holds) return
     this.climb(c, 1)
     this.says = c.name + ': ' + s.name + ' holds.'
   },
@@ -125,6 +153,7 @@ export const ladders = {
       at: new Date(this.now).toISOString(),
     }
     this.state.climbs.push({ ...k, by: this.state.me.id })
+    this.beat++
     this.keep(k)
   },
 }

@@ -145,10 +145,7 @@ export const register = {
   },
   get straysText() {
     return this.strays.length
-      ? this.strays
-          .map(called)
-          .slice(0, 4)
-          .join(', ') +
+      ? this.strays.map(called).slice(0, 4).join(', ') +
           (this.strays.length > 4 ? ' …' : '') +
           ': the groups do not fit any more.'
       : ''

@@ -2,11 +2,19 @@
 import { called, first, gone } from './words.js'
 import { found } from '../hall.js'
 
-// isSeen reports whether a member has looked at a player: marked them, begun a series, or said something of a key since the session began.
-export const isSeen = (member, { marks, series, keys, since }) =>
+// isSeen reports whether a member has looked at a player: marked them, begun a series, said something of a key since the session began, or counted a try of
+// their pair or a step of the ladder that they climb.
+export const isSeen = (member, { marks, series, keys, since, counted = [] }) =>
   marks.some((m) => m.by === member && !m.struck) ||
   series.some((t) => t.tries && t.by === member) ||
-  keys.some((k) => k.by === member && Date.parse(k.at) > since)
+  keys.some((k) => k.by === member && Date.parse(k.at) > since) ||
+  counted.some((k) => k.by === member)
+
+// whoseTry are the players of whom a try of a pair or a team was counted, whoseStep those who climb together.
+export const whoseTry = (p) => (p.undone ? [] : p.whose === 'team' ? [p.player] : p.whose.split(' '))
+export const whoseStep = (k, ladders = []) =>
+  ladders.find((l) => l.block === k.block)?.units?.find((u) => u.player === k.player)?.players ||
+  (k.player ? [k.player] : [])
 
 // notSeen says who is not seen yet, three by name.
 export function notSeen(players) {
@@ -26,6 +34,12 @@ export const seen = {
   keysOf(player) {
     return found('keys', this.state.keys, this.beat, (k) => k.player).get(player) || []
   },
+  countedOf(player) {
+    const { ladders } = window.Alpine.raw(this.state)
+    const tries = found('triesOf', this.state.points || [], this.beat, whoseTry).get(player) || [],
+      steps = found('stepsOf', this.state.climbs || [], this.beat, (k) => whoseStep(k, ladders)).get(player) || []
+    return [...tries, ...steps]
+  },
   // since is from when on something is of this session: an hour before it was planned, or was begun where that was earlier.
   get since() {
     return Math.min(this.state.starts, this.at.bounds[0] ?? Infinity) - 3600000
@@ -36,6 +50,7 @@ export const seen = {
       series: Object.values(this.series).filter((t) => t.player === p.id),
       keys: this.keysOf(p.id),
       since: this.since,
+      counted: this.countedOf(p.id),
     })
   },
   seenCount: '', // how many of those here you have looked at, thought of with what is due

@@ -218,8 +218,9 @@ type ladder struct {
 
 // climber is a pair or a player on a ladder.
 type climber struct {
-	Player string `json:"player"` // the first of a pair
-	Name   string `json:"name"`
+	Player  string   `json:"player"` // the first of a pair
+	Players []string `json:"players"`
+	Name    string   `json:"name"`
 }
 
 // cycle is a block of intervals: who works when, in each of its exercises.
@@ -366,6 +367,9 @@ type step struct {
 	Bridge string `json:"bridge"` // what stands between, for who is slow
 	Kind   string `json:"kind"`   // of the target
 	N      int    `json:"n"`
+	Of     int    `json:"of"` // skills of a set, tries of few faults
+	Back   string `json:"back"`
+	Minus  int    `json:"minus"`
 	Takes  int    `json:"takes"` // seconds until four in five hold it, as planned; 0: not known
 }
 
@@ -805,7 +809,11 @@ func (st *state) ladders(l app.Loaded, links []path.Link, names map[string]strin
 		}
 		v := ladder{Block: i}
 		for _, together := range l.Input.Climbers(b) {
-			v.Units = append(v.Units, climber{together[0].ID, strings.Join(called(together), " and ")})
+			u := climber{Player: together[0].ID, Name: strings.Join(called(together), " and ")}
+			for _, p := range together {
+				u.Players = append(u.Players, p.ID)
+			}
+			v.Units = append(v.Units, u)
 		}
 		times, _ := l.Input.StepTimes(b)
 		for i, t := range b.Steps {
@@ -813,7 +821,10 @@ func (st *state) ladders(l app.Loaded, links []path.Link, names map[string]strin
 			if !ok {
 				continue
 			}
-			s := step{Name: d.Name, Target: d.Target.String(), Kind: string(d.Target.Kind), N: d.Target.N}
+			s := step{
+				Name: d.Name, Target: d.Target.String(), Kind: string(d.Target.Kind), N: d.Target.N,
+				Of: max(d.Target.Skills, d.Target.Of), Back: d.Target.Back, Minus: d.Target.Minus,
+			}
 			if i < len(times) {
 				s.Takes = int(times[i].Takes.Seconds())
 			}

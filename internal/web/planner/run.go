@@ -13,6 +13,7 @@ import (
 	"gruppo/internal/coach/plan/run"
 	"gruppo/internal/coach/register"
 	"gruppo/internal/coach/say"
+	"gruppo/internal/day"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -33,6 +34,7 @@ type runView struct {
 	Refused  []store.Refused // what devices sent and could not be taken
 	Marks    int
 	By       []string
+	Climbed  []runClimb
 	People   []runPerson
 	Feedback string // how often each kind was given
 	Asked    []string
@@ -116,6 +118,7 @@ func runPage(c *shell.Ctx) error {
 	v.seen(marks)
 	v.register()
 	v.keys(h.Keys)
+	v.climbed(h.Climbs)
 	v.people(h, marks)
 	v.feedback(h.Feedback)
 	v.Itself = h.Itself
@@ -163,7 +166,10 @@ func (v *runView) parts(t run.Timeline, c *shell.Ctx) {
 		end = t.EndedAt
 	}
 	v.Started, v.Ended = t.Bounds[0].In(c.Loc).Format("15:04"), end.In(c.Loc).Format("15:04")
-	if off := t.Bounds[0].Sub(v.Session.StartsAt).Round(time.Minute); off > 0 {
+	off := t.Bounds[0].Sub(v.Session.StartsAt).Round(time.Minute)
+	if began := day.In(t.Bounds[0], c.Loc); began != day.In(v.Session.StartsAt, c.Loc) {
+		v.Shift = "on " + began.Format("Mon 2 Jan")
+	} else if off > 0 {
 		v.Shift = coach.Minutes(off) + " late"
 	} else if off < 0 {
 		v.Shift = coach.Minutes(-off) + " early"
