@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict'
 import { test } from 'node:test'
 import { benchAt } from './court/games.js'
-import { turnOf } from './court/pairs.js'
+import { resting, turnOf } from './court/pairs.js'
 import { turnAt } from './court/turns.js'
 
 // three players, ten seconds of work, no time to change, forty seconds of pause after each time round: internal/coach/load/slots_test.go
@@ -51,4 +51,15 @@ test('partners: which turn is on, and that one waits where nobody has won yet', 
   assert.deepEqual(turnOf(pairing, 0), { n: 0, left: 45, waits: false })
   assert.deepEqual(turnOf(pairing, 50), { n: 1, left: 40, waits: false })
   assert.deepEqual(turnOf(pairing, 140), { n: 2, left: 40, waits: true })
+  // who rests counts for a pair, each for another, and plays again after so many turns
+  const turns = [
+    { teams: [[0, 1]], rests: [2, 3] },
+    { teams: [[2, 0]], rests: [3, 1] },
+    { teams: [[3, 1]], rests: [2, 0] },
+  ]
+  assert.deepEqual(resting({ turns }, 0), [
+    { player: 2, counts: 1, after: 1 },
+    { player: 3, counts: 0, after: 2 },
+  ])
+  assert.deepEqual(resting({ turns: [{ teams: [], rests: [5] }] }, 0), [{ player: 5, counts: 0, after: 0 }])
 })

@@ -74,6 +74,7 @@ test('nine adults change partners: by points, on few courts, as they choose; the
     phone.locator('.mark-row').filter({ hasText: a.split(' ')[0] + ' and ' + b.split(' ')[0] }),
   ).toBeVisible()
   await expect(phone.locator('.court-now b')).toHaveText(/Turn 1, to 5/i)
+  await expect(who).toContainText(/rests.*counts at court 1, plays in \d+:\d\d/s)
   await contrast(phone, 'partners')
   const first = phone.locator('.mark-row', { hasText: 'first to 5' }).first()
   await first.getByRole('button').first().tap()
@@ -82,6 +83,9 @@ test('nine adults change partners: by points, on few courts, as they choose; the
   await screen.setViewportSize({ width: 1280, height: 800 })
   await screen.goto('/courtside/' + id + '/hall')
   await expect(screen.locator('.big-group:visible').first()).toContainText(' – ')
+  await expect(screen.locator('.big-group:visible', { hasText: 'rest, and count at court' })).toContainText(
+    / 1 · .* 2 · /,
+  )
   await contrast(screen, 'partners on the big screen')
   // the pairs count for themselves on the big screen, and every device has it; each takes back what it tapped
   await expect(screen.locator('.big-score:visible b').first()).toHaveText('1 : 0')

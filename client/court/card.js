@@ -1,5 +1,5 @@
 // A player's card: what a coach wants to know of somebody whose turn it is, in one glance.
-import { dayOf } from './words.js'
+import { called, dayOf } from './words.js'
 
 // goal is where the good ones went: six parts, the fuller the darker (0 to 4), with how many.
 export function goal(zones) {
@@ -46,14 +46,17 @@ export const card = {
     const p = this.state.players.find((q) => q.id === this.chosen)
     return p ? this.cardOf(p, this.shown.find((r) => r.player.id === p.id)?.criterion.id) : noCard
   },
-  // upCard says in a line what to know of whoever is up in an exercise of turns.
+  // upCard says in a line what to know of whoever is up in an exercise of turns: of one or two everything, of more what they must not do.
   get upCard() {
-    const ids = (this.turnNow?.up || []).map((i) => this.cycle.ids?.[i])
+    const ids = (this.turnNow?.up || []).map((i) => this.cycle.ids?.[i]),
+      all = ids.length <= 2
     return this.state.players
       .filter((p) => ids.includes(p.id) && this.state.mayRun)
       .map((p) => {
-        const c = this.cardOf(p, '')
-        return [c.cue && '“' + c.cue + '”', c.limits, c.due && 'due: ' + c.due, c.lacks].filter(Boolean).join(' · ')
+        const c = this.cardOf(p, ''),
+          says = [all && c.cue && '“' + c.cue + '”', c.limits, all && c.due && 'due: ' + c.due, all && c.lacks]
+        const said = says.filter(Boolean).join(' · ')
+        return said && ids.length > 1 ? called(p) + ': ' + said : said
       })
       .filter(Boolean)
       .join(' / ')

@@ -10,6 +10,16 @@ export function turnOf(pairing, seconds) {
   return { n, left: Math.max(0, (due + 1) * pairing.turn - Math.max(0, seconds)), waits: due > most }
 }
 
+// resting are those who rest in a turn, the pair for which they count meanwhile, one for each as far as they go, and after how many turns they play again:
+// 0 where there is none, or it is not known.
+export function resting({ turns }, n) {
+  const { teams, rests } = turns[n]
+  return rests.map((player, k) => {
+    const again = turns.findIndex((t, i) => i > n && !t.rests.includes(player))
+    return { player, counts: k < teams.length ? k + 1 : 0, after: again < 0 ? 0 : again - n }
+  })
+}
+
 const clock = (seconds) => {
   const s = Math.max(0, Math.ceil(seconds))
   return Math.floor(s / 60) + ':' + String(s % 60).padStart(2, '0')
@@ -52,16 +62,43 @@ export const pairs = {
   get pairsListed() {
     return this.asOne ? [] : this.pairTeams
   },
+  // restCounts is who counts where, and restNames who only rests: in few words, where many do, and on the big screen.
+  get restCounts() {
+    const p = this.pairing
+    const all = p ? resting(p, this.pairNow.n).filter((r) => r.counts) : []
+    return all.map((r) => p.names[r.player] + ' ' + r.counts).join(' · ')
+  },
+  get restNames() {
+    const p = this.pairing
+    const all = p ? resting(p, this.pairNow.n).filter((r) => !r.counts) : []
+    return all.map((r) => p.names[r.player]).join(', ')
+  },
+  get countsWord() {
+    return 'rest, and count at ' + this.pairing?.where
+  },
+  get manyRest() {
+    return this.pairing?.turns[this.pairNow.n].rests.length > 3
+  },
   get pairRests() {
     const p = this.pairing
-    return p ? p.turns[this.pairNow.n].rests.map((i) => p.names[i]).join(', ') : ''
+    if (!p || this.manyRest) return []
+    return resting(p, this.pairNow.n).map(({ player, counts, after }) => ({
+      key: player,
+      name: p.names[player],
+      says: [
+        counts && 'counts at ' + p.where + ' ' + counts,
+        after && !this.pairNow.waits && 'plays in ' + clock(this.pairNow.left + (after - 1) * p.turn),
+      ]
+        .filter(Boolean)
+        .join(', '),
+    }))
   },
   get pairSays() {
     return this.pairNow?.waits ? 'The next turn stands here when every pair has a winner.' : ''
   },
   get hasPairs() {
     const here = this.pairing && [beside + this.pairing.block, 'look'].includes(this.tab)
-    return Boolean(here && (this.pairsListed.length || this.pairRests || this.pairSays))
+    return Boolean(here && (this.pairsListed.length || this.restCounts || this.restNames || this.pairSays))
   },
   // pairIDs are the pairs of the turn that is on at a place, for its pads; nothing where no turn is
   pairIDs(tab) {
@@ -71,6 +108,7 @@ export const pairs = {
       t = p.turns[this.pairNow.n]
     return {
       turn: this.pairNow.n,
+      where: p.where,
       pairs: t.teams.filter((team) => team.length === 2).map((team) => team.map(id)),
       rests: t.rests.map(id)[0],
     }

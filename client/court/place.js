@@ -171,7 +171,9 @@ export const place = {
     return Boolean(this.match && this.tab === beside + this.match.block)
   },
   get eachText() {
-    return this.station?.each ? 'about ' + this.station.each + ' tries each' : ''
+    return this.station?.each
+      ? 'about ' + this.station.each + (this.station.each === 1 ? ' try each' : ' tries each')
+      : ''
   },
   get turnText() {
     const t = this.turn(this.station)

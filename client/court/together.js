@@ -98,7 +98,7 @@ export const together = {
         name: one + ' and ' + two,
         first: one,
         other: two,
-        court: ring.nos ? 'court ' + ring.nos[i] : '',
+        court: ring.nos ? ring.where + ' ' + ring.nos[i] : '',
       }
       const { name } = shared
       if (s.kind === 'race') {

@@ -69,7 +69,7 @@ export const turns = {
   },
   get turnJudge() {
     const up = this.turnNow?.up || []
-    return this.cycle?.judges?.length ? up.map((i) => this.cycle.judges[i]).join(', ') : ''
+    return this.cycle?.judges?.length ? [...new Set(up.map((i) => this.cycle.judges[i]))].join(', ') : ''
   },
   get turnLight() {
     return this.cycle?.light || ''

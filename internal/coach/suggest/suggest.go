@@ -68,6 +68,8 @@ const (
 	sameMovement   = 4
 	sameSituation  = 8
 	otherMinutes   = 25
+	forAll         = 35
+	wholeClass     = 20 // players
 )
 
 // Drills ranks the shelf, best first. What is chosen already is left out.
@@ -108,6 +110,9 @@ func (s *Suggestion) add(points float64, format string, args ...any) {
 func (f For) use(s *Suggestion) {
 	d := s.Drill
 	game := d.Approach == "game-first" && (d.Form == "live" || d.Form == "contest")
+	if slices.Contains([]Use{Station, Partner, Parts}, f.Use) && d.Target.Kind == coach.NoTarget && len(d.Routine) == 0 && d.Most >= wholeClass {
+		s.add(-forAll, "for all at once, with nothing to reach")
+	}
 	switch f.Use {
 	case WarmUp:
 		if d.Hard {

@@ -54,6 +54,7 @@ func TestWhatCannotBeDoneLosesToWhatCan(t *testing.T) {
 		with("long ago", func(d *coach.Drill) {}),
 		with("aim", func(d *coach.Drill) { d.Skills = []string{"catching"} }),
 		with("suits", func(d *coach.Drill) { d.Variants = []coach.Variant{{Name: "closer", Suits: "Shore"}} }),
+		with("for all", func(d *coach.Drill) { d.Most = 30 }),
 		with("steps ahead", func(d *coach.Drill) { d.After = []string{"passing"} }),
 	}
 	rank := map[string]int{}
@@ -64,7 +65,7 @@ func TestWhatCannotBeDoneLosesToWhatCan(t *testing.T) {
 			t.Errorf("%s has no reason", s.Drill.ID)
 		}
 	}
-	for _, pair := range [][2]string{{"aim", "base"}, {"suits", "base"}, {"long ago", "base"}, {"base", "lately"}, {"base", "jumps"}, {"base", "no kit"}, {"base", "too many"}, {"too many", "no leader"}, {"too many", "no room"}, {"base", "steps ahead"}} {
+	for _, pair := range [][2]string{{"aim", "base"}, {"suits", "base"}, {"long ago", "base"}, {"base", "lately"}, {"base", "jumps"}, {"base", "no kit"}, {"base", "too many"}, {"too many", "no leader"}, {"too many", "no room"}, {"base", "steps ahead"}, {"base", "for all"}, {"for all", "no leader"}} {
 		if rank[pair[0]] >= rank[pair[1]] {
 			t.Errorf("%s (%v) should come before %s (%v)", pair[0], out[rank[pair[0]]], pair[1], out[rank[pair[1]]])
 		}

@@ -281,7 +281,8 @@ type pairing struct {
 	Turn  int        `json:"turn"` // seconds
 	Way   string     `json:"way"`
 	Says  string     `json:"says"`
-	Names []string   `json:"names"` // first names
+	Where string     `json:"where"` // what a pair's number is that of: a court, where there are so many, or a place
+	Names []string   `json:"names"` // short names
 	IDs   []string   `json:"ids"`
 	Turns []pairTurn `json:"turns"`
 }
@@ -294,8 +295,13 @@ type pairTurn struct {
 
 func pairingOf(in work.Input, b work.Span) pairing {
 	v := pairing{Block: b.Index, Turn: b.Turn, Way: string(b.Way), Names: called(in.Players)}
-	if p := b.Pairs(); p.To > 0 {
+	p := b.Pairs()
+	if p.To > 0 {
 		v.Says = fmt.Sprintf("to %d", p.To)
+	}
+	v.Where = "place"
+	if p.Courts > 0 {
+		v.Where = "court"
 	}
 	at := map[string]int{}
 	for i, p := range in.Players {
