@@ -24,3 +24,7 @@ export async function wipeClip(id) {
   await db.delete('clips', id)
   db.close()
 }
+
+// clipTime names a clip by when it was.
+export const clipTime = (at, timeZone) =>
+  new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', timeZone })

@@ -1,9 +1,10 @@
 // The delayed mirror: a device at the side shows what its camera saw so many seconds ago. Nothing it sees leaves it.
-import { clipsOf, keepClip, wipeClip } from './clips.js'
+import { clipTime, clipsOf, keepClip, wipeClip } from './clips.js'
 import { Ring, angleAt, least, most } from './frames.js'
 import { Kept } from './kept.js'
 import { Outbox, newID } from './outbox.js'
 import { json } from './hall.js'
+import { called, gone } from './court/words.js'
 
 const wide = 640, // px of a picture: enough to see a joint, little enough for a minute of them
   perSecond = 25,
@@ -22,6 +23,7 @@ document.addEventListener('alpine:init', () =>
     showing: '', // the clip that is shown in place of the camera
     tool: '',
     points: [],
+    cross: null, // where the keys have brought the next point
     clips: [],
     player: '',
     criterion: '',
@@ -47,6 +49,8 @@ document.addEventListener('alpine:init', () =>
       }
       requestAnimationFrame(draw)
       document.addEventListener('keydown', (e) => this.key(e))
+      const asked = location.hash.match(/^#clip=(.+)$/)
+      if (asked) this.show(asked[1])
     },
     async post(items) {
       const r = await fetch('/courtside/' + this.state.session + '/inbox', {
@@ -167,6 +171,7 @@ document.addEventListener('alpine:init', () =>
       this.held = false
     },
     live() {
+      history.replaceState(null, '', location.pathname) // the clip that was asked for is not shown again
       Object.assign(this, { held: false, slow: false, showing: '', shownRing: this.camera })
       this.clear()
     },
@@ -178,6 +183,7 @@ document.addEventListener('alpine:init', () =>
     },
     key(e) {
       if (/^(INPUT|SELECT|TEXTAREA)$/.test(e.target.tagName)) return
+      if (this.tool && this.moveCross(e)) return e.preventDefault()
       if (e.key === ' ' && e.target.tagName !== 'BUTTON') this.hold()
       else if (e.key === 'ArrowLeft') this.step(-1)
       else if (e.key === 'ArrowRight') this.step(1)
@@ -192,17 +198,38 @@ document.addEventListener('alpine:init', () =>
     use(tool) {
       this.tool = this.tool === tool ? '' : tool
       this.points = []
-      if (this.tool) this.held = true
+      this.cross = null
+      if (!this.tool) return
+      this.held = true
+      this.$refs.drawn.focus()
     },
     clear() {
       this.points = []
       this.kept = ''
     },
-    // place puts a point where the picture was touched, in thousandths of its width and height as they are seen.
+    // place puts a point where the picture was touched, in thousandths of its width as they are seen.
     place(e) {
       if (!this.tool) return
       const b = e.currentTarget.getBoundingClientRect()
-      const p = { x: ((e.clientX - b.left) / b.width) * 1000, y: ((e.clientY - b.top) / b.width) * 1000 }
+      this.put({ x: ((e.clientX - b.left) / b.width) * 1000, y: ((e.clientY - b.top) / b.width) * 1000 })
+    },
+    // moveCross draws by keys: arrows move a cross, with Shift by little, and Enter puts a point there.
+    moveCross(e) {
+      const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key]
+      if (way) {
+        const by = e.shiftKey ? 2 : 20,
+          at = this.cross || { x: 500, y: 280 },
+          most = this.$refs.drawn.clientHeight / this.$refs.drawn.clientWidth
+        const within = (n, to) => Math.max(0, Math.min(to, n))
+        this.cross = { x: within(at.x + by * way[0], 1000), y: within(at.y + by * way[1], 1000 * most) }
+      } else if (e.key === 'Enter' && this.cross && e.target === this.$refs.drawn) this.put({ ...this.cross })
+      else return false
+      return true
+    },
+    get crossPath() {
+      return this.cross ? `M${this.cross.x - 24} ${this.cross.y}h48M${this.cross.x} ${this.cross.y - 24}v48` : ''
+    },
+    put(p) {
       const full = this.tool === 'angle' ? 3 : 2
       this.points = [...(this.points.length >= full ? [] : this.points), p]
       this.kept = ''
@@ -229,16 +256,19 @@ document.addEventListener('alpine:init', () =>
     },
     get toolSays() {
       if (!this.tool || this.degrees !== null) return ''
-      return this.tool === 'line' ? 'Touch two points.' : 'Touch three: a limb, the joint, the other limb.'
+      const keys = ' Or by keys: arrows, and Enter for a point.'
+      return (this.tool === 'line' ? 'Touch two points.' : 'Touch three: a limb, the joint, the other limb.') + keys
     },
 
-    // -- an angle becomes a mark
+    // -- whose it is: an angle becomes a mark, a clip stands on their card
 
     get players() {
-      const angles = this.state.criteria.filter((c) => c.measure === 'angle')
       return this.state.players
-        .filter((p) => !['absent', 'away', 'left'].includes(p.said) && angles.some((c) => c.stage === p.stage))
+        .filter((p) => !gone.includes(p.said) && !this.noPictures.includes(p.name))
         .map((p) => ({ id: p.id, name: p.name, on: p.id === this.player }))
+    },
+    get asksWhose() {
+      return this.showsMark || this.mayClip
     },
     get criteria() {
       const p = this.state.players.find((q) => q.id === this.player)
@@ -261,7 +291,7 @@ document.addEventListener('alpine:init', () =>
       return this.angleText + (p ? ' for ' + p.name : '') + ': keep as mark'
     },
     get showsMark() {
-      return this.degrees !== null && this.players.length > 0
+      return this.degrees !== null && this.state.criteria.some((c) => c.measure === 'angle')
     },
     async mark() {
       const item = {
@@ -286,13 +316,10 @@ document.addEventListener('alpine:init', () =>
     // -- clips, on this device only
 
     async readClips() {
+      const whose = (id) => called(this.state.players.find((p) => p.id === id))
       this.clips = (await clipsOf(this.state.club).catch(() => [])).map((c) => ({
         id: c.id,
-        name: new Date(c.at).toLocaleTimeString('en-GB', {
-          hour: '2-digit',
-          minute: '2-digit',
-          timeZone: this.state.zone,
-        }),
+        name: [whose(c.player), clipTime(c.at, this.state.zone)].filter(Boolean).join(' '),
         on: c.id === this.showing,
         frames: c.frames.length,
       }))
@@ -315,6 +342,7 @@ document.addEventListener('alpine:init', () =>
         id: newID(),
         club: this.state.club,
         at: this.at,
+        player: this.player,
         until: Date.now() + this.state.clipDays * 86_400_000,
         frames,
       }).catch(() => {

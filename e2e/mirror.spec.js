@@ -87,8 +87,20 @@ test('the mirror: asked once, some seconds late, held, stepped, slow; a clip sta
   ])
     await page.mouse.click(b.x + x, b.y + y)
   await expect(page.locator('.mirror-picture text')).toHaveText('90°')
-  const who = await page.getByLabel('Whose angle').locator('option').nth(1).innerText()
-  await page.getByLabel('Whose angle').selectOption(who)
+  // and again by the keys alone
+  await page.getByRole('button', { name: 'angle', exact: true }).press('Enter')
+  await page.getByRole('button', { name: 'angle', exact: true }).press('Enter')
+  const keys = async (...all) => {
+    for (const k of all) await page.keyboard.press(k)
+  }
+  await keys('ArrowUp', 'Enter', ...Array(8).fill('ArrowDown'), 'Enter', ...Array(8).fill('ArrowRight'), 'Enter')
+  await expect(page.locator('.mirror-picture text')).toHaveText('90°')
+  await accessible(page, 'the mirror, drawn on')
+  const whose = page.getByLabel('Whose it is')
+  await expect(whose).not.toContainText(mina.name) // no pictures of her
+  const shore = (await state()).criteria.find((c) => c.wording === 'Front knee').stage
+  const who = (await state()).players.find((p) => p.stage === shore && p.id !== mina.id).name
+  await whose.selectOption(who)
   await page.getByRole('button', { name: '90° for ' + who + ': keep as mark' }).click()
   await expect(page.locator('.mirror-mark')).toContainText('90° is kept.')
   await expect.poll(async () => (await state()).marks.filter((m) => m.said.includes('90°') && m.meets).length).toBe(1)
@@ -103,15 +115,26 @@ test('the mirror: asked once, some seconds late, held, stepped, slow; a clip sta
   await page.goto(mirror)
   await page.getByRole('button', { name: /^Begin/ }).click()
   await expect(page.locator('.mirror-ago b')).toHaveText('2 s ago')
+  await whose.selectOption(who)
   await page.getByRole('button', { name: 'Keep a clip' }).click()
-  await expect(page.locator('.mirror-clips button')).toHaveCount(1)
-  await page.reload()
+  await expect(page.locator('.mirror-clips button')).toHaveText(new RegExp(who.split(' ')[0] + ' \\d\\d:\\d\\d'))
+  // it stands on their card, on this device, and leads back to it
+  await page.goto('/courtside/' + session)
   await page
-    .locator('.mirror-clips button')
-    .click({ force: true })
-    .catch(() => {})
-  await page.getByRole('button', { name: /^Begin/ }).click()
-  await page.locator('.mirror-clips button').click()
+    .getByRole('button', { name: /^Station/ })
+    .first()
+    .click()
+  for (const tab of await page.getByRole('button', { name: /^Station/ }).all()) {
+    await tab.click()
+    if (await page.locator('.mark-row .name', { hasText: who }).isVisible()) break
+  }
+  await page.locator('.mark-row .name', { hasText: who }).click()
+  await page
+    .getByRole('group', { name: 'Card' })
+    .getByRole('link', { name: /\d\d:\d\d/ })
+    .click()
+  await expect(page.locator('.mirror-ago b')).toHaveText('Clip')
+  await page.reload()
   await expect(page.locator('.mirror-ago b')).toHaveText('Clip')
   await page.getByRole('button', { name: 'Wipe this clip' }).click()
   await expect(page.locator('.mirror-clips button')).toHaveCount(0)

@@ -1,4 +1,5 @@
 // A player's card: what a coach wants to know of somebody whose turn it is, in one glance.
+import { clipTime, clipsOf } from '../clips.js'
 import { called, dayOf } from './words.js'
 
 // goal is where the good ones went: six parts, the fuller the darker (0 to 4), with how many.
@@ -60,6 +61,18 @@ export const card = {
       })
       .filter(Boolean)
       .join(' / ')
+  },
+  clipsHere: [], // of the chosen player, kept by a mirror on this device
+  async findClips(player) {
+    const all = await clipsOf(this.state.club).catch(() => [])
+    if (this.chosen === player)
+      this.clipsHere = all
+        .filter((c) => c.player === player)
+        .map((c) => ({
+          id: c.id,
+          name: clipTime(c.at, this.state.zone),
+          to: '/courtside/' + this.state.session + '/mirror#clip=' + c.id,
+        }))
   },
   cueText: '',
   setCue(e) {

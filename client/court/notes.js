@@ -16,6 +16,8 @@ export const notes = {
   choose(r) {
     this.chosen = this.chosen === r.player.id ? '' : r.player.id
     this.writing = this.cueText = ''
+    this.clipsHere = []
+    if (this.chosen) this.findClips(this.chosen)
   },
   noteKinds: Object.entries(noteWords)
     .filter(([k]) => !['word', 'cue'].includes(k))

@@ -9,8 +9,7 @@ import (
 // mirrorView is the state with what the club allows of pictures.
 type mirrorView struct {
 	state
-	Club     string `json:"club"`
-	ClipDays int    `json:"clipDays"` // for how many days a clip stays on its device; 0: none is kept
+	ClipDays int `json:"clipDays"` // for how many days a clip stays on its device; 0: none is kept
 }
 
 // mirror is the page of a device at the side that shows what its camera saw so many seconds ago. The program gets
@@ -20,5 +19,5 @@ func mirror(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.Bare(pages, http.StatusOK, "mirror.html", "Mirror", mirrorView{st, c.Club.ID, st.ClipDays})
+	return c.Bare(pages, http.StatusOK, "mirror.html", "Mirror", mirrorView{st, st.ClipDays})
 }

@@ -25,6 +25,7 @@ import (
 type state struct {
 	Now       int64            `json:"now"`
 	Session   string           `json:"session"`
+	Club      string           `json:"club"`
 	Name      string           `json:"name"`
 	When      string           `json:"when"`
 	Key       string           `json:"key"`
@@ -465,7 +466,7 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 	pic := l.Picture
 	helper := c.Member.Role == "helper"
 	st.Now, st.Zone = ms(c.S.Now()), c.Loc.String()
-	st.Session, st.Name, st.Key = l.Session.ID, l.Session.ClassName, pic.Plan.Key
+	st.Session, st.Club, st.Name, st.Key = l.Session.ID, c.Club.ID, l.Session.ClassName, pic.Plan.Key
 	st.When = pic.Start.Format("Mon 2 Jan, 15:04")
 	st.Starts, st.BookedEnd = ms(l.Session.StartsAt), ms(l.Session.Ends())
 	st.Me = me{c.Member.ID, c.Member.Name, c.Member.Role}
