@@ -218,8 +218,8 @@ document.addEventListener('alpine:init', () =>
       const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key]
       if (way) {
         const by = e.shiftKey ? 2 : 20,
-          at = this.cross || { x: 500, y: 280 },
-          most = this.$refs.drawn.clientHeight / this.$refs.drawn.clientWidth
+          most = this.$refs.drawn.clientHeight / this.$refs.drawn.clientWidth,
+          at = this.cross || { x: 500, y: 500 * most } // from the middle
         const within = (n, to) => Math.max(0, Math.min(to, n))
         this.cross = { x: within(at.x + by * way[0], 1000), y: within(at.y + by * way[1], 1000 * most) }
       } else if (e.key === 'Enter' && this.cross && e.target === this.$refs.drawn) this.put({ ...this.cross })
