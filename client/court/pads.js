@@ -163,9 +163,11 @@ export const pads = {
       standard: s.target,
       target: s,
     }
+    const strokes = this.strokesIn
     if (s.routine?.length) Object.assign(drill, { measure: 'routine', points: s.routine, standard: 'shown' })
+    else if (strokes) Object.assign(drill, { measure: 'count', of: strokes, standard: 'strokes in a turn' })
     else if (!s.kind || s.kind === 'gate') drill.measure = 'none' // nothing is counted there of a player alone
-    if (s.routine?.length) return [drill, ...own]
+    if (s.routine?.length || strokes) return [drill, ...own]
     return (!s.kind || s.kind === 'gate' || asOnes.includes(s.kind)) && own.length ? own : [...own, drill]
   },
   mine(p, c, side) {
@@ -234,8 +236,9 @@ export const pads = {
   },
   row(p) {
     const all = this.choices(p)
-    // first stands what is due; of a routine the routine
-    const due = this.station?.routine?.length ? 0 : all.findIndex((c) => c.id && (p.due || []).includes(c.id))
+    // first stands what is due; of a routine the routine, and in intervals the strokes
+    const due =
+      this.station?.routine?.length || this.strokesIn ? 0 : all.findIndex((c) => c.id && (p.due || []).includes(c.id))
     const c = all[(this.pick[p.id] ?? Math.max(0, due)) % all.length]
     const side = c.sides ? this.sides[p.id] || 'right' : ''
     const key = [p.id, c.id || c.drill, side].join('|')

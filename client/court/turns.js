@@ -1,5 +1,7 @@
 // Intervals: who is at work, who is next, and what the others do meanwhile. The phone and the big screen share it.
 
+import { beside } from './words.js'
+
 // turnAt is where an exercise stands so many seconds after it began: who works and how long yet, or that nobody does, and in how many seconds the others
 // are up. It knows players by their place in the cycle's list.
 export function turnAt(cycle, seconds) {
@@ -46,6 +48,11 @@ export const turns = {
     const before = done.filter((s) => s.block === block && s.kind === 'turns').length
     const all = this.state.tasks.filter((t) => t.block === block).length
     return Math.max(0, Math.min(all - 1, before))
+  },
+  // strokesIn is in how many seconds of work the strokes are counted, of an exercise that counts nothing else; 0 elsewhere.
+  get strokesIn() {
+    const s = this.cycle?.slots[0]
+    return s && this.tab === beside + this.cycle.block && !this.station?.kind ? s.to - s.from : 0
   },
   get turnHead() {
     const t = this.turnNow
