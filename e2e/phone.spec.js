@@ -1,5 +1,5 @@
 // One phone in the hall: without the server for a whole session, with another version in the middle, and every pad.
-import { contrast, device, flashGone, sessionOf, station } from './hall.js'
+import { contrast, device, flashGone, sessionOf, skipTo, station } from './hall.js'
 import { signIn, watch } from './steps.js'
 import { expect, test } from './test.js'
 
@@ -509,6 +509,49 @@ test('a target that sticks is said at the foot, with one that would not; a tap m
   await page.getByRole('button', { name: 'Change now' }).tap()
   await expect.poll(() => page.evaluate(() => window.heard.join(' '))).toMatch(/Circles to .+\. Triangles to /)
   end()
+})
+
+test('a group that sticks takes the bridge before the drill, every device has it, and it comes back', async ({
+  browser,
+}) => {
+  const page = await device(browser, one.url, 'ines'),
+    end = watch(page)
+  await floor(page)
+  const state = () => page.request.get('/courtside/' + session + '/state').then((r) => r.json())
+  const { stations } = await state(),
+    at = stations.findIndex((s) => s.bridge)
+  await skipTo(page, page.locator('.court-now b', { hasText: /^Work$/i }))
+  for (let i = 0; i < 4; i++) {
+    await station(page, at + 1)
+    if (await page.locator('.mark-row[data-player]').count()) break
+    await page.getByRole('button', { name: /Next now|Change now/ }).tap()
+    await skipTo(page, page.locator('.court-now b', { hasText: /^Work$/i }))
+  }
+  const rows = page.locator('.mark-row[data-player]')
+  for (let i = 0; i < (await rows.count()); i++) {
+    const row = rows.nth(i)
+    for (let k = 0; k < 8 && !(await row.locator('.miss').isVisible()); k++) await row.locator('.crit').tap()
+    for (let k = 0; k < 6; k++)
+      await row
+        .locator(k % 2 ? '.miss' : '.good')
+        .first()
+        .tap()
+  }
+  const bridge = page.locator('footer .what-now').getByRole('button', { name: 'Bridge' })
+  await bridge.tap()
+  const task = page.locator('.court-task h2')
+  await expect(task).toHaveText(stations[at].bridge)
+  await expect(page.locator('.court-main')).toContainText('The bridge before ' + stations[at].name)
+  const other = await device(browser, one.url, 'leila')
+  await floor(other)
+  await station(other, at + 1)
+  await expect(other.locator('.court-task h2')).toHaveText(stations[at].bridge)
+  await page.getByRole('button', { name: 'Back to ' + stations[at].name }).tap()
+  await expect(task).toHaveText(stations[at].name)
+  await expect(other.locator('.court-task h2')).toHaveText(stations[at].name)
+  end()
+  await other.context().close()
+  await page.context().close()
 })
 
 test('ninety minutes without network on three phones: one is loaded again, one has a clock two hours wrong, one is closed for good and opened the next day', async ({

@@ -43,6 +43,10 @@ export const card = {
       until: notes.filter((n) => n.due).map((n) => dayOf(n.due)),
     }
   },
+  // cardSays reports whether the chosen player's card has anything to say: a helper's has little.
+  get cardSays() {
+    return this.clipsHere.length > 0 || Object.values(this.chosenCard).some((v) => v.length > 0)
+  },
   get chosenCard() {
     const p = this.state.players.find((q) => q.id === this.chosen)
     return p ? this.cardOf(p, this.shown.find((r) => r.player.id === p.id)?.criterion.id) : noCard

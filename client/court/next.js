@@ -15,6 +15,7 @@ const upper = (s) => s[0].toUpperCase() + s.slice(1)
 // How long before the signal somebody who was not seen is named, and from how many a key is shown again: common practice, no source.
 const soon = 150_000
 const several = 3
+const lateNews = 120_000 // for how long a lateness is said before it makes room
 
 // whatNow mirrors run.Next, which says why each comes before the next: what it says, what its button says, and what that does; null where there is nothing
 // to say. Left is in milliseconds.
@@ -87,7 +88,7 @@ export const next = {
     this.tooEasy = Boolean(rate?.easy)
     this.tooHard = Boolean(rate?.hard)
     return whatNow({
-      late: Math.max(0, this.lateMinutes),
+      late: this.lateToSay(),
       gives: this.state.gives || [],
       holds: here && this.keyHolds ? this.nextKeyText : '',
       rate: here ? rateSays(this.station.kind, rate) : '',
@@ -102,6 +103,14 @@ export const next = {
       unseen: rows.filter((r) => !this.seenBy(r.player, this.state.me.id)).map((r) => called(r.player)),
       left: this.msLeft,
     })
+  },
+  // lateToSay is how late it is, for as long as that is news: what was left standing for two minutes makes room for the rest.
+  lateSaid: 0,
+  lateFrom: 0,
+  lateToSay() {
+    const late = Math.max(0, this.lateMinutes)
+    if (late !== this.lateSaid) Object.assign(this, { lateSaid: late, lateFrom: this.now })
+    return this.now - this.lateFrom < lateNews ? late : 0
   },
   doAlso() {
     this.doIt(this.alsoDoes)

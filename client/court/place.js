@@ -227,6 +227,17 @@ export const place = {
   get bridgeName() {
     return this.here && !this.everybody ? this.state.stations[this.tab]?.bridge || '' : ''
   },
+  // bridged names the drill whose bridge the group is on
+  get bridged() {
+    const s = this.state.stations[this.tab]
+    return this.bridgeName && this.station !== s && this.task.name === this.bridgeName ? s.name : ''
+  },
+  get bridgedText() {
+    return 'The bridge before ' + this.bridged + '.'
+  },
+  get backToText() {
+    return 'Back to ' + this.bridged
+  },
   bridgeWord(r) {
     return this.station?.aside[r.player.id] ? 'Back with the others' : 'Bridge: ' + this.bridgeName
   },

@@ -2,8 +2,8 @@
 import { called, first, gone } from './words.js'
 import { found } from '../hall.js'
 
-// isSeen reports whether a member has looked at a player: marked them, begun a series, said something of a key since the session began, or counted a try of
-// their pair or a step of the ladder that they climb.
+// isSeen reports whether a member has looked at a player: marked them, begun a series, said something of a key since the session began, counted a try of their
+// pair or a step of the ladder that they climb, or said something to them.
 export const isSeen = (member, { marks, series, keys, since, counted = [] }) =>
   marks.some((m) => m.by === member && !m.struck) ||
   series.some((t) => t.tries && t.by === member) ||
@@ -38,7 +38,8 @@ export const seen = {
     const { ladders } = window.Alpine.raw(this.state)
     const tries = found('triesOf', this.state.points || [], this.beat, whoseTry).get(player) || [],
       steps = found('stepsOf', this.state.climbs || [], this.beat, (k) => whoseStep(k, ladders)).get(player) || []
-    return [...tries, ...steps]
+    const said = found('saidTo', this.state.feedback || [], this.beat, (f) => f.player || []).get(player) || []
+    return [...tries, ...steps, ...said]
   },
   // since is from when on something is of this session: an hour before it was planned, or was begun where that was earlier.
   get since() {

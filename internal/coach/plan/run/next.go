@@ -9,7 +9,7 @@ import (
 
 // Moment is what is known at a moment of a running session, at the place where a coach stands.
 type Moment struct {
-	Late           int           // whole minutes past the booked end, as it runs
+	Late           int           // whole minutes past the booked end, as it runs; 0 also where that has been said for long enough
 	Gives          []string      // what could give, the best first
 	Key            string        // that is shown now
 	Holds          string        // the key holds, and which is next
