@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/plantest"
@@ -214,5 +215,28 @@ func TestTheKindOfWeekIsHonoured(t *testing.T) {
 	}
 	if first := ahead.Drills[ahead.Plan.First().Stations[0].Drill]; !slices.Contains(first.Skills, "defending") {
 		t.Errorf("the first station is for %v", first.Skills)
+	}
+}
+
+// A shelf that has few situations, and most drills too wide for the floor: a station is there twice for a situation before
+// a group rests for want of a station.
+func TestNoGroupRestsForWantOfAStation(t *testing.T) {
+	in := plantest.Hall(24)
+	in.Floor = floor.Of("hall", 20, 16)
+	in.Leaders = in.Leaders[:1]
+	for i := range in.Shelf {
+		in.Shelf[i].Situation = []string{"attack", "defence", "counter", "set"}[i%4]
+		if i%4 > 1 {
+			in.Shelf[i].Length, in.Shelf[i].Width = 19, 15
+		}
+	}
+	in.Booked = 90 * time.Minute
+	for _, s := range propose.Shapes {
+		pic := check.Plan(plantest.Proposed(t, in, s.Key, doc.Aim{Kind: "lack"}))
+		for _, c := range pic.Circuits {
+			if n := len(pic.GroupsOf(c)); n > len(c.Stations) {
+				t.Errorf("%s: %d groups at %d stations", s.Name, n, len(c.Stations))
+			}
+		}
 	}
 }

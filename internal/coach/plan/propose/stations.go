@@ -84,21 +84,31 @@ func (pr *proposal) stations() {
 		if i >= pr.forAim(count) { // the others are for the rest of what they lack
 			pr.f.Aim = ""
 		}
-		for tries, s := range suggest.Drills(pr.in.Shelf, pr.f) {
+		ranked := suggest.Drills(pr.in.Shelf, pr.f)
+		fits := func(s suggest.Suggestion) bool {
 			c, h := staffed(*s.Drill, coaches, helpers)
 			wide := (s.Drill.Length + s.Drill.Clearance) * (s.Drill.Width + s.Drill.Clearance)
-			if tries < len(pr.in.Shelf)-1 && (c < 0 || h < 0 || wide > area*1.5 || !pr.newJob(*s.Drill)) {
-				continue
-			}
-			coaches, helpers = c, h
-			pr.chosen = append(pr.chosen, *s.Drill)
-			pr.c.Stations = append(
-				pr.c.Stations,
-				doc.Station{Drill: s.Drill.ID, Edition: max(1, s.Drill.Edition), Why: reason(s)},
-			)
-			break
+			return c >= 0 && h >= 0 && wide <= area*1.5
 		}
+		best := slices.IndexFunc(ranked, func(s suggest.Suggestion) bool { return fits(s) && pr.newJob(*s.Drill) })
+		if best < 0 { // then a second station for a situation, rather than a group that rests
+			best = slices.IndexFunc(ranked, fits)
+		}
+		if best < 0 && len(pr.c.Stations) == 0 && len(ranked) > 0 {
+			best = 0 // and what does not fit, rather than none
+		}
+		if best < 0 {
+			continue
+		}
+		s := ranked[best]
+		coaches, helpers = staffed(*s.Drill, coaches, helpers)
+		pr.chosen = append(pr.chosen, *s.Drill)
+		pr.c.Stations = append(
+			pr.c.Stations,
+			doc.Station{Drill: s.Drill.ID, Edition: max(1, s.Drill.Edition), Why: reason(s)},
+		)
 	}
+	pr.d.Groups = max(1, min(pr.d.Groups, len(pr.c.Stations)))
 	pr.f.Aim = pr.aim
 	if pr.pinned("floor") {
 		for i := range pr.c.Stations {
