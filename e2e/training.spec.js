@@ -178,6 +178,7 @@ test('fourteen play from one against one to five against five: even sides, and e
   await page.setViewportSize({ width: 390, height: 844 })
   await page.goto('/courtside/' + id)
   await page.getByRole('button', { name: 'Start the session' }).click()
+  const sides = page.getByRole('region', { name: 'Who plays where' })
   await skipTo(page, sides)
   await expect(sides.locator('.court-side')).toHaveCount(2)
   await expect(sides).toContainText(/rests:.*in \d+:\d\d:/s)
