@@ -2,6 +2,7 @@
 PORT ?= 8080
 export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
 export GOTOOLCHAIN = auto
+test test-all-go test-go test-race test-browser: export GOGC = 400
 
 .PHONY: install-all demo run dev test test-all-go test-go test-race test-browser check bench profile fuzz siege fifty wander screenshots build install assets clean
 

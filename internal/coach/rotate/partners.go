@@ -100,13 +100,21 @@ func circle(order []int, r int) (t Turn) {
 
 func leastMet(n, rounds int, met [][]float64, seed uint64) []int {
 	rng := rand.New(rand.NewPCG(seed, 0x70616972))
+	places := make([]int, n)
+	for i := range places {
+		places[i] = i
+	}
+	var faces [][2]int // the places in an order that face each other, in all rounds
+	for r := range rounds {
+		faces = append(faces, circle(places, r).Pairs...)
+	}
 	cost := func(order []int) (c float64) {
-		for r := range rounds {
-			for _, p := range circle(order, r).Pairs {
-				if met != nil {
-					c += met[p[0]][p[1]] + met[p[1]][p[0]]
-				}
-			}
+		if met == nil {
+			return 0
+		}
+		for _, p := range faces {
+			a, b := order[p[0]], order[p[1]]
+			c += met[a][b] + met[b][a]
 		}
 		return c
 	}
