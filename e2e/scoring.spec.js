@@ -98,6 +98,30 @@ test('nine adults change partners: by points, on few courts, as they choose; the
   await expect(first.locator('.pad-figure')).toHaveText('1 : 1')
   await phone.getByRole('button', { name: 'Take the last tap back' }).tap()
   await expect(screen.locator('.big-score:visible b').first()).toHaveText('0 : 1')
+  // what is said to a player, or of one, is heard by the coaches' phones; the screen in the hall keeps none of it
+  await phone.locator('.mark-row[data-player] .name').first().tap()
+  await phone.getByRole('button', { name: 'praised' }).first().tap()
+  await phone.getByRole('button', { name: 'Talk to guardian' }).first().tap()
+  await expect(phone.locator('.sync')).toHaveText('in step')
+  await screen.reload()
+  await expect(screen.locator('.big-score:visible b').first()).toHaveText('0 : 1')
+  const keptHere = () =>
+    screen.evaluate(async () => {
+      const ask = (r) => new Promise((done) => (r.onsuccess = () => done(r.result)))
+      const all = []
+      for (const { name } of await indexedDB.databases()) {
+        const db = await ask(indexedDB.open(name))
+        for (const s of db.objectStoreNames) all.push(...(await ask(db.transaction(s).objectStore(s).getAll())))
+        db.close()
+      }
+      const own = all.filter((a) => a.name === 'screen').map((a) => a.value) // the phone shares this browser
+      own.push(JSON.parse(document.getElementById('state').textContent))
+      return own.map((state) =>
+        ['players', 'marks', 'tallies', 'keys', 'notes', 'feedback'].map((k) => state[k].length),
+      )
+    })
+  const nothing = [0, 0, 0, 0, 0, 0]
+  await expect.poll(keptHere).toEqual([nothing, nothing])
   await phone.reload()
   await skipTo(phone, who)
   await expect(first.locator('.pad-figure')).toHaveText('0 : 1')
