@@ -10,7 +10,9 @@ import { keys } from './court/keys.js'
 import { ladders } from './court/ladders.js'
 import { next } from './court/next.js'
 import { notes } from './court/notes.js'
+import { back } from './court/back.js'
 import { pads } from './court/pads.js'
+import { tapping } from './court/tapping.js'
 import { place } from './court/place.js'
 import { rating } from './court/rate.js'
 import { register } from './court/register.js'
@@ -30,6 +32,8 @@ document.addEventListener('alpine:init', () =>
       place,
       register,
       pads,
+      tapping,
+      back,
       rating,
       next,
       crossings,

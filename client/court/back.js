@@ -1,0 +1,62 @@
+// The last tap is taken back, and the pads are worked by keys.
+
+export const back = {
+  taps: [],
+  remember(what) {
+    this.taps.push(what)
+    if (this.taps.length > 50) this.taps.shift()
+  },
+  get canTakeBack() {
+    return this.taps.length > 0
+  },
+  takeBack() {
+    const last = this.taps.pop()
+    if (!last) return
+    if (last.here) {
+      // whoever was not said otherwise since
+      for (const p of this.state.players) if (last.here.includes(p.id) && p.said === 'present') this.word(p, 'present')
+      return
+    }
+    if (last.said) {
+      this.setWord(
+        this.state.players.find((p) => p.id === last.said.player),
+        last.said,
+      )
+      return
+    }
+    if (last.climb) return this.climb(last.climb.c, -last.climb.by, true)
+    if (last.point) return this.untap(last.point)
+    const t = last.tally && this.series[last.tally]
+    if (t)
+      return this.change(
+        t.id,
+        t.tries.slice(0, -1),
+        false,
+        t.zones ? t.zones.split(',').slice(0, -1).join(',') : undefined,
+      )
+    const id = last.tally || last.mark
+    const m = this.state.marks.find((k) => k.id === id)
+    if (m) m.struck = true
+    this.beat++
+    this.keep({ kind: 'strike', id })
+  },
+  key(e) {
+    if (e.ctrlKey || e.metaKey || e.altKey || /^(INPUT|SELECT|TEXTAREA)$/.test(e.target.tagName)) return
+    const rows = this.station ? this.shown : []
+    const row = rows.find((r) => r.key === this.lastRow) || rows[0]
+    if (e.key === '?') return this.explainFocused() && e.preventDefault()
+    if (e.key === 'Escape' && this.meansText) return this.closeMeans()
+    if (e.key === 'u') this.takeBack()
+    else if (e.key === 'x' && row && row.pad === 'tries') this.tap(row, false)
+    else if (e.key === ' ' && e.target.tagName !== 'BUTTON' && row && row.pad === 'tries') this.tap(row, true)
+    else if (e.key === 'k' && row) this.keepRow(row)
+    else if ((e.key === '+' || e.key === '-') && row && !['tries', 'points', 'grade'].includes(row.pad))
+      this.step(row, (e.key === '+' ? 1 : -1) * (row.by || 1))
+    else if (/^[1-9]$/.test(e.key) && row && row.pad === 'grade' && Number(e.key) <= row.grades.length)
+      this.keepFigure(row, Number(e.key))
+    else if ((e.key === 'n' || e.key === 'p') && rows.length)
+      this.lastRow = rows[(rows.indexOf(row) + (e.key === 'n' ? 1 : rows.length - 1)) % rows.length].key // to the next player
+    else return
+    e.preventDefault()
+  },
+}
