@@ -18,20 +18,7 @@ const busy = (pid) => {
 }
 try {
   await program.start()
-  const signed = await fetch(program.url + '/sign-in', {
-    method: 'POST',
-    redirect: 'manual',
-    body: new URLSearchParams({ email: 'ines@saltmarsh.example', password: 'saltmarsh-demo' }),
-  })
-  const headers = {
-    Cookie: signed.headers
-      .getSetCookie()
-      .map((c) => c.split(';')[0])
-      .join('; '),
-    Accept: 'application/json',
-    'Content-Type': 'application/json',
-  }
-  const session = (await (await fetch(program.url + '/', { headers })).text()).match(/courtside\/([0-9a-f-]{36})/)[1]
+  const { headers, session } = await program.signedIn()
   const state = await (await fetch(`${program.url}/courtside/${session}/state`, { headers })).json()
   const { drill } = state.stations[0],
     players = state.players.map((p) => p.id)

@@ -66,6 +66,19 @@ export class Program {
     throw new Error('it does not come up:\n' + this.said())
   }
 
+  // signedIn is the lead without a browser: the headers that a device sends along, and the id of the session that comes next.
+  async signedIn() {
+    const r = await fetch(this.url + '/sign-in', {
+      method: 'POST',
+      redirect: 'manual',
+      body: new URLSearchParams({ email: 'ines@saltmarsh.example', password: 'saltmarsh-demo' }),
+    })
+    const cookies = r.headers.getSetCookie().map((c) => c.split(';')[0])
+    const headers = { Cookie: cookies.join('; '), Accept: 'application/json', 'Content-Type': 'application/json' }
+    const session = (await (await fetch(this.url + '/', { headers })).text()).match(/courtside\/([0-9a-f-]{36})/)[1]
+    return { headers, session }
+  }
+
   get running() {
     return (this.process.exitCode ?? this.process.signalCode) === null
   }

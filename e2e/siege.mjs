@@ -12,20 +12,7 @@ const program = new Program('2026-11-24T17:58:00Z'),
   sleep = (ms) => new Promise((done) => setTimeout(done, ms))
 try {
   await program.start()
-  const signed = await fetch(program.url + '/sign-in', {
-    method: 'POST',
-    redirect: 'manual',
-    body: new URLSearchParams({ email: 'ines@saltmarsh.example', password: 'saltmarsh-demo' }),
-  })
-  const headers = {
-    Cookie: signed.headers
-      .getSetCookie()
-      .map((c) => c.split(';')[0])
-      .join('; '),
-    Accept: 'application/json',
-    'Content-Type': 'application/json',
-  }
-  const session = (await (await fetch(program.url + '/', { headers })).text()).match(/courtside\/([0-9a-f-]{36})/)[1]
+  const { headers, session } = await program.signedIn()
   const state = async () => (await fetch(`${program.url}/courtside/${session}/state`, { headers })).json()
   const first = await state(),
     drill = first.stations[0].drill,
