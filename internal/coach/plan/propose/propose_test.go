@@ -45,6 +45,11 @@ func TestAPlanFromNothingHoldsInEveryShape(t *testing.T) {
 						t.Errorf("%s: %s has no reason", s.Name, st.Drill)
 					}
 				}
+				for _, b := range pic.Blocks {
+					if _, fit := in.StepTimes(b); b.Kind == doc.Ladder && fit < 2 {
+						t.Errorf("%s for %d in %d min: %d steps fit", s.Name, n, minutes, fit)
+					}
+				}
 				for _, st := range pic.Stations {
 					if !st.Fits {
 						t.Errorf("%s for %d: %s does not fit the hall", s.Name, n, st.Drill.Name)

@@ -3,6 +3,7 @@ package propose
 import (
 	"fmt"
 	"slices"
+	"time"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan/check"
@@ -164,15 +165,28 @@ func (pr *proposal) intervals(b *doc.Block) {
 	n.Turns = min(doc.MostTimes, max(2, (60*b.Minutes-n.Long*(len(n.Exercises)-1))/(round*len(n.Exercises))))
 }
 
-// ladder takes drills of the aim from the likeliest to succeed to the hardest.
+// leastSteps of a ladder fit into its time, and mostSteps are proposed.
+const leastSteps, mostSteps = 2, 4
+
+// ladder takes drills of the aim from the likeliest to succeed to the hardest: first of those that are short enough for
+// some to fit into the time.
 func (pr *proposal) ladder(b *doc.Block) {
 	pr.f.Use = suggest.Parts
-	var steps []coach.Drill
+	longest := max(time.Duration(b.Minutes)*time.Minute, pr.in.Booked/2) / leastSteps
+	var steps, long []coach.Drill
 	for _, s := range suggest.Drills(pr.in.Shelf, pr.f) {
-		if _, counts := target.For(s.Drill.Target, 0.5); counts && s.Score > -20 && len(steps) < 4 &&
-			(pr.aim == "" || slices.Contains(s.Drill.Skills, pr.aim) || len(steps) < 2) {
+		_, counts := target.For(s.Drill.Target, 0.5)
+		of := pr.aim == "" || slices.Contains(s.Drill.Skills, pr.aim)
+		switch {
+		case !counts || s.Score <= -20:
+		case pr.in.StepTime(*s.Drill) > longest:
+			long = append(long, *s.Drill)
+		case len(steps) < mostSteps && (of || len(steps) < leastSteps):
 			steps = append(steps, *s.Drill)
 		}
+	}
+	if n := leastSteps - len(steps); n > 0 {
+		steps = append(steps, long[:min(n, len(long))]...)
 	}
 	slices.SortStableFunc(steps, func(x, y coach.Drill) int { return int(1000*y.Chance) - int(1000*x.Chance) })
 	for _, d := range steps {
