@@ -418,7 +418,9 @@ export class Wanderer {
       const url = this.page.url(),
         a = await this.choose(next)
       way.push({ url, ...a })
-      await this.act(a)
+      await this.act(a).catch((e) => {
+        if (!/context was destroyed/.test(e.message)) throw e // the page went on by itself before it was touched
+      })
       for (const w of await this.check(a)) {
         const at = new URL(url).pathname.replace(/[0-9a-f]{8}-[0-9a-f-]{27}/g, '…')
         const key = w + ' @ ' + at
