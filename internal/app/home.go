@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"math"
-	"slices"
 	"time"
 
 	"gruppo/internal/coach"
@@ -180,15 +179,10 @@ func DatesOf(ctx context.Context, tx *store.Tx, player string, from, to time.Tim
 	if err != nil {
 		return nil, err
 	}
-	for _, k := range classes {
-		ss, err := tx.Sessions(ctx, store.SessionFilter{Class: k, From: from, To: to, Cancelled: true})
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, ss...)
+	if len(classes) == 0 {
+		return nil, nil
 	}
-	slices.SortFunc(out, func(a, b store.Session) int { return a.StartsAt.Compare(b.StartsAt) })
-	return out, nil
+	return tx.Sessions(ctx, store.SessionFilter{Classes: classes, From: from, To: to, Cancelled: true})
 }
 
 // HomeLately is how many of the days asked for in the last seven were done, by player; those who have no practice are

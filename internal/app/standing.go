@@ -51,6 +51,17 @@ func Everybody(
 	if err != nil {
 		return nil, nil, err
 	}
+	return EverybodyOf(ctx, tx, program, players, now)
+}
+
+// EverybodyOf is Everybody where all players were read already.
+func EverybodyOf(
+	ctx context.Context,
+	tx *store.Tx,
+	program store.Program,
+	players []store.Player,
+	now time.Time,
+) ([]Standing, map[string][]coach.Mark, error) {
 	marks, err := tx.Marks(ctx, store.MarkFilter{Program: program.ID})
 	if err != nil {
 		return nil, nil, err
@@ -67,9 +78,9 @@ func StandingOf(
 	players []store.Player,
 	now time.Time,
 ) ([]Standing, error) {
-	ids := make([]string, len(players))
-	for i, p := range players {
-		ids[i] = p.ID
+	ids := standingIn(program, players)
+	if len(ids) == 0 {
+		return nil, nil
 	}
 	marks, err := tx.Marks(ctx, store.MarkFilter{Program: program.ID, Players: ids})
 	if err != nil {
@@ -87,11 +98,25 @@ func StandingFrom(
 	marks []coach.Mark,
 	now time.Time,
 ) ([]Standing, error) {
-	visits, err := tx.Visits(ctx, program.ID)
+	ids := standingIn(program, players)
+	if len(ids) == 0 {
+		return nil, nil
+	}
+	visits, err := tx.Visits(ctx, program.ID, ids)
 	if err != nil {
 		return nil, err
 	}
 	return Standings(program, players, marks, visits, now), nil
+}
+
+// standingIn are the ids of those who stand on the program's ladder.
+func standingIn(program store.Program, players []store.Player) (ids []string) {
+	for _, p := range players {
+		if _, ok := p.In(program.ID); ok {
+			ids = append(ids, p.ID)
+		}
+	}
+	return ids
 }
 
 // Standings works them out from what was read.

@@ -111,8 +111,25 @@ type HomeLately struct {
 	Done   []day.Day      `json:"done"`
 }
 
-// NoSession asks for what is kept of players beside any session.
-const NoSession = "00000000-0000-0000-0000-000000000000"
+// KeysAndNotes are the newest word about every key of players, and their open notes that are due by a day.
+type KeysAndNotes struct {
+	Keys  []KeyMark
+	Notes []Note
+}
+
+// SaidOf reads it.
+func (tx *Tx) SaidOf(ctx context.Context, players []string, by time.Time) (KeysAndNotes, error) {
+	return one[KeysAndNotes](ctx, tx, "read what was said", `select `+keysOf+` as keys,
+		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n
+			join member m on m.id = n.by_member where n.player_id = any($1::uuid[]) and `+noteOpen+`) as notes`, players, by)
+}
+
+const (
+	keysOf = `(select coalesce(json_agg(k), '[]') from (select distinct on (player_id, key) id, player_id as player, key,
+			has, session_id as session, at, by_member as by from key_mark where player_id = any($1::uuid[])
+			order by player_id, key, at desc, id desc) k)`
+	noteOpen = `n.done_at is null and n.kind <> 'effort' and (n.due is null or n.due <= $2::date)`
+)
 
 // Hall reads it in one question. It notes that a device of the member is in touch, at most every ten seconds.
 func (tx *Tx) Hall(ctx context.Context, session, member string, players []string, at time.Time) (Hall, error) {
@@ -123,13 +140,10 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 			from run_event where session_id = $1) as events,
 		(select coalesce(json_agg(json_build_object(`+tallyJSON+`) order by at, id), '[]') from tally
 			where session_id = $1) as tallies,
-		(select coalesce(json_agg(k), '[]') from (select distinct on (player_id, key) id, player_id as player, key,
-			has, session_id as session, at, by_member as by from key_mark where player_id = any($3::uuid[])
-			order by player_id, key, at desc, id desc) k) as keys,
+		`+strings.ReplaceAll(keysOf, "$1", "$3")+` as keys,
 		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n
 			join member m on m.id = n.by_member
-			where n.session_id = $1 or n.player_id = any($3::uuid[]) and n.done_at is null and n.kind <> 'effort'
-				and (n.due is null or n.due <= $4::date)) as notes,
+			where n.session_id = $1 or n.player_id = any($3::uuid[]) and `+strings.ReplaceAll(noteOpen, "$2", "$4")+`) as notes,
 		(select coalesce(json_agg(json_build_object('id', id, 'block', block, 'unit', unit, 'step', step, 'at', at,
 			'by', by_member, 'player', coalesce(player_id::text, '')) order by at, id), '[]') from climb where session_id = $1) as climbs,
 		(select coalesce(json_agg(json_build_object('player', l.player_id, 'by', l.by_member, 'byName', m.name, 'at',

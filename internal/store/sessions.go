@@ -61,6 +61,7 @@ func (s Session) Ends() time.Time { return s.StartsAt.Add(time.Duration(s.Minute
 // SessionFilter narrows the sessions. Zero fields do not.
 type SessionFilter struct {
 	ID, Class string
+	Classes   []string
 	Member    string // only those this member is on
 	From, To  time.Time
 	Newest    bool // newest first
@@ -93,6 +94,7 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 	var w where
 	w.and(f.ID != "", `s.id = ?`, f.ID)
 	w.and(f.Class != "", `s.class_id = ?`, f.Class)
+	w.and(f.Classes != nil, `s.class_id = any(?::uuid[])`, f.Classes)
 	w.and(!f.From.IsZero(), `s.starts_at + make_interval(mins => s.minutes) >= ?::timestamptz`, f.From)
 	w.and(!f.From.IsZero(), `s.starts_at >= ?`, f.From.AddDate(0, 0, -1)) // none is longer than a day
 	w.and(!f.To.IsZero(), `s.starts_at < ?`, f.To)
@@ -597,15 +599,16 @@ func (tx *Tx) Tell(ctx context.Context, session, what string) error {
 	return tx.exec(ctx, "tell the others", `select pg_notify('gruppo', $1)`, session+" "+what)
 }
 
-// Visits counts the sessions each player came to since reaching the stage.
-func (tx *Tx) Visits(ctx context.Context, program string) (map[string]int, error) {
+// Visits counts the sessions each of the players came to since reaching the stage; of all of the program where players is nil.
+func (tx *Tx) Visits(ctx context.Context, program string, players []string) (map[string]int, error) {
 	type row struct {
 		PlayerID string
 		Visits   int
 	}
 	rows, err := collect[row](ctx, tx, "count visits", `select v.player_id, count(*)::int as visits from visit v
 		join standing st on st.player_id = v.player_id and st.program_id = v.program_id
-		where v.program_id = $1 and v.starts_at::date >= st.since group by v.player_id`, program)
+		where v.program_id = $1 and ($2::uuid[] is null or v.player_id = any($2::uuid[])) and v.starts_at::date >= st.since
+		group by v.player_id`, program, players)
 	out := map[string]int{}
 	for _, r := range rows {
 		out[r.PlayerID] = r.Visits

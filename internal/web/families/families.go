@@ -118,12 +118,12 @@ func readReport(c *shell.Ctx, tx *store.Tx, id string, now time.Time, loc *time.
 		return v, err
 	}
 	v.Came, v.Of = came.Visits(), len(came)
-	h, err := tx.Hall(c.Ctx(), store.NoSession, "", []string{id}, now)
+	said, err := tx.SaidOf(c.Ctx(), []string{id}, now)
 	if err != nil {
 		return v, err
 	}
 	lacks := map[string]bool{}
-	for _, k := range h.Keys {
+	for _, k := range said.Keys {
 		if lacks[k.Key] = !k.Has; k.Has {
 			v.Keys = append(v.Keys, k.Key)
 		}

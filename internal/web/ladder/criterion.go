@@ -257,7 +257,7 @@ func (v *criterionView) read(c *shell.Ctx, whole bool, typed func(coach.Criterio
 			if players, err = tx.Players(c.Ctx(), store.PlayerFilter{Stage: v.Stage.ID}); err != nil {
 				return err
 			}
-			if visits, err = tx.Visits(c.Ctx(), v.Program.ID); err != nil {
+			if visits, err = tx.Visits(c.Ctx(), v.Program.ID, nil); err != nil {
 				return err
 			}
 		}

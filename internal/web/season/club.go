@@ -114,8 +114,12 @@ func readClub(c *shell.Ctx) (v clubView, err error) {
 		for _, v := range all {
 			venues[v.ID] = v
 		}
+		players, err := tx.Players(c.Ctx(), store.PlayerFilter{})
+		if err != nil {
+			return err
+		}
 		for _, p := range programs {
-			standing, _, err := app.Everybody(c.Ctx(), tx, p, c.Now)
+			standing, _, err := app.EverybodyOf(c.Ctx(), tx, p, players, c.Now)
 			if err != nil {
 				return err
 			}

@@ -306,8 +306,12 @@ func read(c *shell.Ctx) (v view, err error) {
 		if done, err = tx.Practised(c.Ctx(), v.Term.From, v.Term.Until, v.zone); err != nil {
 			return err
 		}
+		players, err := tx.Players(c.Ctx(), store.PlayerFilter{})
+		if err != nil {
+			return err
+		}
 		for _, p := range programs {
-			if standing[p.ID], _, err = app.Everybody(c.Ctx(), tx, p, c.Now); err != nil {
+			if standing[p.ID], _, err = app.EverybodyOf(c.Ctx(), tx, p, players, c.Now); err != nil {
 				return err
 			}
 		}

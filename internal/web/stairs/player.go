@@ -329,11 +329,11 @@ func (v *whyView) fill(c *shell.Ctx, tx *store.Tx) error {
 	if err != nil {
 		return err
 	}
-	h, err := tx.Hall(c.Ctx(), store.NoSession, "", []string{id}, c.Now.AddDate(1, 0, 0))
+	said, err := tx.SaidOf(c.Ctx(), []string{id}, c.Now.AddDate(1, 0, 0))
 	if err != nil {
 		return err
 	}
-	v.Keys, v.Notes = h.Keys, h.Notes
+	v.Keys, v.Notes = said.Keys, said.Notes
 	if v.Came, err = tx.Attendances(c.Ctx(), id); err != nil {
 		return err
 	}

@@ -78,8 +78,8 @@ func classList(c *shell.Ctx) (v listView, err error) {
 		for i, p := range players {
 			ids[i] = p.ID
 		}
-		h, err := tx.Hall(c.Ctx(), store.NoSession, "", ids, c.Now)
-		keys = h.Keys
+		said, err := tx.SaidOf(c.Ctx(), ids, c.Now)
+		keys = said.Keys
 		return err
 	})
 	if err != nil {
