@@ -482,7 +482,7 @@ func TestPagesAskLittle(t *testing.T) {
 	b := s.as(t, "ines")
 	tuesday := s.session(t, "Tuesday hall").ID
 	mina := player(t, s, "Mina Ferro").ID
-	most := map[string]int{"/season": 21, "/season/club": 17, "/players/" + mina: 18, s.linkFor(t, mina): 20}
+	most := map[string]int{"/season": 21, "/season/club": 17, "/players/" + mina: 24, s.linkFor(t, mina): 20}
 	for _, path := range pathsOf(tuesday) {
 		most[path] = 12
 	}

@@ -57,8 +57,9 @@ type whyView struct {
 	Charts []chartView
 	Now    time.Time
 
-	ahead *app.Loaded // the session in which what is missing could be shown next
-	marks []coach.Mark
+	ahead    *app.Loaded // the session in which what is missing could be shown next
+	marks    []coach.Mark
+	programs []store.Program
 }
 
 // chartView is one skill over time, also of stages that are past.
@@ -146,7 +147,7 @@ func whyOf(
 			v.Others = append(v.Others, s)
 		}
 	}
-	v.Items, v.marks = app.ShownOf(at.Readiness, marks, c.Now, c.Loc), marks
+	v.Items, v.marks, v.programs = app.ShownOf(at.Readiness, marks, c.Now, c.Loc), marks, programs
 	v.Weeks = c.Today().Sub(at.Since) / 7
 	next, up := at.Next()
 	if up {
@@ -325,10 +326,7 @@ func playerWith(c *shell.Ctx, status int, with func(*whyView)) error {
 // fill reads what the player's page shows beside where they stand.
 func (v *whyView) fill(c *shell.Ctx, tx *store.Tx) error {
 	id := v.Standing.Player.ID
-	marks, err := tx.Marks(c.Ctx(), store.MarkFilter{Player: id})
-	if err != nil {
-		return err
-	}
+	marks, programs := v.marks, v.programs
 	said, err := tx.SaidOf(c.Ctx(), []string{id}, c.Now.AddDate(1, 0, 0))
 	if err != nil {
 		return err
@@ -345,10 +343,6 @@ func (v *whyView) fill(c *shell.Ctx, tx *store.Tx) error {
 		if v.Links, err = tx.GuardianLinks(c.Ctx(), id); err != nil {
 			return err
 		}
-	}
-	programs, err := tx.Ladders(c.Ctx())
-	if err != nil {
-		return err
 	}
 	live, err := inPlay(c, tx, marks)
 	if err != nil {
