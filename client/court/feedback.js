@@ -1,30 +1,18 @@
 // What is said to players: told, corrected, asked, said before they try, filmed, praised; and how far a group is with a key.
 import { newID } from '../outbox.js'
 
-const hows = {
-  told: 'told',
-  corrected: 'corrected',
-  asked: 'asked',
-  before: 'said before',
-  filmed: 'filmed',
-  praised: 'praised',
-}
 const answers = { all: 'all knew', some: 'some knew', nobody: 'nobody knew' }
 // steps are the order in which a key is taught: the whole, a look at who does it, the whole with the key, feedback on it alone; then it holds.
 const steps = { whole: 'shown whole', look: 'looked', with: 'shown with the key', alone: 'feedback on it alone' }
 
 // mixOf says how often each kind of feedback was given, the most frequent first; what was never given last, by its name.
-export function mixOf(feedback) {
-  const n = Object.fromEntries(Object.keys(hows).map((how) => [how, feedback.filter((f) => f.how === how).length]))
-  const given = Object.keys(hows).filter((how) => n[how])
+export function mixOf(feedback, hows) {
+  const counted = hows.map(({ how, words }) => ({ words, n: feedback.filter((f) => f.how === how).length }))
+  const given = counted.filter((h) => h.n).sort((a, b) => b.n - a.n),
+    never = counted.filter((h) => !h.n)
   if (!given.length) return ''
-  const never = Object.keys(hows).filter((how) => !n[how])
-  return (
-    given
-      .sort((a, b) => n[b] - n[a])
-      .map((how) => hows[how] + ' ' + n[how])
-      .join(', ') + (never.length ? '; never ' + never.map((how) => hows[how]).join(', ') : '')
-  )
+  const says = given.map((h) => h.words + ' ' + h.n).join(', ')
+  return never.length ? says + '; never ' + never.map((h) => h.words).join(', ') : says
 }
 
 // stepOf is the last step that was said of a group and a key; empty where none was.
@@ -43,7 +31,9 @@ export function slips(keys, at, players, said, share) {
 }
 
 export const feedback = {
-  hows: Object.entries(hows).map(([how, words]) => ({ how, words })),
+  get hows() {
+    return this.state.hows || []
+  },
   get unitHere() {
     return this.here && !this.everybody ? this.state.groups.indexOf(this.here) : -1
   },
@@ -65,10 +55,13 @@ export const feedback = {
     this.keepState()
   },
   feedbackOf(player) {
-    return mixOf((this.state.feedback || []).filter((f) => f.player === player)).replace(/; never .*/, '')
+    return mixOf(
+      (this.state.feedback || []).filter((f) => f.player === player),
+      this.hows,
+    ).replace(/; never .*/, '')
   },
   get mixText() {
-    return mixOf(this.state.feedback || [])
+    return mixOf(this.state.feedback || [], this.hows)
   },
   get stepNow() {
     return this.keyNow ? stepOf(this.state.feedback || [], this.unitHere, this.keyNow) : ''

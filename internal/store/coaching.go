@@ -19,8 +19,14 @@ type Feedback struct {
 	By     string    `json:"by"`
 }
 
-// Hows are the kinds of feedback with their words, in the order in which they are offered.
-var Hows = []struct{ How, Words string }{
+// How is a kind of feedback with its words.
+type How struct {
+	How   string `json:"how"`
+	Words string `json:"words"`
+}
+
+// Hows are the kinds of feedback, in the order in which they are offered.
+var Hows = []How{
 	{"told", "told"},
 	{"corrected", "corrected"},
 	{"asked", "asked"},

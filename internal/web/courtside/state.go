@@ -55,6 +55,7 @@ type state struct {
 	Crossings []store.Crossing `json:"crossings"` // of gates
 	Feedback  []store.Feedback `json:"feedback"`
 	Points    []store.Point    `json:"points"` // of pairs and teams
+	Hows      []store.How      `json:"hows"`   // the kinds of feedback with their words
 	Holds     int              `json:"holds"`  // from how many of a hundred a key holds
 	Itself    bool             `json:"itself"` // nobody ended it
 	ClipDays  int              `json:"-"`      // for how many days a mirror keeps a clip
@@ -427,7 +428,7 @@ func read(c *shell.Ctx) (st state, err error) {
 	st.Tallies, st.Keys, st.Climbs, st.Looked = h.Tallies, h.Keys, h.Climbs, h.Looked
 	st.Crossings, st.Points, st.Feedback, st.Itself = h.Crossings, h.Points, h.Feedback, h.Itself
 	st.ClipDays = h.ClipDays
-	st.Holds = cmp.Or(h.Holds, evidence.KeyHolds)
+	st.Hows, st.Holds = store.Hows, cmp.Or(h.Holds, evidence.KeyHolds)
 	for _, k := range h.Heard {
 		if k.Member != c.Member.ID {
 			st.Heard = append(st.Heard, heard{k.Name, ms(k.At)})
