@@ -174,7 +174,7 @@ func (v planView) pairs(b work.Span) pairBlock {
 		}
 	}
 	for _, x := range v.Input.Players {
-		row := metRow{Name: x.Name}
+		row := metRow{Name: x.First()}
 		for _, y := range v.Input.Players {
 			n := times[[2]string{x.ID, y.ID}]
 			switch {
