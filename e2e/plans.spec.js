@@ -1,6 +1,7 @@
 // Plans of every kind on every page that shows one: no page is without an answer, and none has a script error. Their number and arithmetic are
 // looked after by the Go tests; this is what a browser makes of them.
 import { expect, test } from './test.js'
+import { looked } from './wander.js'
 import { bring, names, setUpClass, shelf, startClub } from './clubs.js'
 import { device, flashGone } from './hall.js'
 import { signIn, watch } from './steps.js'
@@ -181,9 +182,7 @@ for (const n of [0, 1, 6, 60])
       for (const path of paths) {
         const r = await page.goto(plan + path)
         expect(r.status(), path).toBe(200)
-        expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), path).toBeLessThanOrEqual(
-          0,
-        )
+        expect(await page.evaluate(looked), path).toEqual([]) // as the wanderer looks at it
       }
       await page.goto(plan)
     }

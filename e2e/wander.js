@@ -171,7 +171,7 @@ function reach(sel) {
 }
 
 // looked says what is wrong with the page as it stands.
-function looked() {
+export function looked() {
   if (document.contentType !== 'text/html') return []
   if (document.URL.startsWith('chrome-error:')) return [] // the browser's own word, as when one goes back to what a form answered
   const wrong = []
