@@ -6,6 +6,7 @@ const database = () =>
 
 // clipsOf are a club's; those whose days are over, and those of another club, are wiped.
 export async function clipsOf(club, now = Date.now()) {
+  if (!club) return [] // a page that was kept before it knew its club wipes nobody's
   const db = await database()
   const all = await db.getAll('clips')
   for (const c of all) if (c.until <= now || c.club !== club) await db.delete('clips', c.id)

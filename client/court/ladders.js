@@ -74,25 +74,28 @@ export const ladders = {
   stepOf(block, unit, player) {
     return stepOf(this.state.climbs, block, unit, player)
   },
-  // ladderTime is how far the ladder is: the part of its time that is over, and the step on which one would be by now; none before it began.
-  get ladderTime() {
+  ladderHalf: false, // half of the ladder's time is over
+  ladderDue: -1, // the step on which one would be by now; -1 before it began
+  // timeLadder looks at the clock once in a while: who stands where is not drawn anew with each second.
+  timeLadder() {
     const l = this.ladderNow
-    const i = this.state.segments.findIndex((s) => s.block === l.block),
+    const i = l ? this.state.segments.findIndex((s) => s.block === l.block) : -1,
       from = this.at.bounds[i],
       to = this.at.bounds[i + 1]
-    if (!this.going || !from || this.now <= from) return { part: 0, due: -1 }
-    return { part: Math.min(1, (this.now - from) / (to - from)), due: expected(l.steps, (this.now - from) / 1000) }
+    const on = this.going && from && this.now > from
+    this.ladderHalf = Boolean(on && this.now - from > (to - from) / 2)
+    this.ladderDue = on ? expected(l.steps, (this.now - from) / 1000) : -1
   },
   get climbers() {
     const l = this.ladderNow
     if (!l) return []
     const groups = this.groupsNow.length ? this.groupsNow : [{ name: 'Everybody', shape: 'circle', path: '' }]
     const units = l.units?.length ? l.units : groups
-    const { part, due } = this.ladderTime
-    return units.map((g, i) => this.climber(l, g, g.player ? 0 : i, { part, due, key: i }))
+    return units.map((g, i) => this.climber(l, g, g.player ? 0 : i, i))
   },
-  climber(l, g, unit, { part, due, key }) {
-    const at = this.stepOf(l.block, unit, g.player),
+  climber(l, g, unit, key) {
+    const due = this.ladderDue,
+      at = this.stepOf(l.block, unit, g.player),
       s = l.steps[at],
       padKey = [beside + l.block, at + '.0', g.player || 'u' + unit].join(' '),
       counted = s && (g.player || s.kind === 'team') // a group's tries are not one series, but where they are a team
@@ -117,7 +120,7 @@ export const ladders = {
       no: s ? at + 1 + ' of ' + l.steps.length : 'top',
       canBack: at > 0,
       top: !s,
-      help: help(l.steps, at, part, due),
+      help: help(l.steps, at, this.ladderHalf ? 1 : 0, due),
       upLabel: g.name + ': it holds, next step',
       backLabel: g.name + ': a step back',
     }
@@ -127,7 +130,7 @@ export const ladders = {
     const l = this.ladderNow
     if (!l) return []
     const on = this.climbers,
-      { due } = this.ladderTime
+      due = this.ladderDue
     return l.steps
       .map((s, i) => ({ ...s, no: i + 1, on: on.filter((c) => c.at === i).length, due: i === due }))
       .filter((s) => s.on || s.due)

@@ -60,6 +60,7 @@ export const next = {
   think() {
     this.countDue()
     this.countSeen()
+    this.timeLadder()
     const thing = this.nextThing()
     Object.assign(this, {
       nextSays: thing?.says || '',
