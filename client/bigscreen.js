@@ -1,6 +1,6 @@
 // The big screen of the hall: read from five metres. Only the points of pairs are touched there, by the players themselves.
 import { hall, mix } from './hall.js'
-import { put, sending } from './court/sending.js'
+import { sending } from './court/sending.js'
 import { together } from './court/together.js'
 import { beside } from './court/words.js'
 import { Outbox } from './outbox.js'
@@ -11,7 +11,7 @@ document.addEventListener('alpine:init', () =>
       keptAs: 'screen',
       init() {
         this.begin()
-        this.outbox = new Outbox(this.kept, (items) => this.post('inbox', { items }).then((a) => a.answers))
+        this.outbox = new Outbox(this.kept, (items) => this.send(items))
         this.restore()
           .then(() => this.outbox.load())
           .then(() => this.merge())
@@ -19,7 +19,7 @@ document.addEventListener('alpine:init', () =>
       },
       merge() {
         this.waiting = this.outbox.waiting
-        for (const i of this.outbox.items) put(this.state, i)
+        for (const i of this.outbox.items) this.lay(i)
       },
       // who is with whom, and the place whose points they are
       get tab() {

@@ -50,7 +50,7 @@ document.addEventListener('alpine:init', () =>
       {
         init() {
           this.begin()
-          this.outbox = new Outbox(this.kept, (items) => this.post('inbox', { items }).then((a) => a.answers))
+          this.outbox = new Outbox(this.kept, (items) => this.send(items))
           this.beginTouch(this.$root)
           this.openTab()
           this.think()

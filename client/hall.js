@@ -135,42 +135,64 @@ const clockAndPlaces = {
     const source = new EventSource('/courtside/' + this.state.session + '/live')
     source.onmessage = (e) => {
       this.online = navigator.onLine // an answer that was under way says nothing of now
-      if (e.data[0] === '{') {
-        this.heard++
-        take(this.state, JSON.parse(e.data))
-        this.state = this.only(this.state)
-        this.beat++
-        this.merge()
-        this.keepState()
-      } else this.refresh() // also at hello: what changed while the page was loading, or the stream away, was told to nobody
+      if (e.data[0] === '{') this.hear(JSON.parse(e.data))
+      else this.refresh() // also at hello: what changed while the page was loading, or the stream away, was told to nobody
     }
     source.onerror = () => {
       this.online = false
     }
   },
 
-  // refresh reads the whole state. What was heard, or arrived from here, while the answer was on its way may not be in it: then it is asked again.
-  async refresh(tries = 3) {
-    const before = this.heard
+  // hear takes in what changed elsewhere.
+  hear(d) {
+    for (const read of Object.values(this.reads)) read.heard.push(d)
+    take(this.state, d)
+    this.took()
+  },
+  // refresh reads the whole state.
+  async refresh() {
     try {
-      const r = await fetch('/courtside/' + this.state.session + '/state', { headers: json })
-      if (!r.ok) {
-        this.says = (await r.json().catch(() => ({}))).says || ''
-        if (r.status === 403) await this.forget() // access has ended
-        return
-      }
-      const state = this.only(await r.json())
-      if (this.heard !== before && tries > 1) return this.refresh(tries - 1)
-      this.state = state
-      this.beat++
-      this.online = navigator.onLine
-      this.merge()
-      this.keepState()
+      await this.whole(this.readState())
     } catch {
       this.online = false
     }
   },
-  heard: 0, // counts what changed beside the states that were read
+  async readState() {
+    const r = await fetch('/courtside/' + this.state.session + '/state', { headers: json })
+    if (r.ok) return r.json()
+    this.says = (await r.json().catch(() => ({}))).says || ''
+    if (r.status === 403) await this.forget() // access has ended
+  },
+  // whole takes over a state that was asked for, when it comes. What arrived from here or was heard meanwhile may not be in it, and is laid over it; of
+  // several on their way, the one that was asked for last stands.
+  async whole(asking) {
+    const no = ++this.asks
+    this.reads = { ...this.reads, [no]: { sent: [], heard: [] } }
+    try {
+      const state = await asking
+      if (!state) return
+      this.online = navigator.onLine
+      if (no < this.newest) return
+      this.newest = no
+      this.state = state
+      const { sent, heard } = this.reads[no]
+      for (const item of sent) this.lay(item)
+      for (const d of heard) take(this.state, d)
+      this.took()
+    } finally {
+      const { [no]: _, ...others } = this.reads
+      this.reads = others
+    }
+  },
+  took() {
+    this.state = this.only(this.state)
+    this.beat++
+    this.merge()
+    this.keepState()
+  },
+  asks: 0,
+  newest: 0,
+  reads: {}, // by number: what arrived and what was heard while a state is on its way
   only: (state) => state,
   merge() {},
   keepState() {

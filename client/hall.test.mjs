@@ -7,6 +7,8 @@ globalThis.window = { Alpine: { raw: (x) => x } }
 let shaken = 0
 globalThis.navigator = { vibrate: () => shaken++ }
 const { found, hall, mix, take } = await import('./hall.js')
+const { sending } = await import('./court/sending.js')
+const { Outbox } = await import('./outbox.js')
 const { names, Signal } = await import('./sound.js')
 
 const empty = () => ({
@@ -77,6 +79,58 @@ const at = (minutes, ...events) => {
   page.tick()
   return page
 }
+
+// A server whose answers are as old as the asking: whatever happens meanwhile is not in them.
+test('whatever is heard, or arrives from here, while a whole state is on its way is in it all the same', async () => {
+  const p = mix(at(4, ['start', 0]), sending, { keepState() {}, keepSeries() {} })
+  const kept = { put: async () => {}, drop: async () => {} }
+  p.outbox = new Outbox(kept, (items) => p.send(items))
+  p.state.me = { id: 'me' }
+  const old = structuredClone(p.state)
+  let asked = 0
+  globalThis.fetch = async (url) => {
+    if (url.endsWith('inbox'))
+      return {
+        ok: true,
+        json: async () => ({
+          answers: [
+            { id: 'pause', kept: true },
+            { id: 'odd', kept: false },
+          ],
+        }),
+      }
+    const no = ++asked
+    await p.outbox.add({ kind: 'clock', id: 'pause', do: 'pause', at: new Date(start + 240000).toISOString() })
+    await p.outbox.add({ kind: 'clock', id: 'odd', do: 'change', at: new Date(start + 240000).toISOString() })
+    await p.flush()
+    p.hear({ said: [{ player: 'p', state: 'late', minute: no, no: '' }], marks: [{ id: 'm' + no }] })
+    return { ok: true, json: async () => structuredClone(old) }
+  }
+  await p.refresh()
+  p.tick()
+  assert.equal(p.paused, true)
+  assert.deepEqual(
+    p.state.marks.map((m) => m.id),
+    ['m1'],
+  )
+  assert.equal(p.state.players[0].said, 'late')
+  assert.equal(
+    p.state.events.some((e) => e.id === 'odd'),
+    false,
+  ) // it was refused
+  assert.equal(asked, 1)
+
+  // of two that are on their way, the one that was asked for last stands, whichever arrives first
+  const answers = []
+  globalThis.fetch = () =>
+    new Promise((answer) => answers.push((state) => answer({ ok: true, json: async () => state })))
+  const both = [p.refresh(), p.refresh()]
+  answers[1]({ ...structuredClone(old), key: 'newer' })
+  answers[0]({ ...structuredClone(old), key: 'older' })
+  await Promise.all(both)
+  assert.equal(p.state.key, 'newer')
+  assert.deepEqual(p.reads, {})
+})
 
 test('before, during and after: the word over the clock, what comes then, and how much is left', () => {
   const words = (p) => [p.phaseWord, p.left, p.thenText]

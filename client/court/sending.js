@@ -61,15 +61,19 @@ export const sending = {
     }
     return answer
   },
+  // send gives items to the server, for the outbox.
+  async send(items) {
+    const { answers } = await this.post('inbox', { items })
+    const kept = new Set(answers.filter((a) => a.kept).map((a) => a.id))
+    for (const read of Object.values(this.reads)) read.sent.push(...items.filter((i) => kept.has(i.id)))
+    return answers
+  },
   async ask(what, body) {
     // what only the server can work out
     this.says = ''
     try {
       await this.flush()
-      this.state = await this.post(what, body)
-      this.online = true
-      this.merge()
-      this.keepState()
+      await this.whole(this.post(what, body))
       return true
     } catch {
       this.says = this.says || 'No connection: everything stays as it was. Try again when you are back.'
@@ -79,7 +83,6 @@ export const sending = {
   async flush() {
     if (!this.outbox.waiting) return
     const r = await this.outbox.flush()
-    if (r.sent) this.heard++
     this.online = r.sent || (this.online && this.outbox.sending)
     if (r.refused.length) this.says = r.refused[0].why
     this.waiting = this.outbox.waiting
@@ -99,11 +102,12 @@ export const sending = {
   // merge shows what is kept here, and takes over the series of this person from their other devices where they are newer.
   merge() {
     this.series = merged(this.series, window.Alpine.raw(this.state.tallies) || [], this.outbox.items, this.state.me.id)
-    for (const i of this.outbox.items) {
-      if (i.kind === 'has') this.putKey(i)
-      else put(this.state, i)
-    }
+    for (const i of this.outbox.items) this.lay(i)
     this.keepSeries()
+  },
+  lay(i) {
+    if (i.kind === 'has') this.putKey(i)
+    else put(this.state, i)
   },
   get syncText() {
     if (this.waiting) return this.waiting + ' waiting here'
