@@ -17,6 +17,14 @@ export const json = { Accept: 'application/json', 'Content-Type': 'application/j
 export const mix = (...parts) =>
   parts.reduce((all, p) => Object.defineProperties(all, Object.getOwnPropertyDescriptors(p)), {})
 
+// timeIn writes the hour and minute of a zone; making such a writer costs as much as a hundred times written.
+const writers = new Map()
+const timeIn = (timeZone) => {
+  if (!writers.has(timeZone))
+    writers.set(timeZone, new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone }))
+  return writers.get(timeZone)
+}
+
 const notIn = -2 // in a group's route: the round's stations are for the groups of another deal
 
 // take puts what changed elsewhere into the state: things with an id once, the newest word about a player last.
@@ -336,7 +344,7 @@ const clockAndPlaces = {
     return 'then ' + n.label + ', ' + minutes(n.seconds * 1000)
   },
   clockTime(ms) {
-    return new Date(ms).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: this.state.zone })
+    return timeIn(this.state.zone).format(ms)
   },
 
   // moved signals what begins: by sound, by vibration, and over the whole screen.

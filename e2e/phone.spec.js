@@ -619,7 +619,7 @@ test('ninety minutes without network on three phones: one is loaded again, one h
     }
     if (part === 0) {
       await lead.reload()
-      await expect(lead.locator('.sync')).toHaveText(/[12] waiting here|no connection/)
+      await expect(lead.locator('.sync')).toHaveText(/\d waiting here|no connection/) // a round may end in that half hour, and close what was begun
     }
   }
   await expect(lost.locator('.sync')).toHaveText(/\d waiting here/)

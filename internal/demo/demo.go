@@ -91,7 +91,7 @@ func Load(ctx context.Context, st *store.Store, now time.Time, passwordHash stri
 				return fmt.Errorf("load the demo club: %w", err)
 			}
 		}
-		return nil
+		return tx.Loaded(ctx, len(l.drill)+len(l.players))
 	})
 }
 

@@ -83,9 +83,9 @@ type DecisionFilter struct {
 
 // Decisions lists decisions, the newest first.
 func (tx *Tx) Decisions(ctx context.Context, f DecisionFilter) ([]deciding.Recorded, error) {
-	limit := any(nil)
+	limit := ""
 	if f.Limit > 0 {
-		limit = f.Limit
+		limit = fmt.Sprint(" limit ", f.Limit)
 	}
 	type row struct {
 		ID, PlayerID, ProgramID, Kind, FromStage, ToStage, Why string
@@ -99,6 +99,12 @@ func (tx *Tx) Decisions(ctx context.Context, f DecisionFilter) ([]deciding.Recor
 		SignedAt                                               *time.Time
 		Came                                                   int
 	}
+	var w where
+	w.and(f.Player != "", `d.player_id = ?`, f.Player)
+	w.and(f.Program != "", `d.program_id = ?`, f.Program)
+	w.and(f.ID != "", `d.id = ?`, f.ID)
+	w.and(f.Players != nil, `d.player_id = any(?::uuid[])`, f.Players)
+	w.and(f.Standing, `l.id = d.id`)
 	rows, err := collect[row](ctx, tx, "list decisions", `select d.id, d.player_id, d.program_id, d.kind,
 			f.name as from_stage, t.name as to_stage, d.why, d.evidence, m.name as by, m.id as by_id, d.at, d.from_on,
 			d.visits,
@@ -115,12 +121,8 @@ func (tx *Tx) Decisions(ctx context.Context, f DecisionFilter) ([]deciding.Recor
 				join member b on b.id = x.by_member left join step_up u on u.decision_id = d.id left
 				join open_tryout o on o.id = d.id
 			join lateral (select id from decision n where (n.player_id, n.program_id) = (d.player_id, d.program_id)
-				order by n.at desc, n.id desc limit 1) l on true
-		where ($1::uuid is null or d.player_id = $1) and ($2::uuid is null or d.program_id = $2)
-			and ($3::uuid is null or d.id = $3) and ($4::uuid[] is null or d.player_id = any($4)) and (not $5
-			or l.id = d.id)
-		order by d.at desc, d.id desc
-			limit $6`, null(f.Player), null(f.Program), null(f.ID), f.Players, f.Standing, limit)
+				order by n.at desc, n.id desc limit 1) l on true`+w.String()+`
+		order by d.at desc, d.id desc`+limit, w.args...)
 	out := make([]deciding.Recorded, len(rows))
 	for i, r := range rows {
 		out[i] = deciding.Recorded{

@@ -271,14 +271,17 @@ type NoteFilter struct {
 
 // Notes lists notes, newest first.
 func (tx *Tx) Notes(ctx context.Context, f NoteFilter) ([]Note, error) {
+	var w where
+	w.and(f.Player != "", `n.player_id = ?`, f.Player)
+	w.and(f.Session != "", `n.session_id = ?`, f.Session)
+	w.and(f.Players != nil, `n.player_id = any(?::uuid[])`, f.Players)
+	w.and(f.Open, `n.done_at is null and n.kind <> 'effort'`)
+	w.and(!f.Due.IsZero(), `(n.due is null or n.due <= ?)`, f.Due)
 	return collect[Note](ctx, tx, "list notes", `select n.id, n.player_id as player, p.name as player_name,
 			coalesce(n.session_id::text, '') as session, n.kind, n.says, n.due, n.at, n.by_member as by,
 			m.name as by_name, n.done_at
-		from player_note n join player p on p.id = n.player_id join member m on m.id = n.by_member
-		where ($1::uuid is null or n.player_id = $1) and ($2::uuid is null or n.session_id = $2)
-			and ($3::uuid[] is null or n.player_id = any($3)) and (not $4 or n.done_at is null
-			and n.kind <> 'effort') and ($5::date is null or n.due is null or n.due <= $5)
-		order by n.at desc, n.id limit 200`, null(f.Player), null(f.Session), f.Players, f.Open, f.Due)
+		from player_note n join player p on p.id = n.player_id join member m on m.id = n.by_member`+w.String()+`
+		order by n.at desc, n.id limit 200`, w.args...)
 }
 
 // NoteDone ticks a note off.

@@ -144,13 +144,15 @@ type Comings struct {
 // a moment.
 func (tx *Tx) LastComings(ctx context.Context, at time.Time, zone string) ([]Comings, error) {
 	return collect[Comings](ctx, tx, "list who came last", `select p.id as player, p.name, e.class_id as class, x.came, x.last
-		from class_player e join player p on p.id = e.player_id and p.left_on is null
-		cross join lateral (select array_agg(has_come(y.state) order by y.starts_at desc) as came,
+		from player p join class_player e on e.player_id = p.id
+		join (select y.player_id, y.class_id, array_agg(has_come(y.state) order by y.starts_at desc) as came,
 				max((y.starts_at at time zone $2)::date) filter (where has_come(y.state)) as last
-			from (select a.state, s.starts_at from attendance a join session s on s.id = a.session_id
-				where a.player_id = p.id and s.class_id = e.class_id and a.state <> '' and s.starts_at < $1
-					and s.cancelled_at is null order by s.starts_at desc limit 8) y) x
-		where x.came is not null order by p.name collate names, e.class_id`, at, zone)
+			from (select a.player_id, s.class_id, a.state, s.starts_at,
+					row_number() over (partition by a.player_id, s.class_id order by s.starts_at desc) as no
+				from attendance a join session s on s.id = a.session_id
+				where a.state <> '' and s.starts_at < $1 and s.cancelled_at is null) y
+			where y.no <= 8 group by y.player_id, y.class_id) x on (x.player_id, x.class_id) = (p.id, e.class_id)
+		where p.left_on is null order by p.name collate names, e.class_id`, at, zone)
 }
 
 // Booked is a session to come with its place and who leads it.

@@ -605,10 +605,13 @@ func (tx *Tx) Visits(ctx context.Context, program string, players []string) (map
 		PlayerID string
 		Visits   int
 	}
+	var w where
+	w.and(true, `v.program_id = ?`, program)
+	w.and(players != nil, `v.player_id = any(?::uuid[])`, players)
+	w.and(true, `v.starts_at::date >= st.since`)
 	rows, err := collect[row](ctx, tx, "count visits", `select v.player_id, count(*)::int as visits from visit v
-		join standing st on st.player_id = v.player_id and st.program_id = v.program_id
-		where v.program_id = $1 and ($2::uuid[] is null or v.player_id = any($2::uuid[])) and v.starts_at::date >= st.since
-		group by v.player_id`, program, players)
+		join standing st on st.player_id = v.player_id and st.program_id = v.program_id`+w.String()+`
+		group by v.player_id`, w.args...)
 	out := map[string]int{}
 	for _, r := range rows {
 		out[r.PlayerID] = r.Visits

@@ -113,7 +113,11 @@ func Open(ctx context.Context, appURL string, options ...func(*pgxpool.Config)) 
 	if err != nil {
 		return nil, fmt.Errorf("read the database address: %w", err)
 	}
-	for name, value := range map[string]string{"search_path": "public, web", "jit": "off", "statement_timeout": "20s", "lock_timeout": "10s", "idle_in_transaction_session_timeout": "30s"} {
+	for name, value := range map[string]string{
+		"search_path": "public, web", "jit": "off",
+		"plan_cache_mode":   "force_generic_plan", // each question says only what is asked, so one plan does for all its arguments
+		"statement_timeout": "20s", "lock_timeout": "10s", "idle_in_transaction_session_timeout": "30s",
+	} {
 		cfg.ConnConfig.RuntimeParams[name] = value
 	}
 	cfg.MaxConns = Connections
@@ -174,6 +178,17 @@ func (tx *Tx) Apart(ctx context.Context, f func() error) error {
 		defer func() { tx.Tx = whole }()
 		return f()
 	})
+}
+
+// many rows at once are counted when they were loaded; of fewer the database hears within a minute.
+const many = 100
+
+// Loaded has the database count its tables anew where many rows were loaded, so that it plans for what is there now.
+func (tx *Tx) Loaded(ctx context.Context, rows int) error {
+	if rows < many {
+		return nil
+	}
+	return tx.exec(ctx, "count what was loaded", `select count_what_was_loaded()`)
 }
 
 // Change runs f like In and keeps the rows it changes, so that the change can be undone by its id. Says is what was

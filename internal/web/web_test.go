@@ -85,16 +85,7 @@ func withTheDemo(db localpg.Database) error {
 	if err != nil {
 		return err
 	}
-	if err := demo.Load(ctx, st, evening, hash); err != nil {
-		return err
-	}
-	owner, err := pgx.Connect(ctx, db.Owner)
-	if err != nil {
-		return err
-	}
-	defer owner.Close(ctx)
-	_, err = owner.Exec(ctx, "analyze") // what PostgreSQL does by itself within a minute
-	return err
+	return demo.Load(ctx, st, evening, hash)
 }
 
 func serve(t testing.TB) site {
@@ -472,6 +463,30 @@ func TestBadFilesGetASentence(t *testing.T) {
 	if code, body := b.post("/roster/import", url.Values{"text": {big.String()}}); code != 200 ||
 		!strings.Contains(body, "<b>5000</b> stay as they are") {
 		t.Errorf("the same again: %d", code)
+	}
+}
+
+// The database plans for what is there, small tables too, as soon as it was loaded.
+func TestTheDatabaseKnowsWhatWasLoaded(t *testing.T) {
+	s := serve(t)
+	counted := func(table string) int {
+		return in(t, s, func(tx *store.Tx) (n int, err error) {
+			return n, tx.QueryRow(ctx, `select reltuples::int from pg_class where relname = $1`, table).Scan(&n)
+		})
+	}
+	for table, least := range map[string]int{"member": 6, "criterion": 20, "venue": 2, "mark": 500} {
+		if n := counted(table); n < least {
+			t.Errorf("the demo's %ss are counted as %d", table, n)
+		}
+	}
+	var list strings.Builder
+	list.WriteString("name,born\n")
+	for i := range 150 {
+		fmt.Fprintf(&list, "Player %c%d,2012\n", 'A'+i%26, i)
+	}
+	s.as(t, "ines").post("/roster/import/take", url.Values{"text": {list.String()}})
+	if n := counted("player"); n < 220 {
+		t.Errorf("of 220 players and more the database has counted %d", n)
 	}
 }
 

@@ -352,6 +352,9 @@ func takeRows(c *shell.Ctx, tx *store.Tx, v importView) error {
 	if err := tx.PutPlayers(c.Ctx(), players); err != nil {
 		return err
 	}
+	if err := tx.Loaded(c.Ctx(), len(players)); err != nil {
+		return err
+	}
 	if err := keepTogether(c, tx, players, rows, named); err != nil {
 		return err
 	}

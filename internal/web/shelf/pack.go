@@ -258,7 +258,7 @@ func takeDrills(c *shell.Ctx, tx *store.Tx, v packView) (id map[string]string, t
 		}
 		taken++
 	}
-	return id, taken, nil
+	return id, taken, tx.Loaded(c.Ctx(), taken)
 }
 
 // takeLinks puts the links between drills that are both there; one that would lead round stops everything.
