@@ -28,6 +28,9 @@ var Routes = []shell.Route{{Method: "GET", Path: "/", Needs: shell.SeeToday, Han
 type bar struct {
 	store.Session
 	X, W, Y     float64
+	TextX       float64
+	Anchor      string // of the text: start or end
+	Beside      bool   // the text stands beside the box
 	Title       string
 	Under       string
 	When        string
@@ -180,13 +183,6 @@ func (v *view) day(all []store.Session, midnight time.Time, c *shell.Ctx) {
 			Past:    s.Ended || s.Ends().Before(c.Now),
 			Shut:    v.shut(s, c.Now),
 		}
-		lane := slices.IndexFunc(ends, func(e float64) bool { return e <= b.X })
-		if lane < 0 {
-			lane = len(ends)
-			ends = append(ends, 0)
-		}
-		ends[lane] = b.X + max(b.W, 130)
-		b.Y = 34 + 56*float64(lane)
 		b.Title, b.Under = s.ClassName, fmt.Sprintf("%d of %d coming", s.Expected, s.Enrolled)
 		if s.Cancelled {
 			b.Under, b.Past = "does not take place", true
@@ -195,6 +191,14 @@ func (v *view) day(all []store.Session, midnight time.Time, c *shell.Ctx) {
 		} else if next {
 			b.Next, next = true, false
 		}
+		from, to := b.write()
+		lane := slices.IndexFunc(ends, func(e float64) bool { return e <= from })
+		if lane < 0 {
+			lane = len(ends)
+			ends = append(ends, 0)
+		}
+		ends[lane] = to
+		b.Y = 34 + 56*float64(lane)
 		if v.Helper && !b.Past { // all a helper has to do here, and the drawing is wider than a phone
 			b.When = "today, " + s.StartsAt.In(c.Loc).Format("15:04")
 			today = append(today, b)
@@ -203,6 +207,37 @@ func (v *view) day(all []store.Session, midnight time.Time, c *shell.Ctx) {
 	}
 	v.Later = append(today, v.Later...)
 	v.Height = 44 + 56*float64(max(1, len(ends)))
+}
+
+// dayWide is the width of the drawing of the day.
+const dayWide = 680
+
+// Wide is the width of the drawing.
+func (v view) Wide() int { return dayWide }
+
+// write puts the text into the session's box, or beside a box that is too short for it, and returns from where to where
+// both reach; a name that is longer than all there is is cut.
+func (b *bar) write() (from, to float64) {
+	const name, under, gap = 7.2, 5.9, 7 // a letter's usual width
+	wide := max(name*float64(len([]rune(b.Title))), under*float64(len([]rune(b.Under))))
+	end := b.X + b.W
+	b.Anchor = "start"
+	switch {
+	case wide+2*gap <= b.W:
+		b.TextX = b.X + gap
+		return b.X, end
+	case end+gap+wide <= dayWide:
+		b.TextX, b.Beside = end+gap, true
+		return b.X, b.TextX + wide + gap
+	case b.X-gap-wide >= 0:
+		b.TextX, b.Anchor, b.Beside = b.X-gap, "end", true
+		return b.TextX - wide, end
+	}
+	b.TextX = b.X + gap
+	if most := int((dayWide - b.TextX) / name); len([]rune(b.Title)) > most {
+		b.Title = string([]rune(b.Title)[:most-1]) + "…"
+	}
+	return b.X, dayWide
 }
 
 // hours draws the hours of the day, from three to nine or as far as its sessions go, and returns where a time stands
