@@ -98,6 +98,29 @@ func TestATestComesBackAndTellsChangeFromNoise(t *testing.T) {
 	}
 }
 
+// A class misses dates from its first session on: one that begins today has missed nothing of this term, one that met before has.
+func TestNobodyMissedWhatHadNotBegun(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	ines := s.as(t, "ines")
+	began := func(weeks int) (missed int) {
+		in(t, s, func(tx *store.Tx) (struct{}, error) {
+			_, err := tx.Exec(ctx, `update session set class_id = (select id from class where name = 'Saturday squad')
+				where class_id = (select id from class where name = 'Adult beginners') and starts_at < $1 and starts_at > $2`, evening, evening.AddDate(0, 0, -7*weeks))
+			return struct{}{}, err
+		})
+		_, page := ines.get("/season")
+		row := page[strings.Index(page, ">Adult beginners<"):]
+		return strings.Count(row[:strings.Index(row, "</tr>")], ">missed<")
+	}
+	if n := began(3); n != 3 {
+		t.Errorf("three weeks without it: %d missed", n)
+	}
+	if n := began(100); n != 0 {
+		t.Errorf("it begins this week, and has missed %d", n)
+	}
+}
+
 // The lead's page: who has not come three times in a row, which class is full, what clashes; and the same as a workbook.
 func TestTheLeadLooksAtTheWholeClub(t *testing.T) {
 	t.Parallel()

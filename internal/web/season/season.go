@@ -417,6 +417,9 @@ func (v *view) cells(r *row, themes []store.Theme, done []store.Practised) {
 				x.Skills, x.Marked = d.Skills, d.Marked
 			}
 		}
+		if x.Past && (r.Began == nil || on.Before(*r.Began)) {
+			x.None = true // nobody missed what had not begun
+		}
 		r.Cells = append(r.Cells, x)
 	}
 }
