@@ -63,6 +63,11 @@ func read(b []byte, strict bool) (Plan, error) {
 	var now plain
 	err := d.Decode(&now)
 	p := Plan(now)
+	for i := range p.Blocks {
+		if b := &p.Blocks[i]; b.Kind == Stations { // proposals once hid a drill behind the stations
+			b.Drill, b.Edition, b.Why = "", 0, ""
+		}
+	}
 	p.Name()
 	return p, err
 }

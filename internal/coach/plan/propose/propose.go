@@ -307,7 +307,11 @@ func (pr *proposal) time() {
 	for _, k := range []doc.Kind{doc.Ladder, doc.Pairs, doc.Game, doc.Look, doc.Run, doc.Together, doc.OneKey} {
 		for i := len(pr.p.Blocks) - 1; i >= 0 && minutes != 0; i-- {
 			b := &pr.p.Blocks[i]
-			if b.Kind != k || b.Pinned || k == doc.Run && len(b.Tasks()) > 0 { // a run-through takes what it takes
+			if b.Kind != k || b.Pinned {
+				continue
+			}
+			if k == doc.Run && len(b.Tasks()) > 0 {
+				minutes -= pr.shownAgain(b, minutes)
 				continue
 			}
 			to := max(4, b.Minutes+minutes)
@@ -319,6 +323,22 @@ func (pr *proposal) time() {
 			b.Minutes = to
 		}
 	}
+}
+
+// mostShown is how often everybody shows the routine at most.
+const mostShown = 3
+
+// shownAgain lets everybody show a run-through's routine once more while the minutes hold, and returns those it takes: a
+// run-through takes what it takes.
+func (pr *proposal) shownAgain(b *doc.Block, minutes int) (taken int) {
+	n := b.Intervals
+	slots := (len(pr.in.Players) + n.Places - 1) / max(1, n.Places)
+	once := (slots*(n.Work+n.Change) + 59) / 60
+	for once > 0 && taken+once <= minutes && n.Turns < mostShown {
+		n.Turns++
+		taken += once
+	}
+	return taken
 }
 
 // usual is how long a block's task is on at most, so that it is not too long.

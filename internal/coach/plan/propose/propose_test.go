@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"reflect"
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -43,6 +44,11 @@ func TestAPlanFromNothingHoldsInEveryShape(t *testing.T) {
 				for _, st := range in.Plan.First().Stations {
 					if st.Why == "" {
 						t.Errorf("%s: %s has no reason", s.Name, st.Drill)
+					}
+				}
+				for _, b := range in.Plan.Blocks {
+					if b.Kind == doc.Stations && (b.Drill != "" || strings.HasPrefix(b.Why, "Nothing")) {
+						t.Errorf("%s for %d: behind its stations %s hides %q, %q", s.Name, n, b.Title, b.Drill, b.Why)
 					}
 				}
 				for _, b := range pic.Blocks {

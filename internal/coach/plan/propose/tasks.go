@@ -35,6 +35,7 @@ func (pr *proposal) tasks() {
 			pr.f.Wanted = append(pr.f.Wanted, d.NotBefore...)
 		}
 		switch {
+		case b.Kind == doc.Stations: // its drills stand at the stations
 		case b.Kind == doc.OneKey:
 			b.Note, b.Why = pr.p.Key, "The first key of "+pr.aim+"."
 			if len(pr.keys) == 0 {
