@@ -199,6 +199,19 @@ export function looked() {
         /^(svg|IMG|INPUT)$/.test(e.tagName)
     if (!has) wrong.push('nothing under the heading ' + h.textContent.trim())
   }
+  // a word that fits is not broken on a button
+  const at = document.createRange()
+  for (const b of document.querySelectorAll('button, a.button, summary, label')) {
+    if (!b.checkVisibility()) continue
+    const words = document.createTreeWalker(b, NodeFilter.SHOW_TEXT)
+    for (let t; (t = words.nextNode());)
+      for (const m of t.data.matchAll(/[^\s–/-]{2,14}/g)) {
+        at.setStart(t, m.index)
+        at.setEnd(t, m.index + m[0].length)
+        const lines = new Set([...at.getClientRects()].filter((r) => r.width).map((r) => Math.round(r.top / 4)))
+        if (lines.size > 1) wrong.push('a broken word: ' + m[0] + ' on ' + b.textContent.trim().slice(0, 40))
+      }
+  }
   if (/\bundefined\b|\bNaN\b|\[object |<nil>|%!|map\[/.test(document.body?.innerText || ''))
     wrong.push(
       'a word of the machine: ' +

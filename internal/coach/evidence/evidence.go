@@ -75,8 +75,12 @@ type Status struct {
 // location. With two sides it is the worse side's.
 func Of(c coach.Criterion, marks []coach.Mark, at time.Time) Status {
 	var worst Status
+	unseen := 0
 	for i, side := range c.Sides() {
 		s := onSide(c, marks, side, at)
+		if s.State == Unseen {
+			unseen++
+		}
 		if i == 0 || rank[s.State] < rank[worst.State] || s.State == worst.State && s.Share < worst.Share {
 			last := worst.Last
 			worst = s
@@ -84,6 +88,9 @@ func Of(c coach.Criterion, marks []coach.Mark, at time.Time) Status {
 		} else {
 			worst.Last = append(worst.Last, s.Last...)
 		}
+	}
+	if unseen > 1 {
+		worst.Missing = "not seen yet on either side"
 	}
 	return worst
 }
