@@ -6,8 +6,8 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
-	"gruppo/internal/day"
 	"gruppo/internal/coach/floor"
+	"gruppo/internal/day"
 )
 
 // Venue is a place with an area to scale, zones that can be booked by themselves and spots where nothing can stand.

@@ -21,6 +21,7 @@ type agreeView struct {
 	Programs []store.Program
 	Program  store.Program
 	Rows     []agreeRow
+	Alone    []agreeRow // which two people have not marked near in time
 	Talk     int
 }
 
@@ -94,6 +95,10 @@ func agree(c *shell.Ctx) error {
 						r.Side = sideBySide(k, s, m, all, enrolled, ahead, c.Loc)
 					}
 				}
+				if len(r.Markers) == 0 {
+					v.Alone = append(v.Alone, r)
+					continue
+				}
 				v.Rows = append(v.Rows, r)
 			}
 		}
@@ -113,10 +118,8 @@ func rankOf(r agreeRow) int {
 		return 0
 	case slices.ContainsFunc(r.Markers, func(m evidence.Markers) bool { return !m.Few() }):
 		return 1
-	case len(r.Markers) > 0:
-		return 2
 	}
-	return 3
+	return 2
 }
 
 // sideBySide names three players on the edge whom both could mark in the first session that both are at.

@@ -21,6 +21,7 @@ type clubView struct {
 	Terms   []store.Term
 	Weeks   []week
 	Rows    []clubRow
+	Met     bool // some date was run, and somebody could have come
 	Falling []falling
 	Steps   []stepUp
 }
@@ -157,6 +158,7 @@ func readClub(c *shell.Ctx) (v clubView, err error) {
 		r.Outgrown = season.Room{Places: k.Places, Enrolled: k.Enrolled, Came: r.lastCame(), Area: use.Length * use.Width}.Outgrown()
 		v.Rows = append(v.Rows, r)
 	}
+	v.Met = len(comings) > 0
 	for _, x := range comings {
 		if season.FallsAway(x.Came) {
 			f := falling{Comings: x, Row: season.Missed(x.Came)}
