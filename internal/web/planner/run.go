@@ -22,7 +22,7 @@ type runView struct {
 	app.Loaded
 	When     string
 	Started  string // when it really began and ended
-	Ended    string
+	Ended    string // empty: it is still on
 	Shift    string // how far the start was off
 	Parts    []runPart
 	Stations []runStation
@@ -161,11 +161,10 @@ func (v *runView) parts(t run.Timeline, c *shell.Ctx) {
 	if !t.Started {
 		return
 	}
-	end := c.S.Now()
+	v.Started = t.Bounds[0].In(c.Loc).Format("15:04")
 	if t.Ended {
-		end = t.EndedAt
+		v.Ended = t.EndedAt.In(c.Loc).Format("15:04")
 	}
-	v.Started, v.Ended = t.Bounds[0].In(c.Loc).Format("15:04"), end.In(c.Loc).Format("15:04")
 	off := t.Bounds[0].Sub(v.Session.StartsAt).Round(time.Minute)
 	if began := day.In(t.Bounds[0], c.Loc); began != day.In(v.Session.StartsAt, c.Loc) {
 		v.Shift = "on " + began.Format("Mon 2 Jan")
@@ -175,7 +174,7 @@ func (v *runView) parts(t run.Timeline, c *shell.Ctx) {
 		v.Shift = coach.Minutes(-off) + " early"
 	}
 	most := time.Minute
-	for _, p := range t.Parts(v.Picture.Segments(), end) {
+	for _, p := range t.Parts(v.Picture.Segments(), c.S.Now()) {
 		most = max(most, p.Planned, p.Real)
 		v.Parts = append(v.Parts, runPart{
 			Part: p,

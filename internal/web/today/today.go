@@ -99,7 +99,7 @@ func today(c *shell.Ctx) error {
 		if err != nil {
 			return err
 		}
-		v.Next, v.NextWhen = &l, when(all[i].StartsAt.In(c.Loc), c.Now)
+		v.Next, v.NextWhen = &l, when(all[i], c.Now, c.Loc)
 		close, err := app.StandingFrom(c.Ctx(), tx, l.Program, l.Players, l.Marks, c.Now)
 		if err != nil {
 			return err
@@ -139,8 +139,11 @@ func nearest(all []app.Standing) []app.Standing {
 }
 
 // when says a moment as people do.
-func when(at, now time.Time) string {
+func when(s store.Session, now time.Time, loc *time.Location) string {
+	at := s.StartsAt.In(loc)
 	switch d := at.Sub(now); {
+	case s.Started && d > 0:
+		return "running, planned for " + at.Format("15:04 on Monday")
 	case d < 0:
 		return "running since " + at.Format("15:04")
 	case d < time.Hour:

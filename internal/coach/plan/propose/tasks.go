@@ -194,5 +194,9 @@ func (pr *proposal) ladder(b *doc.Block) {
 		b.Steps = append(b.Steps, doc.Task{Drill: d.ID, Edition: max(1, d.Edition)})
 		pr.chosen = append(pr.chosen, d)
 	}
+	if len(b.Steps) == 0 {
+		b.Why = missing(suggest.Parts)
+		return
+	}
 	b.Why = "From the surest to the hardest; each until it holds, and when the time is up it is enough for today."
 }

@@ -121,8 +121,12 @@ func TestWhatWentBesideWhatWasPlanned(t *testing.T) {
 		parts[0].Left || parts[1].Left || !parts[2].Left || !parts[1].From.Equal(at(12)) {
 		t.Errorf("%+v", parts)
 	}
-	if running := run.Fold(segments, []run.Event{{ID: "1", Do: "start", At: at(0)}}); running.Parts(segments, at(4))[0].Real != 4*time.Minute {
+	running := run.Fold(segments, []run.Event{{ID: "1", Do: "start", At: at(0)}}).Parts(segments, at(4))
+	if running[0].Real != 4*time.Minute || running[0].Ahead {
 		t.Error("while it runs a part goes until now")
+	}
+	if !running[1].Ahead || running[1].Left || !running[2].Ahead || running[2].Left {
+		t.Error("while it runs, what is to come was not left out")
 	}
 	if (run.Timeline{}).Parts(segments, at(4)) != nil {
 		t.Error("what was not started has no parts")

@@ -12,6 +12,7 @@ type Part struct {
 	From          time.Time
 	Planned, Real time.Duration
 	Left          bool // not come to
+	Ahead         bool // not come to yet, while it runs
 }
 
 // Longer is how much longer the part was than planned; negative when it was shorter.
@@ -39,7 +40,9 @@ func (t Timeline) Parts(segments []work.Segment, now time.Time) (out []Part) {
 		p.Real += max(0, to.Sub(t.Bounds[i]))
 	}
 	for i := range out {
-		out[i].Left = out[i].Real < time.Second
+		p := &out[i]
+		p.Ahead = !t.Ended && !p.From.Before(now)
+		p.Left = p.Real < time.Second && !p.Ahead
 	}
 	return out
 }
