@@ -27,10 +27,12 @@ func (t Timeline) Parts(segments []work.Segment, now time.Time) (out []Part) {
 	if t.Ended {
 		end = t.EndedAt
 	}
+	var ends []time.Time // of each part
 	for i, s := range segments {
 		if len(out) == 0 || out[len(out)-1].Block != s.Block {
-			out = append(out, Part{Block: s.Block, From: t.Bounds[i]})
+			out, ends = append(out, Part{Block: s.Block, From: t.Bounds[i]}), append(ends, end)
 		}
+		ends[len(ends)-1] = t.Bounds[i+1]
 		p := &out[len(out)-1]
 		p.Planned += s.Duration
 		to := t.Bounds[i+1]
@@ -40,9 +42,10 @@ func (t Timeline) Parts(segments []work.Segment, now time.Time) (out []Part) {
 		p.Real += max(0, to.Sub(t.Bounds[i]))
 	}
 	for i := range out {
-		p := &out[i]
-		p.Ahead = !t.Ended && !p.From.Before(now)
-		p.Left = p.Real < time.Second && !p.Ahead
+		if p := &out[i]; p.Real < time.Second {
+			p.Ahead = !t.Ended && ends[i].After(now)
+			p.Left = !p.Ahead
+		}
 	}
 	return out
 }
