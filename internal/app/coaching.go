@@ -11,6 +11,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/run"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
 )
@@ -120,7 +121,7 @@ func (b *Inbox) carry(it Item) error {
 // EndLeftOpen ends the sessions that were started and that nobody ended, as an end by hand does: open counts become
 // marks, and what each round gave is kept. It answers how many.
 func EndLeftOpen(ctx context.Context, st *store.Store, now time.Time) (n int, err error) {
-	open, err := st.LeftOpen(ctx, now)
+	open, err := st.LeftOpen(ctx, now, run.EndsItself)
 	for _, o := range open { // one that cannot be ended holds up no other
 		if bad := endItself(ctx, st, o, now); bad != nil {
 			err = errors.Join(err, bad)

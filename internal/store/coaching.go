@@ -77,10 +77,9 @@ type LeftOpen struct {
 	Ended                                 time.Time
 }
 
-// LeftOpen lists them, across clubs: three hours after they should have been over, and after the last touch of the
-// clock.
-func (s *Store) LeftOpen(ctx context.Context, at time.Time) ([]LeftOpen, error) {
-	rows, err := s.Pool.Query(ctx, `select club_id, time_zone, session_id, by_member, ended from sessions_left_open($1)`, at)
+// LeftOpen lists them, across clubs: so long after they should have been over, and after the last touch of the clock.
+func (s *Store) LeftOpen(ctx context.Context, at time.Time, after time.Duration) ([]LeftOpen, error) {
+	rows, err := s.Pool.Query(ctx, `select club_id, time_zone, session_id, by_member, ended from sessions_left_open($1, $2)`, at, after)
 	if err != nil {
 		return nil, err
 	}

@@ -16,6 +16,9 @@ type Event struct {
 	At time.Time `json:"at"`
 }
 
+// EndsItself is how long after its time, and after the last touch of its clock, a session that nobody ended ends itself.
+const EndsItself = 3 * time.Hour
+
 // Timeline is the plan as it really goes: Bounds[i] to Bounds[i+1] is segment i.
 type Timeline struct {
 	Started, Ended bool
