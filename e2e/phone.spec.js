@@ -473,7 +473,7 @@ test('a target that sticks is said at the foot, with one that would not; a tap m
   await expect(page.locator('.row-notes')).toHaveCount(0)
   await page.waitForTimeout(400) // the browser takes a tap that follows a swipe at once for part of it
   for (const left of [1, 0]) {
-    await page.getByRole('button', { name: 'Take the last tap back' }).tap()
+    await page.getByRole('button', { name: 'Take the last tap back' }).click()
     await expect.poll(tried).toBe(was + left)
   }
   await page.locator('[data-means=target]').focus()
