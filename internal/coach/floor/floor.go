@@ -242,11 +242,28 @@ func Layout(f Floor, sizes []Size, fixed []*Spot) (spots []Spot, fits []bool) {
 }
 
 // quiet reports whether nothing is wrong with where a station stands, and nothing blocked is in what it asks to be clear
-// or in its line of fire.
+// or in its line of fire: what Check and Edges say of one station, without looking at the others among themselves.
 func (f Floor) quiet(i int, spots []Spot, sizes []Size) bool {
-	own := func(t Trouble) bool { return t.Station == i || t.Other == i }
-	return !slices.ContainsFunc(Check(f, spots, sizes), own) &&
-		!slices.ContainsFunc(Edges(f, spots, sizes), func(t Trouble) bool { return own(t) && t.Where != "" })
+	s, size := spots[i], sizes[i]
+	if !s.Within(f.Inside()) {
+		return false
+	}
+	clear, fire := s.Grown(size.Clearance), s.Fire(size.Fire)
+	for _, b := range f.Blocked {
+		if at := b.spot(); s.Meets(at) || clear.Meets(at) || size.Fire > 0 && fire.Meets(at) {
+			return false
+		}
+	}
+	for j, o := range spots {
+		switch {
+		case j == i:
+		case s.Grown(max(size.Clearance, sizes[j].Clearance)).Meets(o),
+			size.Fire > 0 && fire.Meets(o),
+			sizes[j].Fire > 0 && o.Fire(sizes[j].Fire).Meets(s):
+			return false
+		}
+	}
+	return true
 }
 
 // settle moves a station to the nearest place at which nothing is wrong; it stays where there is none.

@@ -2,6 +2,8 @@ package floor
 
 import (
 	"math"
+	"math/rand/v2"
+	"slices"
 	"testing"
 )
 
@@ -51,5 +53,35 @@ func TestCourtsAreLaidOutByNumber(t *testing.T) {
 	}
 	if n := MostOf("badminton", 32, 16); n != 5 { // side by side and turned: 5 × 6.10 = 30.50, and 13.40 the other way
 		t.Errorf("%d badminton courts in 32 × 16 m", n)
+	}
+}
+
+// A station alone is judged as it is among all: by chance placed, a thousand times.
+func TestOneStationIsJudgedAsAmongAll(t *testing.T) {
+	rng := rand.New(rand.NewPCG(3, 14))
+	f := Of("handball", 0, 0)
+	f.Blocked = []Area{{Name: "benches", X: 0, Y: 0, Length: 8, Width: 4}, {Name: "a post", X: 20, Y: 10, Length: 1, Width: 1}}
+	quiet := 0
+	for range 1000 {
+		var spots []Spot
+		var sizes []Size
+		for range 1 + rng.IntN(5) {
+			size := Size{float64(3 + rng.IntN(8)), float64(3 + rng.IntN(6)), float64(rng.IntN(3)), float64(rng.IntN(2) * rng.IntN(7))}
+			sizes = append(sizes, size)
+			spots = append(spots, size.At(float64(rng.IntN(84))/2-1, float64(rng.IntN(44))/2-1, 90*rng.IntN(4)))
+		}
+		i := rng.IntN(len(spots))
+		own := func(t Trouble) bool { return t.Station == i || t.Other == i }
+		among := !slices.ContainsFunc(Check(f, spots, sizes), own) &&
+			!slices.ContainsFunc(Edges(f, spots, sizes), func(t Trouble) bool { return own(t) && t.Where != "" })
+		if got := f.quiet(i, spots, sizes); got != among {
+			t.Fatalf("station %d of %v, %v: alone %v, among all %v", i, spots, sizes, got, among)
+		}
+		if among {
+			quiet++
+		}
+	}
+	if quiet < 50 || quiet > 950 {
+		t.Errorf("%d of 1000 are well placed: nothing is compared", quiet)
 	}
 }
