@@ -66,6 +66,13 @@ document.addEventListener('alpine:init', () =>
       get headline() {
         return this.phase === 'work' ? 'Work · round ' + this.current.round + ' of ' + this.rounds : this.phaseWord
       },
+      // doing is the one task of a block that everybody has, where the block's name does not say it.
+      get doing() {
+        if (!this.running || this.over || ['work', 'change', 'brief'].includes(this.phase)) return ''
+        const tasks = this.state.tasks.filter((t) => t.block === this.current.block),
+          on = this.cycle ? tasks[this.exerciseOf(this.current.block)] : tasks.length === 1 ? tasks[0] : null
+        return on && on.name !== this.headline ? on.name : ''
+      },
       get foot() {
         if (!this.started) return this.thenText
         if (this.ended) return 'Thank you'
