@@ -84,7 +84,7 @@ test('ten seconds all-out and full rest: whose turn it is, on paper, phone and s
   await screen.setViewportSize({ width: 1280, height: 800 })
   await screen.goto('/courtside/' + id + '/hall')
   await expect(screen.locator('.big-up b')).toHaveText(await turn.locator('b').first().innerText())
-  await expect(screen.locator('.big-head + .big-says')).toHaveText('Rope swing') // what everybody does
+  await expect(screen.locator('.big-head + .big-says')).toHaveText('Half-minute sprint, as fast as you can') // what everybody does
   const apart = Math.abs(
     seconds(await screen.getByRole('timer').innerText()) - seconds(await phone.getByRole('timer').innerText()),
   )
