@@ -605,13 +605,15 @@ func (tx *Tx) Visits(ctx context.Context, program string, players []string) (map
 		PlayerID string
 		Visits   int
 	}
+	// the visits of the view, with its classes found first: among many clubs the planner would join them last, for each
 	var w where
-	w.and(true, `v.program_id = ?`, program)
-	w.and(players != nil, `v.player_id = any(?::uuid[])`, players)
-	w.and(true, `v.starts_at::date >= st.since`)
-	rows, err := collect[row](ctx, tx, "count visits", `select v.player_id, count(*)::int as visits from visit v
-		join standing st on st.player_id = v.player_id and st.program_id = v.program_id`+w.String()+`
-		group by v.player_id`, w.args...)
+	w.and(true, `st.program_id = ?`, program)
+	w.and(true, `s.class_id = any(array(select id from class where program_id = ?))`, program)
+	w.and(players != nil, `a.player_id = any(?::uuid[])`, players)
+	w.and(true, `has_come(a.state) and s.starts_at::date >= st.since`)
+	rows, err := collect[row](ctx, tx, "count visits", `select a.player_id, count(*)::int as visits from attendance a
+		join session s on s.id = a.session_id join standing st on st.player_id = a.player_id`+w.String()+`
+		group by a.player_id`, w.args...)
 	out := map[string]int{}
 	for _, r := range rows {
 		out[r.PlayerID] = r.Visits
