@@ -1,5 +1,6 @@
 // The planner: pointing, dragging and keys on the Floor and the Strip, and what others change meanwhile. What a drag means is
 // sent as an edit; the server works it out and answers with the plan.
+import { newest } from './live.js'
 import { grid, parse, sized, snapped, turned, words, stepOf } from './place.js'
 
 const $ = (s, root = document) => root.querySelector(s)
@@ -20,7 +21,7 @@ window.htmx.defineExtension('whole', {
   },
 })
 let asking = 0,
-  heard = '' // answers on their way, and the newest version that was spoken of meanwhile
+  heard = 0 // answers on their way, and the newest version that was spoken of meanwhile
 async function ask(verb, path, values) {
   asking++
   const tab = $('.tabs-row [aria-selected=true]')?.getAttribute('aria-controls') // the only one that has to be filled now
@@ -29,8 +30,10 @@ async function ask(verb, path, values) {
   } finally {
     asking--
   }
-  if (!asking && Number(heard) > Number(plan()?.dataset.version)) read() // somebody else's, newer than the answer
-  heard = ''
+  if (asking) return
+  const other = heard > Number(plan()?.dataset.version) // somebody else's, newer than the answer
+  heard = 0
+  if (other) read()
 }
 
 let busy = null // a drag
@@ -497,7 +500,7 @@ function listen() {
     if ((what !== 'plan' && what !== 'again' && what !== 'hello') || !plan() || version === plan().dataset.version)
       return
     if (asking) {
-      heard = version ?? ''
+      heard = newest(heard, what, version)
       return
     } // most likely this page's own change; its answer is coming
     if (
