@@ -272,10 +272,17 @@ func (f For) atHand(s *Suggestion) {
 	if !Fits(*d, f.Length, f.Width) {
 		s.add(-never, "needs %s × %s m", coach.Figure(d.Length), coach.Figure(d.Width))
 	}
+	size := f.Size
+	switch f.Use {
+	case Routine, AllOut: // in turns, however many wait
+		size = min(size, d.Most)
+	case Partner, Contest: // each pair by itself, however many there are
+		size = min(size, 2)
+	}
 	switch {
-	case f.Size < d.Least:
+	case size < d.Least:
 		s.add(-wrongSize, "for at least %d", d.Least)
-	case f.Size > d.Most:
+	case size > d.Most:
 		s.add(-wrongSize, "for at most %d", d.Most)
 	default:
 		s.add(0, "")

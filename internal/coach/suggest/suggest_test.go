@@ -1,6 +1,7 @@
 package suggest
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -123,6 +124,27 @@ func TestEachUseLooksForItsOwn(t *testing.T) {
 		if got := Drills(shelf, For{Use: use, Players: 10, Size: 5, Length: 20, Width: 10})[0].Drill.ID; got != want {
 			t.Errorf("for %s: %s, want %s", use, got, want)
 		}
+	}
+}
+
+// Pairs play beside each other, and a routine or a sprint is shown in turns: what is written for two, or for twelve, is for a class of twenty-four too.
+func TestWhatIsDoneInPairsOrInTurnsIsForAnyNumber(t *testing.T) {
+	of := func(id string, least, most int) coach.Drill {
+		return coach.Drill{ID: id, Name: id, Skills: []string{"clears"}, Least: least, Most: most, Length: 5, Width: 5}
+	}
+	point, rally, routine, sprint := of("point", 2, 2), of("rally", 2, 2), of("routine", 1, 12), of("sprint", 1, 6)
+	point.Target = coach.Target{Kind: coach.Race, N: 11}
+	rally.Target = coach.Target{Kind: coach.RallyLadder, N: 7}
+	routine.Routine = []string{"mount", "turn", "dismount"}
+	sprint.Work, sprint.Rest, sprint.Hard = 10, 60, true
+	for use, want := range map[Use]coach.Drill{Contest: point, Partner: rally, Routine: routine, AllOut: sprint} {
+		got := Drills([]coach.Drill{want}, For{Use: use, Players: 24, Size: 24, Length: 20, Width: 10})[0]
+		if got.Score < 15 || slices.ContainsFunc(got.But, func(b string) bool { return strings.Contains(b, "for at most") }) {
+			t.Errorf("for %s, 24 players: %s has %.0f, but %v", use, want.Name, got.Score, got.But)
+		}
+	}
+	if got := Drills([]coach.Drill{rally}, For{Use: Partner, Players: 1, Size: 1, Length: 20, Width: 10})[0]; !slices.Contains(got.But, "for at least 2") {
+		t.Errorf("one alone has no partner: %v", got.But)
 	}
 }
 

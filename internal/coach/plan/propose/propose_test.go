@@ -47,6 +47,9 @@ func TestAPlanFromNothingHoldsInEveryShape(t *testing.T) {
 					}
 				}
 				for _, b := range in.Plan.Blocks {
+					if b.Kind == doc.Run && len(b.Tasks()) == 0 {
+						t.Errorf("%s for %d: nothing is shown: %q", s.Name, n, b.Why)
+					}
 					if b.Kind == doc.Stations && (b.Drill != "" || strings.HasPrefix(b.Why, "Nothing")) {
 						t.Errorf("%s for %d: behind its stations %s hides %q, %q", s.Name, n, b.Title, b.Drill, b.Why)
 					}
