@@ -69,6 +69,7 @@ const (
 	sameSituation  = 8
 	otherMinutes   = 25
 	forAll         = 35
+	fewPlaces      = 30
 	wholeClass     = 20 // players
 )
 
@@ -169,7 +170,7 @@ func (f For) use(s *Suggestion) {
 		if len(d.Routine) > 0 {
 			s.add(60, "a routine of %s", say.Count(len(d.Routine), "skill"))
 		} else {
-			s.add(-20, "")
+			s.add(-never, "no routine")
 		}
 	case Partner:
 		if d.Least <= 2 && d.Form != "live" {
@@ -177,7 +178,9 @@ func (f For) use(s *Suggestion) {
 		} else {
 			s.add(-30, "not for two")
 		}
+		f.sideBySide(s)
 	case Contest:
+		f.sideBySide(s)
 		switch d.Target.Kind {
 		case coach.Race, coach.MatchTheShot:
 			s.add(60, "%s", d.Target)
@@ -261,6 +264,15 @@ func (f For) situation(s *Suggestion) {
 	}
 	if f.Chosen[first].Situation == d.Situation {
 		s.add(sameSituation, "%s, as practised", d.Situation)
+	}
+}
+
+// sideBySide weighs how many of the pairs have room at once.
+func (f For) sideBySide(s *Suggestion) {
+	d, pairs := s.Drill, float64(f.Players/2)
+	each := (d.Length + d.Clearance) * (d.Width + d.Clearance)
+	if room := math.Floor(f.Length * f.Width / max(1, each)); f.Length > 0 && room < pairs {
+		s.add(-fewPlaces*(1-room/pairs), "room for %.0f of %.0f pairs at once", room, pairs)
 	}
 }
 

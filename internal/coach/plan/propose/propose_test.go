@@ -47,7 +47,7 @@ func TestAPlanFromNothingHoldsInEveryShape(t *testing.T) {
 					}
 				}
 				for _, b := range in.Plan.Blocks {
-					if b.Kind == doc.Run && len(b.Tasks()) == 0 {
+					if b.Kind == doc.Run && len(b.Tasks()) == 0 && !strings.HasPrefix(b.Why, "Nothing on the shelf is a routine") {
 						t.Errorf("%s for %d: nothing is shown: %q", s.Name, n, b.Why)
 					}
 					if b.Kind == doc.Stations && (b.Drill != "" || strings.HasPrefix(b.Why, "Nothing")) {
