@@ -126,6 +126,23 @@ func List(words []string) string {
 	return strings.Join(words[:len(words)-1], ", ") + " and " + words[len(words)-1]
 }
 
+// Each names words once, in their order, with how often where that is more than once: "Wall, Hoops twice".
+func Each(words []string) (out []string) {
+	n := map[string]int{}
+	for _, w := range words {
+		n[w]++
+	}
+	for _, w := range words {
+		if n[w] > 1 {
+			out = append(out, w+" "+Times(n[w]))
+		} else if n[w] == 1 {
+			out = append(out, w)
+		}
+		n[w] = 0
+	}
+	return out
+}
+
 // Few is a list of names that stays short: of more than four, three and how many more there are.
 func Few(names []string) string {
 	if len(names) > 4 {

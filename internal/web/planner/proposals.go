@@ -149,7 +149,7 @@ func (v proposalsView) offer(in work.Input, of propose.Offer) offer {
 			for _, s := range pic.Stations {
 				names = append(names, s.Drill.Name)
 			}
-			what += ": " + say.List(names)
+			what += ": " + say.List(say.Each(names))
 		}
 		bar.Words = fmt.Sprintf("%.0f min %s", m, what)
 		o.Bars = append(o.Bars, bar)
