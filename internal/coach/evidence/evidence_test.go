@@ -205,3 +205,16 @@ func TestWhatMeetsAStandard(t *testing.T) {
 		}
 	}
 }
+
+// Of two sides that nobody saw neither is the one that is missing; where one was seen, the other is.
+func TestWhatNobodySawIsMissingOnEitherSide(t *testing.T) {
+	c := coach.Criterion{ID: "c", Measure: coach.Hold, Want: 10, BothSides: true, Rule: coach.EvidenceRule{Good: 1}}
+	at := time.Date(2026, 11, 24, 18, 0, 0, 0, time.UTC)
+	if got := Of(c, nil, at); got.State != Unseen || got.Missing != "not seen yet on either side" {
+		t.Errorf("%v: %q", got.State, got.Missing)
+	}
+	right := coach.Mark{CriterionID: "c", Side: coach.Right, Figure: 12, At: at.Add(-time.Hour), By: "m"}
+	if got := Of(c, []coach.Mark{right}, at); got.Missing != "not seen yet on the left" {
+		t.Errorf("with the right side shown: %q", got.Missing)
+	}
+}
