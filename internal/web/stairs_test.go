@@ -679,6 +679,7 @@ func TestMarkersAreComparedAndAClassIsHandedOn(t *testing.T) {
 		"side by side on Thu 26 Nov",
 		"which says little",
 		"Fewer than ten say nothing yet.",
+		"Not marked by two people within a week",
 	)
 	first, second := strings.Index(body, "Reads the free player"), strings.Index(body, "Catches a lobbed ball")
 	if first > second {

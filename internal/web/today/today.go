@@ -238,7 +238,7 @@ func (b *bar) write() (from, to float64) {
 	}
 	b.TextX = b.X + gap
 	if most := int((dayWide - b.TextX) / name); len([]rune(b.Title)) > most {
-		b.Title = string([]rune(b.Title)[:most-1]) + "…"
+		b.Title = string([]rune(b.Title)[:max(0, most-1)]) + "…"
 	}
 	return b.X, dayWide
 }

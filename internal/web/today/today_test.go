@@ -3,7 +3,35 @@ package today
 import (
 	"strings"
 	"testing"
+	"time"
+
+	"gruppo/internal/store"
 )
+
+// The next whistle is said as people do, where the club is; a session that was begun early is not "next" any more.
+func TestTheNextWhistleIsSaidAsPeopleDo(t *testing.T) {
+	loc, err := time.LoadLocation("America/St_Johns")
+	if err != nil {
+		t.Fatal(err)
+	}
+	now := time.Date(2026, 12, 1, 17, 30, 0, 0, loc) // a Tuesday
+	in := func(d time.Duration, started bool) string {
+		return when(store.Session{StartsAt: now.Add(d).UTC(), Started: started}, now, loc)
+	}
+	for got, want := range map[string]string{
+		in(-10*time.Minute, true):   "running since 17:20",
+		in(30*time.Minute, true):    "running, planned for 18:00 on Tuesday",
+		in(29*time.Minute, false):   "next whistle in 30 minutes",
+		in(2*time.Hour, false):      "next whistle at 19:30",
+		in(24*time.Hour, false):     "next whistle tomorrow, 17:30",
+		in(24*7*time.Hour-1, false): "next whistle Tuesday, 17:29",
+		in(24*3*time.Hour, true):    "running, planned for 17:30 on Friday",
+	} {
+		if got != want {
+			t.Errorf("%q, want %q", got, want)
+		}
+	}
+}
 
 // A session's name stands in its box, or beside a box that is too short for it; no two that are told at once meet.
 func TestANameStandsInItsBoxOrBesideIt(t *testing.T) {
@@ -18,6 +46,7 @@ func TestANameStandsInItsBoxOrBesideIt(t *testing.T) {
 		{what: "a short one at noon", title: "Skipping club", x: 60, w: 48, anchor: "start"},
 		{what: "a short one at night", title: "Skipping club", x: 600, w: 48, anchor: "end"},
 		{what: "an endless name", title: strings.Repeat("Wednesday ", 12), x: 300, w: 60, anchor: "start", inside: true, cut: true},
+		{what: "one at the very edge", title: strings.Repeat("Wednesday ", 12), x: 672, w: 8, anchor: "start", inside: true, cut: true},
 	} {
 		b := bar{X: c.x, W: c.w, Title: c.title, Under: "12 of 14 coming"}
 		from, to := b.write()
