@@ -20,10 +20,10 @@ const first = {
 const clubs = {
   demo: null,
   none: {
-    club: 'Larkfield Gymnastics',
-    program: 'Gymnastics',
-    family: 'Apparatus and routines',
-    zone: 'Pacific/Auckland',
+    club: 'Tidewell Athletics',
+    program: 'Athletics',
+    family: 'Running, jumping, throwing',
+    zone: 'America/St_Johns',
     players: 0,
   },
   one: {
@@ -117,37 +117,36 @@ async function ready(browser, name) {
   return ways
 }
 
-for (const club of only(process.env.CLUB, long ? Object.keys(clubs) : ['demo', 'twelve'])) {
-  test('wandering: ' + club, async ({ browser }) => {
-    test.setTimeout(60_000 + seeds * steps * 20 * 2_000)
-    const ways = await ready(browser, club),
-      found = []
-    let walked = 0
-    for (const [i, who] of only(process.env.WHO, Object.keys(ways)).entries()) {
+// What a worker keeps from walk to walk: the clubs it made, and what was touched and met in each by a role at a size.
+const made = {},
+  been = {}
+
+for (const club of only(process.env.CLUB, long ? Object.keys(clubs) : ['demo', 'twelve']))
+  test.describe(club, () => {
+    test.describe.configure({ mode: 'default' }) // a club's walks come one after another, beside those of other clubs
+    const roles = ['lead', 'coach', 'helper', 'guardian', 'nobody'].filter((r) => r !== 'guardian' || club !== 'none')
+    for (const [i, who] of only(process.env.WHO, roles).entries()) {
       // the short walk takes each role at one size here, and at the other one in the other club
       const here = long ? Object.keys(sizes) : [Object.keys(sizes)[(i + (club === 'demo')) % 2]]
-      for (const size of only(process.env.SIZE, here)) {
-        const been = { touched: new Map(), met: new Set() }
-        for (let seed = from; seed < from + seeds; seed++) {
-          const context = await browser.newContext({
-            viewport: sizes[size],
-            hasTouch: size === 'phone',
-            storageState: ways[who].state,
+      for (const size of only(process.env.SIZE, here))
+        for (let seed = from; seed < from + seeds; seed++)
+          test(`${who} on a ${size} wanders, seed ${seed}`, async ({ browser }) => {
+            test.setTimeout(90_000 + steps * 2_000)
+            const { state, home } = (made[club] ??= await ready(browser, club))[who]
+            const seen = (been[[club, who, size]] ??= { touched: new Map(), met: new Set() })
+            const context = await browser.newContext({
+              viewport: sizes[size],
+              hasTouch: size === 'phone',
+              storageState: state,
+            })
+            context.setDefaultTimeout(15_000)
+            const w = new Wanderer(await context.newPage(), home, seen)
+            const found = []
+            for (const f of await w.walk(seed, steps)) found.push(told(f, await w.shortest(f)))
+            await context.close()
+            const kinds = [...seen.touched.values()].reduce((n, set) => n + set.size, 0)
+            if (seed === from + seeds - 1) console.log(`${kinds} of ${seen.met.size} kinds of control were touched`)
+            expect(found.join('\n\n')).toBe('')
           })
-          context.setDefaultTimeout(15_000)
-          const w = new Wanderer(await context.newPage(), ways[who].home, been)
-          for (const f of await w.walk(seed, steps))
-            if (!found.some((o) => o.f.what === f.what && o.f.at === f.at))
-              found.push({ f, who, size, way: await w.shortest(f) })
-          walked += steps
-          await context.close()
-        }
-        const kinds = [...been.touched.values()].reduce((n, set) => n + set.size, 0)
-        if (long)
-          console.log(`${who} on a ${size} in ${club}: ${kinds} of ${been.met.size} kinds of control were touched`)
-      }
     }
-    console.log(`${walked} steps in ${club}`)
-    expect(found.map(({ f, who, size, way }) => `${who} on a ${size}: ${told(f, way)}`).join('\n\n')).toBe('')
   })
-}

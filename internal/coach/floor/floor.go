@@ -58,6 +58,35 @@ type Spot struct {
 // Centre of the spot.
 func (s Spot) Centre() (x, y float64) { return s.X + s.Length/2, s.Y + s.Width/2 }
 
+// Courts are where n courts of the size stand in the middle of the spot, row by row, each with the clearance to the next
+// and to the wall; fewer where no more fit, and none of no size.
+func (s Spot) Courts(n int, length, width, clearance float64) (out []Spot) {
+	fit := func(all, one float64) int { return max(0, int((all-clearance+1e-9)/(one+clearance))) }
+	if length <= 0 || width <= 0 {
+		return nil
+	}
+	if fit(s.Length, length)*fit(s.Width, width) < fit(s.Length, width)*fit(s.Width, length) {
+		length, width = width, length
+	}
+	n = min(n, fit(s.Length, length)*fit(s.Width, width))
+	if n <= 0 {
+		return nil
+	}
+	columns := min(n, fit(s.Length, length))
+	rows := (n + columns - 1) / columns
+	left := s.X + (s.Length-float64(columns)*(length+clearance)+clearance)/2
+	top := s.Y + (s.Width-float64(rows)*(width+clearance)+clearance)/2
+	for i := range n {
+		out = append(out, Spot{
+			X:      left + float64(i%columns)*(length+clearance),
+			Y:      top + float64(i/columns)*(width+clearance),
+			Length: length,
+			Width:  width,
+		})
+	}
+	return out
+}
+
 // Turned is the spot with its direction of play the other way about.
 func (s Spot) Turned() Spot {
 	s.Turn = (s.Turn + 180) % 360

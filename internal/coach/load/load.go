@@ -105,12 +105,15 @@ type Turns struct {
 	Each               int
 }
 
-// Cycle is once round all n players: ⌈(n − roles)/places⌉·(work + change), roles being taken in turn too.
-func (s Station) Cycle(n int) time.Duration {
-	places := max(1, s.Places)
-	working := max(1, n-s.Roles)
-	return time.Duration((working+places-1)/places) * (s.Work + s.Change)
+// Goes is how many times as many as there are places go to work until all of n players were: ⌈(n − roles)/places⌉, roles
+// being taken in turn too.
+func (s Station) Goes(n int) int {
+	places, working := max(1, s.Places), max(1, n-s.Roles)
+	return (working + places - 1) / places
 }
+
+// Cycle is once round all n players: goes·(work + change).
+func (s Station) Cycle(n int) time.Duration { return time.Duration(s.Goes(n)) * (s.Work + s.Change) }
 
 // RestFor is the rest a player of n really gets before the next turn, and the pause to add so that it is as prescribed:
 // rest = cycle − work; add = max(0, prescribed − rest).

@@ -9,6 +9,7 @@ import (
 	"slices"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/say"
 )
 
@@ -269,10 +270,13 @@ func (f For) situation(s *Suggestion) {
 
 // sideBySide weighs how many of the pairs have room at once.
 func (f For) sideBySide(s *Suggestion) {
-	d, pairs := s.Drill, float64(f.Players/2)
-	each := (d.Length + d.Clearance) * (d.Width + d.Clearance)
-	if room := math.Floor(f.Length * f.Width / max(1, each)); f.Length > 0 && room < pairs {
-		s.add(-fewPlaces*(1-room/pairs), "room for %.0f of %.0f pairs at once", room, pairs)
+	d, pairs := s.Drill, f.Players/2
+	if f.Length <= 0 || d.Length <= 0 || d.Width <= 0 {
+		return
+	}
+	room := len(floor.Spot{Length: f.Length, Width: f.Width}.Courts(pairs, d.Length, d.Width, d.Clearance))
+	if room < pairs {
+		s.add(-fewPlaces*(1-float64(room)/float64(pairs)), "room for %d of %s at once", room, say.Count(pairs, "pair"))
 	}
 }
 

@@ -7,6 +7,7 @@ import (
 	"math"
 	"slices"
 	"strings"
+	"time"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/deal"
@@ -332,8 +333,8 @@ const mostShown = 3
 // run-through takes what it takes.
 func (pr *proposal) shownAgain(b *doc.Block, minutes int) (taken int) {
 	n := b.Intervals
-	slots := (len(pr.in.Players) + n.Places - 1) / max(1, n.Places)
-	once := (slots*(n.Work+n.Change) + 59) / 60
+	players := len(pr.in.Players)
+	once := int((work.InTurns(*n, players).Cycle(players) + time.Minute - 1) / time.Minute)
 	for once > 0 && taken+once <= minutes && n.Turns < mostShown {
 		n.Turns++
 		taken += once

@@ -8,6 +8,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/coach/suggest"
@@ -122,8 +123,7 @@ func (pr *proposal) runThrough(b *doc.Block, t doc.Task) {
 	n, players, time := b.Intervals, max(1, len(pr.in.Players)), 60*b.Minutes
 	n.Exercises = []doc.Exercise{{Task: t}}
 	n.Places = min(doc.MostAtWork, max(1, (players*(n.Work+n.Change)+time-1)/max(1, time)))
-	slots := (players + n.Places - 1) / n.Places
-	n.Work = max(n.Work, min(longest, time/slots-n.Change)/5*5)
+	n.Work = max(n.Work, min(longest, time/work.InTurns(*n, players).Goes(players)-n.Change)/5*5)
 }
 
 // intervals are at most two exercises with the work and rest that they ask for, as many at once as gives everybody that
@@ -161,9 +161,10 @@ func (pr *proposal) intervals(b *doc.Block) {
 		b.Why += " Not all-out, since some are under 16 or on the first stage: a coach may ask for more rest."
 	}
 	n.Places = min(doc.MostAtWork, max(1, (players*n.Work+n.Work+n.Rest-1)/(n.Work+n.Rest)))
-	slots := (players + n.Places - 1) / n.Places
-	round := max(slots*(n.Work+n.Change), n.Work+n.Rest)
-	n.Turns = min(doc.MostTimes, max(2, (60*b.Minutes-n.Long*(len(n.Exercises)-1))/(round*len(n.Exercises))))
+	s := work.InTurns(*n, players)
+	_, pause := s.RestFor(players)
+	once := int((s.Cycle(players) + pause).Seconds()) * len(n.Exercises)
+	n.Turns = min(doc.MostTimes, max(2, (60*b.Minutes-n.Long*(len(n.Exercises)-1))/once))
 }
 
 // leastSteps of a ladder fit into its time, and mostSteps are proposed.

@@ -23,34 +23,10 @@ func (b Span) PointsTake() time.Duration {
 	return time.Duration(points*each*float64(time.Second)) + b.PartnerChange()
 }
 
-// Courts are where n courts of the block's task stand in the middle of the floor, row by row, each with the task's own
-// clearance to the next and to the wall; fewer where no more fit, and none where the task has no size.
-func (in Input) Courts(b Span, n int) (out []floor.Spot) {
-	if b.Task == nil || b.Task.Length <= 0 || b.Task.Width <= 0 {
+// Courts are where n courts of the block's task stand; fewer where no more fit, and none where the task has no size.
+func (in Input) Courts(b Span, n int) []floor.Spot {
+	if b.Task == nil {
 		return nil
 	}
-	f, clear := in.Floor.Inside(), b.Task.Clearance
-	length, width := b.Task.Length, b.Task.Width
-	fit := func(all, one float64) int { return max(0, int((all-clear+1e-9)/(one+clear))) }
-	if fit(f.Length, length)*fit(f.Width, width) < fit(f.Length, width)*fit(f.Width, length) {
-		length, width = width, length
-	}
-	columns, rows := fit(f.Length, length), fit(f.Width, width)
-	if n <= 0 || columns == 0 || rows == 0 {
-		return nil
-	}
-	n = min(n, columns*rows)
-	columns = min(columns, n)
-	rows = (n + columns - 1) / columns
-	left := f.X + (f.Length-float64(columns)*(length+clear)+clear)/2
-	top := f.Y + (f.Width-float64(rows)*(width+clear)+clear)/2
-	for i := range n {
-		out = append(out, floor.Spot{
-			X:      left + float64(i%columns)*(length+clear),
-			Y:      top + float64(i/columns)*(width+clear),
-			Length: length,
-			Width:  width,
-		})
-	}
-	return out
+	return in.Floor.Inside().Courts(n, b.Task.Length, b.Task.Width, b.Task.Clearance)
 }

@@ -56,7 +56,7 @@ func (in Input) cycle(b doc.Block) *Cycle {
 	if d, ok := in.Drills[c.Intervals.Light.Drill]; ok {
 		c.Light = &d
 	}
-	s := c.station(n)
+	s := InTurns(c.Intervals, n)
 	c.Slots, c.Each = s.Slots(n)
 	c.Takes = s.Series(n, s.Each, len(c.Exercises), time.Duration(c.Long)*time.Second)
 	c.Round, c.Full = s.Cycle(n), s.FullGroup()
@@ -87,12 +87,12 @@ func (in Input) judges(c *Cycle) (out []string) {
 	return out
 }
 
-func (c Cycle) station(n int) load.Station {
-	seconds := func(n int) time.Duration { return time.Duration(n) * time.Second }
+// InTurns is the station that intervals are for n players.
+func InTurns(i doc.Intervals, n int) load.Station {
 	return load.Station{
-		Places: c.Places,
-		Roles:  min(c.Feeders, n-1),
-		Turns:  load.Turns{Work: seconds(c.Work), Rest: seconds(c.Rest), Change: seconds(c.Change), Each: c.Turns},
+		Places: i.Places,
+		Roles:  min(i.Feeders, n-1),
+		Turns:  load.Turns{Work: Seconds(i.Work), Rest: Seconds(i.Rest), Change: Seconds(i.Change), Each: i.Turns},
 	}
 }
 
