@@ -40,7 +40,7 @@ test('the mirror: asked once, some seconds late, held, stepped, slow; a clip sta
   const mina = (await state()).players.find((p) => p.name.startsWith('Mina'))
   await page.goto('/roster/player/' + mina.id)
   await page.locator('[name=limit]').last().fill('pictures')
-  await page.getByRole('button', { name: 'Save' }).click()
+  await page.getByRole('button', { name: 'Keep' }).click()
 
   const mirror = '/courtside/' + session + '/mirror'
   await page.goto(mirror)

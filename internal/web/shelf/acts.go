@@ -273,6 +273,9 @@ type editionsView struct {
 	Diffs    []coach.Difference
 }
 
+// Several reports whether there are two editions to compare.
+func (v editionsView) Several() bool { return len(v.Editions) > 1 }
+
 // editions lists a drill's editions and shows how two of them differ.
 func editions(c *shell.Ctx) error {
 	d, err := named(c)

@@ -324,6 +324,9 @@ func (v *placesView) Unmet() string {
 	return c.String()
 }
 
+// Compromise reports whether some wish of those who have a place is not met.
+func (v *placesView) Compromise() bool { return v.Cost.Moved+v.Cost.Unliked+v.Cost.Split > 0 }
+
 // costs says what a placing costs beyond the best one.
 func costs(best, now places.Cost) string {
 	var out []string

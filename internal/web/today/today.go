@@ -143,17 +143,26 @@ func when(s store.Session, now time.Time, loc *time.Location) string {
 	at := s.StartsAt.In(loc)
 	switch d := at.Sub(now); {
 	case s.Started && d > 0:
-		return "running, planned for " + at.Format("15:04 on Monday")
+		return "running, planned for " + soon(at, now)
 	case d < 0:
 		return "running since " + at.Format("15:04")
 	case d < time.Hour:
 		return fmt.Sprintf("next whistle in %s", say.Count(int(d.Minutes())+1, "minute"))
 	case at.Format(time.DateOnly) == now.Format(time.DateOnly):
-		return "next whistle at " + at.Format("15:04")
-	case at.Format(time.DateOnly) == now.AddDate(0, 0, 1).Format(time.DateOnly):
-		return "next whistle tomorrow, " + at.Format("15:04")
+		return "next whistle at " + soon(at, now)
 	}
-	return "next whistle " + at.Format("Monday, 15:04")
+	return "next whistle " + soon(at, now)
+}
+
+// soon says a moment of the next days, seen from now.
+func soon(at, now time.Time) string {
+	switch at.Format(time.DateOnly) {
+	case now.Format(time.DateOnly):
+		return at.Format("15:04")
+	case now.AddDate(0, 0, 1).Format(time.DateOnly):
+		return at.Format("tomorrow, 15:04")
+	}
+	return at.Format("Monday, 15:04")
 }
 
 // shut reports whether a session is not open to a helper now.

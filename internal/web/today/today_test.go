@@ -20,12 +20,12 @@ func TestTheNextWhistleIsSaidAsPeopleDo(t *testing.T) {
 	}
 	for got, want := range map[string]string{
 		in(-10*time.Minute, true):   "running since 17:20",
-		in(30*time.Minute, true):    "running, planned for 18:00 on Tuesday",
+		in(30*time.Minute, true):    "running, planned for 18:00",
 		in(29*time.Minute, false):   "next whistle in 30 minutes",
 		in(2*time.Hour, false):      "next whistle at 19:30",
 		in(24*time.Hour, false):     "next whistle tomorrow, 17:30",
 		in(24*7*time.Hour-1, false): "next whistle Tuesday, 17:29",
-		in(24*3*time.Hour, true):    "running, planned for 17:30 on Friday",
+		in(24*3*time.Hour, true):    "running, planned for Friday, 17:30",
 	} {
 		if got != want {
 			t.Errorf("%q, want %q", got, want)

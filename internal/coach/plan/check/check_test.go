@@ -49,7 +49,7 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 			drill(*in, "shot", func(d *coach.Drill) { d.Leader = coach.AnyHelper })
 			in.Plan.First().Stations[1].Leader = "bea"
 		}},
-		{"in two places", "Ines: Ines stands at stations 1 and 3 at once", check.Settle, true, func(in *work.Input) {
+		{"in two places", "Ines: At stations 1 and 3 at once", check.Settle, true, func(in *work.Input) {
 			in.Plan.First().Stations[0].Leader, in.Plan.First().Stations[2].Leader = "ines", "ines"
 		}},
 		{"nobody goes with them", "nobody goes with the", check.Settle, true, func(in *work.Input) {
@@ -173,12 +173,12 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 				Work: 10, Rest: 60, Turns: 2, Places: 2, Exercises: []doc.Exercise{{Task: doc.Task{Drill: "wall", Edition: 1}}},
 			}}
 		}},
-		{"intervals of nothing", "Intervals says nothing of what is done", check.Note, true, func(in *work.Input) {
+		{"intervals of nothing", "Intervals: Nothing says what is done", check.Note, true, func(in *work.Input) {
 			in.Plan.Blocks[0] = doc.Block{Kind: doc.Turns, Title: "Intervals", Minutes: 10, Intervals: doc.NewIntervals()}
 			in.Shelf = []coach.Drill{{ID: "sprints", Edition: 1, Name: "sprints", Skills: []string{"running"}, Least: 1, Most: 20, Places: 2, Work: 10, Rest: 60, Length: 8, Width: 6}}
 		}},
 		{"empty groups", "2 of the 3 groups have nobody in them", check.Settle, true, func(in *work.Input) { in.Players = in.Players[:1] }},
-		{"led elsewhere too", "Ines: Ines is booked for Girls from 18:30 to 20:00 too, and leads here", check.Settle, true, func(in *work.Input) {
+		{"led elsewhere too", "Ines: Booked for Girls from 18:30 to 20:00 too, and leads here", check.Settle, true, func(in *work.Input) {
 			in.Plan.First().Stations[0].Leader = "ines"
 			in.Elsewhere = []work.Elsewhere{{Leader: "ines", What: "Girls", From: 30 * time.Minute, Until: 2 * time.Hour}}
 		}},
@@ -203,7 +203,7 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 			in.Floor.Use = floor.Area{Name: "half", Length: 20, Width: 20}
 			in.Plan.First().Stations[0].Spot = spot(11, 2, 0)
 		}},
-		{"no task", "Warm-up: Warm-up says nothing of what is done", check.Note, true, func(in *work.Input) {
+		{"no task", "Warm-up: Nothing says what is done", check.Note, true, func(in *work.Input) {
 			in.Plan.Blocks[0].Drill, in.Plan.Blocks[0].Note = "", ""
 			in.Shelf = []coach.Drill{{ID: "tag", Edition: 1, Name: "Tag", Most: 30, Least: 2}}
 		}},

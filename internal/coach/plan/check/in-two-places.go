@@ -14,7 +14,7 @@ type InTwoPlaces struct {
 }
 
 func (f InTwoPlaces) Says() string {
-	return fmt.Sprintf("%s stands at stations %s at once.", f.Leader.Name, say.List(f.Stations))
+	return fmt.Sprintf("At stations %s at once.", say.List(f.Stations))
 }
 
 func inTwoPlaces(c *checking) {

@@ -19,7 +19,7 @@ type LedElsewhere struct {
 func (f LedElsewhere) Which() string { return f.What }
 
 func (f LedElsewhere) Says() string {
-	says := fmt.Sprintf("%s is booked for %s from %s to %s too", f.Leader.Name, f.What, f.From, f.Until)
+	says := fmt.Sprintf("Booked for %s from %s to %s too", f.What, f.From, f.Until)
 	if f.Here {
 		says += ", and leads here"
 	}

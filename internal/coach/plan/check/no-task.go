@@ -1,7 +1,6 @@
 package check
 
 import (
-	"fmt"
 	"slices"
 
 	"gruppo/internal/coach"
@@ -16,9 +15,7 @@ import (
 // NoTask: a block says nothing of what is done in it.
 type NoTask struct{ InBlock }
 
-func (f NoTask) Says() string {
-	return fmt.Sprintf("%s says nothing of what is done. Choose a task, or write it down.", f.Block.Name)
-}
+func (NoTask) Says() string { return "Nothing says what is done. Choose a task, or write it down." }
 
 // asks are the kinds of blocks that want a task, and what for.
 var asks = map[doc.Kind]suggest.Use{
