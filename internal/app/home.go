@@ -44,8 +44,8 @@ func Under16(birthYear int, on day.Day) bool { return birthYear > 0 && on.Year()
 // DoseOf is what somebody does of a task on a day, after what came back so far.
 func DoseOf(t store.HomeTask, p store.HomePlayer, answers []home.Answer, on day.Day, most time.Duration) home.Dose {
 	spares := ""
-	if p.Spares != "" {
-		spares = say.First(p.Name) + " must not: " + p.Spares
+	if not := home.Spares(p.Limits); len(not) > 0 {
+		spares = say.First(p.Name) + " must not: " + say.List(not)
 	}
 	if !Under16(p.BirthYear, on) {
 		most = 0

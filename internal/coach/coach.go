@@ -50,6 +50,9 @@ type Limit struct {
 	Until day.Day // through that day; none: until it is taken away
 }
 
+// Pictures is the limit that is not about moving: whoever has it is in no picture.
+const Pictures = "pictures"
+
 // Stage is a step of a program's ladder.
 type Stage struct {
 	ID, ProgramID string

@@ -27,12 +27,12 @@ type HomeTask struct {
 
 // HomePlayer is somebody who has a task.
 type HomePlayer struct {
-	Player    string `json:"player"`
-	Name      string `json:"name"`
-	BirthYear int    `json:"born"`
-	Opened    int    `json:"opened"` // parts that the coach opened
-	Named     bool   `json:"named"`  // else of the class
-	Spares    string `json:"spares"` // the limit that holds, as far as it is known; then nothing grows
+	Player    string   `json:"player"`
+	Name      string   `json:"name"`
+	BirthYear int      `json:"born"`
+	Opened    int      `json:"opened"` // parts that the coach opened
+	Named     bool     `json:"named"`  // else of the class
+	Limits    []string `json:"limits"` // what they must not do these days
 }
 
 // Whom is the player of a task with that id; ok is false where they do not have it.
@@ -73,8 +73,9 @@ func (tx *Tx) HomeTasks(ctx context.Context, f HomeFilter) ([]HomeTask, error) {
 			coalesce(c.name, '') as of, coalesce(t.criterion_id::text, '') as criterion, m.id as by_id,
 			m.name as by_name, t.doc, t.from_on, t.until, t.ended_on, t.at,
 			(select coalesce(json_agg(json_build_object('player', p.id, 'name', p.name, 'born', coalesce(p.birth_year, 0),
-				'opened', coalesce(h.opened, 0), 'named', coalesce(h.named, false), 'spares', coalesce((select min(l.what)
-					from player_limit l where l.player_id = p.id and coalesce(l.until, 'infinity') >= `+fmt.Sprintf("$%d", len(w.args))+`::date), ''))
+				'opened', coalesce(h.opened, 0), 'named', coalesce(h.named, false), 'limits', coalesce((select json_agg(l.what
+					order by l.what) from player_limit l where l.player_id = p.id
+					and coalesce(l.until, 'infinity') >= `+fmt.Sprintf("$%d", len(w.args))+`::date), '[]'))
 				order by p.name collate names), '[]') from player p left join home_for h on (h.task_id, h.player_id) = (t.id, p.id)
 				where has_home_task(t, p.id)) as whom
 		from home_task t join member m on m.id = t.by_member left join class c on c.id = t.class_id`+w.String()+`

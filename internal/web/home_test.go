@@ -177,3 +177,35 @@ func TestPracticeAtHomeAnswersBack(t *testing.T) {
 		t.Errorf("a withdrawn link takes answers: %d", code)
 	}
 }
+
+// What a child must not do now is left out at home too, on every page and paper; a limit about pictures holds nothing back.
+func TestPracticeAtHomeLeavesOutWhatIsForbidden(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	ines := s.as(t, "ines")
+	tove, bo := player(t, s, "Tove Nygaard"), player(t, s, "Bo Lindahl") // Tove must not jump
+	in(t, s, func(tx *store.Tx) (struct{}, error) {
+		return struct{}{}, tx.SetLimits(ctx, bo.ID, []store.Limit{{What: "pictures"}})
+	})
+	at := ines.at("/season/home/new", url.Values{
+		"class": {s.session(t, "Tuesday hall").ClassID}, "what-0": {"Jump-shot approach"}, "much-0": {"10 ×"}, "what-1": {"Lob and catch"},
+		"much-1": {"10 ×"}, "sets": {"1"}, "more": {"1"}, "most": {"4"}, "day": {"2", "4"}, "from": {"2026-11-17"}, "until": {"2026-12-20"},
+	})
+	_, coach := ines.get(at)
+	mustHave(t, coach, "Tove must not: jumping", "leaves out Jump-shot approach")
+	if strings.Count(coach, "leaves out") != 1 || strings.Contains(coach, "must not: pictures") {
+		t.Error("somebody else leaves something out, or a picture holds a practice back")
+	}
+	_, page := s.browser(t).get(s.linkFor(t, tove.ID))
+	mustHave(t, page, "Tove must not, for now: jumping.", "It asks for jumping: leave it out.")
+	if strings.Count(page, "leave it out.") != 1 {
+		t.Error("the other part asks for nothing that is forbidden")
+	}
+	if _, page := s.browser(t).get(s.linkFor(t, bo.ID)); strings.Contains(page, "must not") || strings.Contains(page, "leave it out") {
+		t.Error("Bo may do all of it")
+	}
+	_, paper := ines.get(at + "/sheet")
+	mustHave(t, paper, "Must not, for now: jumping.", "It asks for jumping: leave it out.")
+	_, report := ines.get("/players/" + tove.ID + "/report")
+	mustHave(t, report, "without what asks for jumping")
+}

@@ -265,6 +265,16 @@ func (d Dose) String() string {
 	return how + ": " + total
 }
 
+// Spares is what somebody must not do at home, of all that they must not do: being in pictures is about something else.
+func Spares(limits []string) (out []string) {
+	for _, l := range limits {
+		if l != coach.Pictures {
+			out = append(out, l)
+		}
+	}
+	return out
+}
+
 // Weeks is by how many weeks the task has grown for somebody on a day. A week counts when at least half of its days
 // were done; while somebody has to spare themselves nothing grows, and it is as in the first week.
 func (t Task) Weeks(answers []Answer, on day.Day, spares string) (weeks int, held string) {

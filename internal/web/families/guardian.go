@@ -33,7 +33,8 @@ type homeView struct {
 	Mixed  bool
 	Came   home.Came // this week
 	Best   string
-	Asks   bool // a figure is asked for
+	Asks   bool     // a figure is asked for
+	Spares []string // what they must not do
 }
 
 // homeDay is a day with what was said of it.
@@ -84,7 +85,9 @@ func homeViewOf(
 	c *shell.Ctx, tx *store.Tx, t store.HomeTask, whom store.HomePlayer, answers []home.Answer, most time.Duration,
 ) (v homeView, err error) {
 	today := c.Today()
-	v = homeView{HomeTask: t, Days: t.InWords(first(c)), Dose: app.DoseOf(t, whom, answers, today, most)}
+	v = homeView{
+		HomeTask: t, Days: t.InWords(first(c)), Dose: app.DoseOf(t, whom, answers, today, most), Spares: home.Spares(whom.Limits),
+	}
 	open := t.Open(answers, whom.Opened)
 	v.Locked, v.ToGo, v.Mixed = len(t.Parts)-open, t.ToNext(answers, whom.Opened), t.Mixed(answers, open)
 	v.Asks = len(t.Levels) > 0 || t.Unit != "" || t.Criterion != ""

@@ -134,6 +134,16 @@ func (p PartView) Cautions() []string {
 	return append(slices.Clone(p.Care), p.Drill.Cautions...)
 }
 
+// Against is what somebody must not do that the part's drill asks for.
+func (p PartView) Against(spares []string) (out []string) {
+	for _, l := range spares {
+		if p.Drill != nil && slices.Contains(p.Drill.Asks, l) {
+			out = append(out, l)
+		}
+	}
+	return out
+}
+
 // practisingView is somebody with a task: what they do by now, and what came back.
 type practisingView struct {
 	store.HomePlayer
@@ -145,6 +155,9 @@ type practisingView struct {
 	Dose  home.Dose
 	Words []dayWords
 	Best  string // figure, with its level
+
+	Spares    []string // what they must not do
+	LeavesOut []string // the parts that ask for it
 }
 
 type practiceDay struct {
@@ -208,11 +221,11 @@ func readPractice(c *shell.Ctx, tx *store.Tx) (v practiceView, err error) {
 		}
 	}
 	v.Weeks = weeks(c, last, shownWeeks)
-	for _, p := range v.For {
-		v.Players = append(v.Players, v.player(p, store.Of(all, v.ID, p.Player), most))
-	}
 	if v.Parts, err = Parts(c, tx, v.Task.Parts, 420, 260); err != nil {
 		return v, err
+	}
+	for _, p := range v.For {
+		v.Players = append(v.Players, v.player(p, store.Of(all, v.ID, p.Player), most))
 	}
 	v.About, err = criterion(c, tx, v.Criterion)
 	return v, err
@@ -225,6 +238,12 @@ func (v practiceView) player(p store.HomePlayer, answers []home.Answer, most tim
 		Open:       v.Open(answers, p.Opened),
 		ToGo:       v.ToNext(answers, p.Opened),
 		Dose:       app.DoseOf(v.HomeTask, p, answers, v.Today, most),
+		Spares:     home.Spares(p.Limits),
+	}
+	for _, part := range v.Parts {
+		if len(part.Against(x.Spares)) > 0 {
+			x.LeavesOut = append(x.LeavesOut, part.What)
+		}
 	}
 	x.Mixed = v.Mixed(answers, x.Open)
 	for _, w := range v.Weeks {

@@ -194,6 +194,7 @@ var funcs = template.FuncMap{
 	"minutes": coach.Minutes,
 	"figure":  coach.Figure,
 	"plural":  say.Count,
+	"verb":    say.Verb,
 	"list":    say.List,
 	"times":   say.Times,
 	"shape":   func(key string) string { return shapes[key] },
