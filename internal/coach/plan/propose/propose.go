@@ -74,7 +74,7 @@ func composed(in work.Input, shape string, aim doc.Aim, turn uint64) (*proposal,
 	pr.in.Drills = drills
 	pr.in.Plan, pr.in.Known, pr.in.Searching = in.Plan.Clone(), work.Known{}, true
 	pr.old = pr.in.Plan.First()
-	pr.c = &doc.Circuit{Work: 6 * 60, Brief: 120, Move: pr.old.Move}
+	pr.c = &doc.Circuit{Work: 6 * 60, Brief: min(120, int(in.Booked.Minutes())/5*20), Move: pr.old.Move}
 	pr.p = doc.Plan{
 		Shape: pr.shape.Key, Aim: aim, Seed: pr.seed, Key: in.Plan.Key, Gives: in.Plan.Gives, Pinned: in.Plan.Pinned, Why: map[string]string{},
 		Deals: []doc.Deal{{ID: "d1", Way: pr.shape.Way, Positions: in.Plan.DealOf(pr.old).Positions}},
@@ -215,10 +215,22 @@ func (pr *proposal) aimAt(aim doc.Aim) {
 	}
 }
 
+// leastMinutes is how long a block is made at least that can be shorter, and the warm-up before all-out work: common
+// practice, no source.
+const leastMinutes, leastBeforeAllOut = 4, 8
+
+// least is how short a block of that kind may be made.
+func (pr *proposal) least(k doc.Kind) int {
+	if k == doc.Together && pr.has(doc.Turns) {
+		return leastBeforeAllOut
+	}
+	return leastMinutes
+}
+
 // blocks lays the shape's blocks out; a pinned block of the same kind stands in for the shape's, others keep their
 // place.
 func (pr *proposal) blocks() {
-	f := min(1.3, max(0.5, pr.in.Booked.Minutes()/90))
+	f := min(1.3, max(0.3, pr.in.Booked.Minutes()/90))
 	var kept []doc.Block
 	for _, b := range pr.in.Plan.Blocks {
 		if b.Pinned {
@@ -254,6 +266,9 @@ func (pr *proposal) blocks() {
 		}
 		pr.p.Blocks = append(pr.p.Blocks, b)
 	}
+	if b := &pr.p.Blocks[0]; b.Kind == doc.Together && !b.Pinned {
+		b.Minutes = max(pr.least(b.Kind), b.Minutes)
+	}
 	for _, b := range kept {
 		if b.Kind == doc.Stations {
 			continue
@@ -282,14 +297,68 @@ func (pr *proposal) deal() error {
 	return in.DealOut()
 }
 
-// time fills the booked time: the rounds grow or shrink, then the last game.
+// time fills the booked time; what a short session has no time for is left out.
 func (pr *proposal) time() {
-	in := pr.in
-	in.Plan, in.Running = pr.p, true
 	if pr.pinned("time") {
 		pr.c.Work, pr.c.Change, pr.c.Brief, pr.c.Rounds = pr.old.Work, pr.old.Change, pr.old.Brief, pr.old.Rounds
 		return
 	}
+	var without []string
+	for pr.fill(); pr.over(); pr.fill() {
+		out := pr.leaveOut()
+		if out == "" {
+			break
+		}
+		without = append(without, out)
+	}
+	if len(without) > 0 {
+		pr.p.Why["shape"] += " Too short for: " + say.List(without) + "."
+	}
+}
+
+// over reports whether the plan takes longer than is booked.
+func (pr *proposal) over() bool {
+	in := pr.in
+	in.Plan, in.Running = pr.p, true
+	return work.Out(in).Total > in.Booked
+}
+
+// missedLeast are the kinds of blocks that a short session goes without, those that it misses least first.
+var missedLeast = []doc.Kind{doc.OneKey, doc.Look, doc.Break, doc.Close, doc.Game, doc.Together, doc.Pairs, doc.Stations}
+
+// leaveOut takes the block out that is missed least, and returns its title; none where nothing can go: it begins with
+// what warms up, and something to do stays after it.
+func (pr *proposal) leaveOut() string {
+	for _, k := range missedLeast {
+		for i, b := range pr.p.Blocks {
+			if i == 0 || b.Kind != k || b.Pinned || !pr.busyWithout(i) {
+				continue
+			}
+			if b.Kind == doc.Stations {
+				pr.c.Stations = nil
+			}
+			pr.p.Blocks = slices.Delete(pr.p.Blocks, i, i+1)
+			return b.Title
+		}
+	}
+	return ""
+}
+
+// busyWithout reports whether there is something to do after the warm-up without a block.
+func (pr *proposal) busyWithout(block int) bool {
+	for i, b := range pr.p.Blocks {
+		idle := b.Kind == doc.OneKey || b.Kind == doc.Break || b.Kind == doc.Close
+		if i > 0 && i != block && !idle {
+			return true
+		}
+	}
+	return false
+}
+
+// fill gives the booked time away: the rounds grow or shrink, then the last game.
+func (pr *proposal) fill() {
+	in := pr.in
+	in.Plan, in.Running = pr.p, true
 	pic := work.Out(in)
 	left := (in.Booked - pic.Total).Seconds()
 	if n := len(pic.Rounds); n > 0 {
@@ -315,7 +384,7 @@ func (pr *proposal) time() {
 				minutes -= pr.shownAgain(b, minutes)
 				continue
 			}
-			to := max(4, b.Minutes+minutes)
+			to := max(pr.least(k), b.Minutes+minutes)
 			if minutes > 0 {
 				most := map[doc.Kind]int{doc.Ladder: 60, doc.Pairs: 45, doc.Game: 40, doc.Run: 30, doc.Together: 25}[k]
 				to = min(to, max(b.Minutes, min(most, pr.usual(b))))

@@ -42,7 +42,7 @@ func (pr *proposal) stations() {
 		count = max(2, len(pins), min(count, 3))
 	}
 	if jobs := pr.shape.jobs; jobs > 0 {
-		count = max(len(pins), min(jobs, most))
+		count = max(2, len(pins), min(jobs, most))
 	}
 	pr.d.Groups = max(1, min(count, n))
 	if !pr.has(doc.Stations) {
