@@ -1,6 +1,7 @@
 package season
 
 import (
+	"cmp"
 	"math"
 	"slices"
 )
@@ -63,8 +64,17 @@ type filling struct {
 type way struct {
 	key  key
 	cost float64
+	late float64 // of ways that cost the same: how late the skills first come
 	from *way
 	put  int // of the slot; -1: nothing
+}
+
+// better reports whether a way costs less than another, or as much with its skills earlier.
+func (w *way) better(o *way) bool {
+	if math.Abs(w.cost-o.cost) > 1e-9 {
+		return w.cost < o.cost
+	}
+	return w.late < o.late-1e-9
 }
 
 type key struct {
@@ -120,16 +130,19 @@ func (f *filling) search(most int, known float64) (best *way, proven bool) {
 	for i, s := range f.slots {
 		next := map[key]*way{}
 		put := func(w *way, skill int, skills []int) {
-			n := &way{key: w.key, cost: w.cost, from: w, put: skill}
+			n := &way{key: w.key, cost: w.cost, late: w.late, from: w, put: skill}
 			for _, k := range skills {
 				n.cost += f.cost(w.key, k)
+				if w.key.times[k] == 0 {
+					n.late += float64(i) * (1 + f.share[k])
+				}
 				n.key.times[k] = min(n.key.times[k]+1, uint8(max(f.needs[k].Times, 1)))
 			}
 			n.key.two, n.key.last = w.key.last, int8(skill)
 			if n.cost+f.still(n.key, i+1) > known+1e-9 {
 				return
 			}
-			if o := next[n.key]; o == nil || n.cost < o.cost-1e-12 {
+			if o := next[n.key]; o == nil || n.better(o) {
 				next[n.key] = n
 			}
 		}
@@ -150,13 +163,7 @@ func (f *filling) search(most int, known float64) (best *way, proven bool) {
 			ways := inOrder(next)
 			slices.SortStableFunc(ways, func(a, b *way) int {
 				x, y := a.cost+f.still(a.key, i+1), b.cost+f.still(b.key, i+1)
-				switch {
-				case x < y:
-					return -1
-				case x > y:
-					return 1
-				}
-				return 0
+				return cmp.Or(cmp.Compare(x, y), cmp.Compare(a.late, b.late))
 			})
 			next = map[key]*way{}
 			for _, w := range ways[:most] {
@@ -167,7 +174,7 @@ func (f *filling) search(most int, known float64) (best *way, proven bool) {
 	}
 	for _, w := range inOrder(now) {
 		w.cost += f.short(w.key)
-		if best == nil || w.cost < best.cost-1e-12 {
+		if best == nil || w.better(best) {
 			best = w
 		}
 	}

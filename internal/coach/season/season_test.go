@@ -144,6 +144,23 @@ func TestATermIsFilled(t *testing.T) {
 	}
 }
 
+// Where several ways cost the same, no skill waits for the end of the term: all have come before one comes again.
+func TestEverySkillComesEarly(t *testing.T) {
+	needs := []Need{
+		{Skill: "serving", Times: 2, Lack: 14}, {Skill: "movement", Times: 2, Lack: 14}, {Skill: "control", Times: 2, Lack: 14},
+		{Skill: "rallying", Times: 2, Lack: 14}, {Skill: "footwork", Times: 2, Lack: 14},
+	}
+	slots := make([]Slot, 13)
+	for i := range slots {
+		slots[i].Open = true
+	}
+	got := Fill(slots, needs)
+	first := slices.Sorted(slices.Values(got.Skills[:len(needs)]))
+	if len(slices.Compact(first)) != len(needs) {
+		t.Errorf("some skill waits: %v", got.Skills)
+	}
+}
+
 // What was planned, taught and marked, date by date, and what never comes up before it is too late.
 func TestCover(t *testing.T) {
 	at := func(d int) day.Day { return day.New(2026, 9, d) }

@@ -362,20 +362,42 @@ func find(programs []store.Program, id string) store.Program {
 	return store.Program{}
 }
 
+// chooseTerm takes the term that is asked for, or the one that today is in. Where it is in none, the weeks about today stand
+// among the terms, and are shown unless they are a break between two.
 func (v *view) chooseTerm(id string) {
 	now, next := store.TermAt(v.Terms, v.Today)
 	v.Term = now
-	if v.Term.ID == "" {
-		v.Term = next
+	if now.ID == "" {
+		weeks, at := v.theseWeeks()
+		v.Terms = slices.Insert(v.Terms, at, weeks)
+		v.Term = weeks
+		if at > 0 && next.ID != "" {
+			v.Term = next
+		}
 	}
 	for _, t := range v.Terms {
-		if t.ID == id {
+		if id != "" && t.ID == id {
 			v.Term = t
 		}
 	}
-	if v.Term.ID == "" {
-		v.Term = store.Term{Name: "These weeks", From: v.Today.Add(-4 * 7), Until: v.Today.Add(12 * 7)}
+}
+
+// theseWeeks are sixteen from four ago, as far as no term has them, and the place that they have among the terms.
+func (v *view) theseWeeks() (weeks store.Term, at int) {
+	weeks = store.Term{Name: "These weeks", From: v.Today.Add(-4 * 7), Until: v.Today.Add(12 * 7)}
+	for _, t := range v.Terms {
+		weeks.ID = "now"
+		if t.From.After(v.Today) {
+			if !t.From.After(weeks.Until) {
+				weeks.Until = t.From.Add(-1)
+			}
+			break
+		}
+		if at++; !t.Until.Before(weeks.From) {
+			weeks.From = t.Until.Add(1)
+		}
 	}
+	return weeks, at
 }
 
 // mostWeeks of a term that are shown: a year.
