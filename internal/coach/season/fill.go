@@ -174,6 +174,7 @@ func (f *filling) search(most int, known float64) (best *way, proven bool) {
 	}
 	for _, w := range inOrder(now) {
 		w.cost += f.short(w.key)
+		w.late += f.never(w.key)
 		if best == nil || w.better(best) {
 			best = w
 		}
@@ -209,6 +210,16 @@ func (f *filling) short(k key) (c float64) {
 		c += shortCosts * (1 + f.share[i]) * float64(max(0, n.Times-int(k.times[i])))
 	}
 	return c
+}
+
+// never is how late the skills are that do not come at all: as late as all dates together.
+func (f *filling) never(k key) (late float64) {
+	for i := range f.needs {
+		if k.times[i] == 0 {
+			late += float64(len(f.slots)*len(f.slots)) * (1 + f.share[i])
+		}
+	}
+	return late
 }
 
 // still is the least that is to be paid for what cannot come any more: the cheapest times that no open slot is left for.

@@ -159,6 +159,13 @@ func TestEverySkillComesEarly(t *testing.T) {
 	if len(slices.Compact(first)) != len(needs) {
 		t.Errorf("some skill waits: %v", got.Skills)
 	}
+	needs = append(needs, Need{Skill: "passing", Times: 2, Lack: 14}, Need{Skill: "rules", Times: 2, Lack: 14}, Need{Skill: "balance", Times: 2, Lack: 14})
+	got = Fill(slots, needs) // sixteen times into thirteen dates: rather three once than one never
+	for _, s := range got.Short {
+		if s.By > 1 {
+			t.Errorf("%s never comes: %v", s.Skill, got.Skills)
+		}
+	}
 }
 
 // What was planned, taught and marked, date by date, and what never comes up before it is too late.

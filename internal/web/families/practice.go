@@ -249,7 +249,7 @@ func (v practiceView) player(p store.HomePlayer, answers []home.Answer, most tim
 	for _, w := range v.Weeks {
 		var cells []practiceDay
 		for _, d := range w {
-			k := practiceDay{On: d, Asked: v.On(d), Ahead: d.After(v.Today)}
+			k := practiceDay{On: d, Asked: v.On(d), Ahead: !d.Before(v.Today)} // today is not over
 			for _, a := range answers {
 				if a.On == d {
 					k.Answer = a
