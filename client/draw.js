@@ -1,6 +1,6 @@
 // The drawing board: a pointer, or keys alone, make a drawing of figures; the server draws it, so that it looks here as it does everywhere.
 import * as D from './drawing.js'
-import { grid, stepOf } from './place.js'
+import { figure, grid, metres, stepOf, unit } from './place.js'
 
 const $ = (s, root = document) => root.querySelector(s)
 const $$ = (s, root = document) => [...root.querySelectorAll(s)]
@@ -111,7 +111,7 @@ if (box) {
     ys: (svg().dataset.snapY || '').split(' ').filter(Boolean).map(Number),
   })
   const snapTo = (p) => D.snap(d(), p, { ...lines(), people: isWay(tool) ? people() : [] })
-  function metres(e) {
+  function under(e) {
     const s = svg(),
       m = s.getScreenCTM().inverse(),
       q = new DOMPoint(e.clientX, e.clientY).matrixTransform(m)
@@ -251,7 +251,7 @@ if (box) {
   $('#board-place').addEventListener('pointerdown', (e) => {
     if (!e.target.closest('svg.diagram') || e.button) return
     svg().focus({ preventScroll: true })
-    const raw = metres(e),
+    const raw = under(e),
       at = snapTo(raw)
     if (tool === 'select') {
       const t = e.target.closest('.d-thing[data-thing]'),
@@ -275,7 +275,7 @@ if (box) {
   })
   addEventListener('pointermove', (e) => {
     if (!dragging && !(isWay(tool) && points.length)) return
-    const raw = metres(e)
+    const raw = under(e)
     if (dragging?.el) {
       const [x, y] = toUnits([dragging.was[0] + raw[0] - dragging.from[0], dragging.was[1] + raw[1] - dragging.from[1]])
       dragging.el.setAttribute('transform', `translate(${x} ${y})`)
@@ -290,7 +290,7 @@ if (box) {
     const was = dragging
     dragging = null
     if (!was) return
-    const raw = metres(e)
+    const raw = under(e)
     if (was.el) {
       if (was.moved)
         keep(
@@ -338,7 +338,8 @@ if (box) {
         ]
         overlay()
       }
-      hint(`${cursor[0] - d().x} m from the left, ${cursor[1] - d().y} m from the top`)
+      const [left, top] = [cursor[0] - d().x, cursor[1] - d().y].map(figure)
+      hint(`${left} ${unit()} from the left, ${top} ${unit()} from the top`)
     } else if (e.key === 'Enter') {
       if (cursor) set(snapTo(cursor))
     } else if (e.key === 'Escape') {
@@ -452,7 +453,7 @@ if (box) {
       })
       if (number) i.inputMode = 'decimal'
       i.addEventListener('change', () => {
-        const n = Number(i.value.replace(',', '.'))
+        const n = number && (i.value.trim() ? number(i.value) : 0)
         if (number && !Number.isFinite(n)) {
           hint(`“${i.value}” is not a number.`)
           return
@@ -462,17 +463,19 @@ if (box) {
       l.append(i)
       row.append(l)
     }
+    const count = (text) => Number(text.replace(',', '.'))
+    const long = (label, value, put) => field(label, value === undefined ? '' : figure(value), metres, put)
     if (chosen.kind === 'thing') {
       const set = (name) => (v) => D.change(d(), chosen.i, { [name]: v || undefined })
-      if (t.kind === 'player') field('number', t.no, true, (v) => set('no')(Math.min(99, Math.max(0, Math.round(v)))))
+      if (t.kind === 'player') field('number', t.no, count, (v) => set('no')(Math.min(99, Math.max(0, Math.round(v)))))
       field(t.kind === 'player' ? 'role' : 'says', t.says, false, set('says'))
-      field('from the left', t.x, true, (v) => D.move(d(), chosen.i, [v, t.y]))
-      field('from the top', t.y, true, (v) => D.move(d(), chosen.i, [t.x, v]))
+      long('from the left', t.x, (v) => D.move(d(), chosen.i, [v, t.y]))
+      long('from the top', t.y, (v) => D.move(d(), chosen.i, [t.x, v]))
       if (sized[t.kind]) {
-        field(sized[t.kind][0], t.l, true, set('l'))
-        if (sized[t.kind][1]) field(sized[t.kind][1], t.w, true, set('w'))
+        long(sized[t.kind][0], t.l, set('l'))
+        if (sized[t.kind][1]) long(sized[t.kind][1], t.w, set('w'))
       }
-      field('turned', t.turn || 0, true, (v) => D.change(d(), chosen.i, { turn: ((Math.round(v) % 360) + 360) % 360 }))
+      field('turned', t.turn || 0, count, (v) => D.change(d(), chosen.i, { turn: ((Math.round(v) % 360) + 360) % 360 }))
     } else field('says', t.says, false, (v) => D.changeWay(d(), chosen.step, chosen.i, { says: v || undefined }))
     at.append(row)
     const out = Object.assign(document.createElement('button'), {
@@ -488,16 +491,17 @@ if (box) {
   $('[data-draw=undo]').addEventListener('click', () => go(history.undo()))
   $('[data-draw=redo]').addEventListener('click', () => go(history.redo()))
   const view = () => {
-    for (const i of $$('[data-window]')) i.value = d()[i.dataset.window]
+    for (const i of $$('[data-window]')) i.value = figure(d()[i.dataset.window])
   }
   for (const i of $$('[data-window]'))
     i.addEventListener('change', () => {
-      const n = Number(i.value.replace(',', '.'))
+      const n = metres(i.value)
       if (!Number.isFinite(n) || ('lw'.includes(i.dataset.window) && (n < 2 || n > 140))) {
-        hint('The part that is shown is 2 to 140 m long and wide.')
+        hint(`The part that is shown is ${figure(2)} to ${figure(140)} ${unit()} long and wide.`)
         return
       }
       keep({ ...d(), [i.dataset.window]: n })
+      view()
     })
   $('#draw-floor').addEventListener('change', (e) => {
     const o = e.target.selectedOptions[0]
@@ -506,7 +510,6 @@ if (box) {
     view()
   })
   stepOf(Number($('#draw').dataset.step))
-  $('#draw-feet').addEventListener('change', (e) => keep({ ...d(), feet: e.target.checked || undefined }))
   $('#draw-save').addEventListener('submit', () => {
     doc.value = JSON.stringify(d())
     sessionStorage.removeItem(key)

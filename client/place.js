@@ -13,6 +13,19 @@ export const stepOf = (metres) => {
   step = metres || 0.5
 }
 export const grid = () => step
+
+const foot = 0.3048
+const sizes = { m: 1, cm: 0.01, ft: foot, feet: foot, "'": foot, '′': foot, yd: 0.9144, yards: 0.9144 }
+
+// unit is what the club reads lengths in, and figure a length in it: metres to a hundredth, feet to a half.
+export const unit = () => (step === foot ? 'ft' : 'm')
+export const figure = (metres) => (step === foot ? Math.round((metres / foot) * 2) / 2 : Math.round(metres * 100) / 100)
+
+// metres reads a length that was typed, a bare number in the club's unit; NaN where it is none.
+export function metres(text) {
+  const [, n, word] = text.trim().match(/^(-?[\d.,]+)\s*(\D*)$/) || []
+  return Number((n ?? '-').replace(',', '.')) * (sizes[(word || unit()).toLowerCase()] ?? NaN)
+}
 const half = (n) => Math.round(n / step) * step
 
 // turned is a quarter clockwise about its middle.

@@ -1,7 +1,7 @@
 // A station's place as the pointer and the keys change it.
 import assert from 'node:assert/strict'
 import { test } from 'node:test'
-import { parse, sized, snapped, stepOf, turned, words } from './place.js'
+import { figure, metres, parse, sized, snapped, stepOf, turned, unit, words } from './place.js'
 
 test('as words and back', () => {
   for (const w of ['0 0 0 8 6', '12.5 3 270 1 40', '30.1 2 90 6 8']) assert.equal(words(parse(w)), w)
@@ -42,5 +42,20 @@ test('where the club reads feet, the grid is a foot, and thirty feet are thirty'
   for (const m of [p.x, p.y]) assert.ok(Math.abs(m / 0.3048 - Math.round(m / 0.3048)) < 1e-9)
   assert.equal(Math.round((Number(words(sized(p)).split(' ')[3]) / 0.3048) * 2) / 2, 30)
   assert.ok(sized(parse('0 0 0 0.2 0.2')).l >= 1)
+  stepOf(0.5)
+})
+
+test('a length is typed and read as the club does', () => {
+  for (const [step, says, typed, reads] of [
+    [0.5, 'm', '7,5', 7.5],
+    [0.5, 'm', '30 ft', 9.14],
+    [0.3048, 'ft', '30', 30],
+    [0.3048, 'ft', '25 yd', 75],
+    [0.3048, 'ft', '7 m', 23],
+  ]) {
+    stepOf(step)
+    assert.deepEqual([unit(), figure(metres(typed))], [says, reads], typed)
+  }
+  for (const none of ['', 'wide', '3 furlongs']) assert.ok(Number.isNaN(metres(none)), none)
   stepOf(0.5)
 })

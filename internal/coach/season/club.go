@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"gruppo/internal/coach"
 	"gruppo/internal/coach/say"
 )
 
@@ -27,6 +28,7 @@ type Room struct {
 	Places, Enrolled int
 	Came             []int
 	Area             float64
+	Units            coach.Units // that the club reads lengths in
 }
 
 // leastArea is how much floor somebody who moves needs, in square metres: common practice, no source.
@@ -42,7 +44,7 @@ func (r Room) Outgrown() string {
 	case r.Enrolled > r.Places:
 		return fmt.Sprintf("%s for %s", say.Count(r.Enrolled, "player"), say.Count(r.Places, "place"))
 	case r.Area > 0 && most > 0 && r.Area/float64(most) < leastArea:
-		return fmt.Sprintf("%.0f m² for each of the %d who came", r.Area/float64(most), most)
+		return fmt.Sprintf("%s for each of the %d who came", r.Units.Square(r.Area/float64(most)), most)
 	case r.Enrolled == r.Places && r.Places > 0:
 		return "full"
 	}

@@ -1,6 +1,10 @@
 package season
 
-import "testing"
+import (
+	"testing"
+
+	"gruppo/internal/coach"
+)
 
 // By counting.
 func TestWhoFallsAwayAndWhatIsOutgrown(t *testing.T) {
@@ -17,10 +21,11 @@ func TestWhoFallsAwayAndWhatIsOutgrown(t *testing.T) {
 		}
 	}
 	for want, r := range map[string]Room{
-		"":                                 {Places: 20, Enrolled: 19, Came: []int{17, 18}, Area: 300},
-		"full":                             {Places: 20, Enrolled: 20, Area: 300},
-		"21 players for 20 places":         {Places: 20, Enrolled: 21},
-		"5 m² for each of the 18 who came": {Places: 20, Enrolled: 19, Came: []int{12, 18}, Area: 90},
+		"":                                   {Places: 20, Enrolled: 19, Came: []int{17, 18}, Area: 300},
+		"full":                               {Places: 20, Enrolled: 20, Area: 300},
+		"21 players for 20 places":           {Places: 20, Enrolled: 21},
+		"5 m² for each of the 18 who came":   {Places: 20, Enrolled: 19, Came: []int{12, 18}, Area: 90},
+		"50 ft² for each of the 18 who came": {Places: 20, Enrolled: 19, Came: []int{12, 18}, Area: 90, Units: coach.Imperial},
 	} {
 		if got := r.Outgrown(); got != want {
 			t.Errorf("%+v: %q, want %q", r, got, want)

@@ -130,9 +130,9 @@ func (l Look) hands(s *Suggestion) {
 	}
 	if l.Length > 0 {
 		if Fits(*d, l.Length, l.Width) {
-			yes("%s × %s m is room enough", coach.Figure(d.Length), coach.Figure(d.Width))
+			yes("%s is room enough", l.Units.Area(d.Length, d.Width))
 		} else {
-			no("needs %s × %s m", coach.Figure(d.Length), coach.Figure(d.Width))
+			no("needs %s", l.Units.Area(d.Length, d.Width))
 		}
 	}
 	if l.Minutes > 0 && d.Minutes[1] > 0 {

@@ -36,6 +36,7 @@ type For struct {
 	Players, Size int            // all of them, and those at one station
 	Minutes       int            // it would be on for; 0: not known
 	Length, Width float64        // metres of floor at hand
+	Units         coach.Units    // that the club reads lengths in
 	Leaders       []coach.Role   // who could stand there
 	Kit           []coach.Kit
 	Limits        map[string]int     // what players must not do → how many
@@ -286,7 +287,7 @@ func (f For) atHand(s *Suggestion) {
 		s.add(-never, "needs %s", d.Leader)
 	}
 	if !Fits(*d, f.Length, f.Width) {
-		s.add(-never, "needs %s × %s m", coach.Figure(d.Length), coach.Figure(d.Width))
+		s.add(-never, "needs %s", f.Units.Area(d.Length, d.Width))
 	}
 	size := f.Size
 	switch f.Use {

@@ -176,7 +176,7 @@ func drawing(c *shell.Ctx) error {
 	if l.Input.Drills[drill].Diagram == nil {
 		return store.ErrNone
 	}
-	text, err := c.DrawingText(pages, "diagram", svg.Drawing(*l.Input.Drills[drill].Diagram, 360, 260, -1, false))
+	text, err := c.DrawingText(pages, "diagram", svg.Drawing(*l.Input.Drills[drill].Diagram, c.Club.Units, 360, 260, -1, false))
 	if err != nil {
 		return err
 	}

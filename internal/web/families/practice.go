@@ -293,7 +293,7 @@ func Parts(c *shell.Ctx, tx *store.Tx, parts []home.Part, width, height float64)
 			}
 		}
 		if v.Drill != nil && v.Drill.Diagram != nil {
-			pic := svg.Drawing(*v.Drill.Diagram, width, height, -1, false)
+			pic := svg.Drawing(*v.Drill.Diagram, c.Club.Units, width, height, -1, false)
 			v.Picture = &pic
 		}
 		out = append(out, v)

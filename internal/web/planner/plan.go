@@ -609,6 +609,7 @@ func (v *planView) form(s work.StationAt) stationForm {
 		Players: len(v.Input.Players),
 		Length:  in.Length,
 		Width:   in.Width,
+		Units:   v.Input.Units,
 		Kit:     v.Input.Kit,
 		Recent:  v.Input.Recent,
 	}

@@ -55,7 +55,7 @@ func (v planView) Drawing(s work.StationAt) *svg.DrawingView {
 	if d == nil {
 		return nil
 	}
-	pic := svg.Drawing(*d, 300, 190, -1, false)
+	pic := svg.Drawing(*d, v.Program.Units, 300, 190, -1, false)
 	return &pic
 }
 

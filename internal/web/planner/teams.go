@@ -99,7 +99,7 @@ func (v planView) GameBlocks() (out []teamsView) {
 // Says is what the game comes to.
 func (v teamsView) Says() string {
 	m := v.Match
-	says := fmt.Sprintf("%s, %.0f m² for each who is on.", say.Upper(m.Game.String()), m.Each)
+	says := fmt.Sprintf("%s, %s for each who is on.", say.Upper(m.Game.String()), v.Program.Units.Square(m.Each))
 	if m.Walls > 0 {
 		says += fmt.Sprintf(" A wall player has %s.", say.Count(max(1, m.Touches), "touch"))
 	}

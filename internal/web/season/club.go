@@ -155,7 +155,7 @@ func readClub(c *shell.Ctx) (v clubView, err error) {
 			}
 		}
 		use := venues[k.VenueID].Draw(k.Zone).Use
-		r.Outgrown = season.Room{Places: k.Places, Enrolled: k.Enrolled, Came: r.lastCame(), Area: use.Length * use.Width}.Outgrown()
+		r.Outgrown = season.Room{Places: k.Places, Enrolled: k.Enrolled, Came: r.lastCame(), Area: use.Length * use.Width, Units: c.Club.Units}.Outgrown()
 		v.Rows = append(v.Rows, r)
 	}
 	v.Met = len(comings) > 0

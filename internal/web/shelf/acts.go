@@ -389,7 +389,7 @@ func other(c *shell.Ctx) error {
 	v := otherView{Drill: d}
 	v.Forms, v.Own = d.Forms()
 	if d.Diagram != nil {
-		pic := svg.Drawing(*d.Diagram, 480, 300, -1, false)
+		pic := svg.Drawing(*d.Diagram, c.Club.Units, 480, 300, -1, false)
 		v.Picture = &pic
 	}
 	return c.Page(pages, http.StatusOK, "other.html", d.Name, v)
@@ -429,17 +429,17 @@ type paperDrill struct {
 	Own     int
 }
 
-func onPaper(d coach.Drill, width, height float64, strip bool) paperDrill {
+func onPaper(d coach.Drill, units coach.Units, width, height float64, strip bool) paperDrill {
 	p := paperDrill{Drill: d}
 	p.Forms, p.Own = d.Forms()
 	if d.Diagram == nil {
 		return p
 	}
-	pic := svg.Drawing(*d.Diagram, width, height, -1, false)
+	pic := svg.Drawing(*d.Diagram, units, width, height, -1, false)
 	p.Picture = &pic
 	if strip && len(d.Diagram.Steps) > 1 {
 		for i := range d.Diagram.Steps {
-			s := svg.Drawing(*d.Diagram, 300, 190, i, false)
+			s := svg.Drawing(*d.Diagram, units, 300, 190, i, false)
 			s.Legend, s.H = nil, s.Field // the large one explains the marks
 			p.Steps = append(p.Steps, s)
 		}
@@ -453,7 +453,7 @@ func printed(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.Bare(pages, http.StatusOK, "print.html", d.Name, onPaper(d, 560, 330, true))
+	return c.Bare(pages, http.StatusOK, "print.html", d.Name, onPaper(d, c.Club.Units, 560, 330, true))
 }
 
 // cards are drills four to a sheet: those chosen, else those that are found.
@@ -467,7 +467,7 @@ func cards(c *shell.Ctx) error {
 	err := c.In(func(tx *store.Tx) error {
 		ds, err := tx.DrillsOf(c.Ctx(), ids)
 		for _, d := range ds {
-			out = append(out, onPaper(d, 300, 170, false))
+			out = append(out, onPaper(d, c.Club.Units, 300, 170, false))
 		}
 		return err
 	})

@@ -35,9 +35,8 @@ func drawPage(c *shell.Ctx) error {
 	doc := coach.Drawing{Floor: "hall", Length: max(4, d.Length+2), Width: max(3, d.Width+2)}
 	if d.Diagram != nil {
 		doc = *d.Diagram
-	} else {
-		doc.Feet = c.Club.Units == coach.Imperial
 	}
+	doc.Feet = c.Club.Units == coach.Imperial
 	return drawing(c, http.StatusOK, d, doc, "")
 }
 
@@ -45,7 +44,7 @@ func drawing(c *shell.Ctx, status int, d coach.Drill, doc coach.Drawing, problem
 	v := drawView{
 		Drill:   d,
 		Doc:     doc,
-		Picture: svg.Drawing(doc, boardW, boardH, 0, false),
+		Picture: svg.Drawing(doc, c.Club.Units, boardW, boardH, 0, false),
 		Floors:  floor.Kinds(),
 		Kinds:   diagram.Kinds,
 		Problem: problem,
@@ -76,7 +75,7 @@ func redraw(c *shell.Ctx) error {
 	if err != nil {
 		step = -1
 	}
-	return c.Part(pages, "board", drawView{Doc: doc, Picture: svg.Drawing(doc, boardW, boardH, step, false)})
+	return c.Part(pages, "board", drawView{Doc: doc, Picture: svg.Drawing(doc, c.Club.Units, boardW, boardH, step, false)})
 }
 
 func saveDrawing(c *shell.Ctx) error {
@@ -108,7 +107,7 @@ func drawingFile(c *shell.Ctx) error {
 		return shell.NotFound("This drill has no drawing yet.")
 	}
 	c.Attach("drawing.svg")
-	text, err := c.DrawingText(pages, "diagram", svg.Drawing(*d.Diagram, 560, 400, -1, false))
+	text, err := c.DrawingText(pages, "diagram", svg.Drawing(*d.Diagram, c.Club.Units, 560, 400, -1, false))
 	c.Data(http.StatusOK, "image/svg+xml", []byte(text))
 	return err
 }

@@ -67,7 +67,7 @@ func packFile(c *shell.Ctx) error {
 				}
 			}
 			if d.Diagram != nil {
-				pic, err := c.DrawingText(pages, "diagram", svg.Drawing(*d.Diagram, 560, 400, -1, false))
+				pic, err := c.DrawingText(pages, "diagram", svg.Drawing(*d.Diagram, c.Club.Units, 560, 400, -1, false))
 				if err != nil {
 					return err
 				}

@@ -179,7 +179,7 @@ func read(c *shell.Ctx) (v drillView, err error) {
 	}
 	v.Editions = v.Drill.Edition
 	if v.Drill.Diagram != nil {
-		pic := svg.Drawing(*v.Drill.Diagram, 500, 350, -1, false)
+		pic := svg.Drawing(*v.Drill.Diagram, c.Club.Units, 500, 350, -1, false)
 		v.Picture = &pic
 	}
 	v.form(c)

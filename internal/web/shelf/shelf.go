@@ -219,7 +219,7 @@ func (v *listView) look(c *shell.Ctx, tx *store.Tx) (l suggest.Look, err error) 
 		for _, p := range venues {
 			if p.ID == v.Classes[i].VenueID {
 				in := p.Draw(v.Classes[i].Zone).Inside()
-				l.Length, l.Width = in.Length, in.Width
+				l.Length, l.Width, l.Units = in.Length, in.Width, c.Club.Units
 			}
 		}
 	}
@@ -308,7 +308,7 @@ func (v *listView) results(c *shell.Ctx, tx *store.Tx, page []suggest.Suggestion
 	for _, s := range page {
 		r := result{Suggestion: s, Card: *byID[s.Drill.ID]}
 		if d := drawings[s.Drill.ID]; d != nil {
-			pic := svg.Drawing(*d, 230, 150, -1, true)
+			pic := svg.Drawing(*d, c.Club.Units, 230, 150, -1, true)
 			r.Picture = &pic
 		}
 		v.Results = append(v.Results, r)

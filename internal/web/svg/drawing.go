@@ -67,9 +67,10 @@ type LegendItem struct {
 	X, Y        float64
 }
 
-// Drawing prepares a drawing for a space of width by height units. Step is the one to show, from 0, or -1 for all at
-// once. A bare one has no words and no legend.
-func Drawing(d coach.Drawing, width, height float64, step int, bare bool) DrawingView {
+// Drawing prepares a drawing for a space of width by height units, its distances as a club reads them. Step is the one to
+// show, from 0, or -1 for all at once. A bare one has no words and no legend.
+func Drawing(d coach.Drawing, units coach.Units, width, height float64, step int, bare bool) DrawingView {
+	d.Feet = units == coach.Imperial
 	f, _ := diagram.On(d)
 	k := math.Min(width/d.Length, height/d.Width)
 	v := DrawingView{

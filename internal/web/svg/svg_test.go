@@ -58,3 +58,16 @@ func TestEachHalfHasItsFloorAndItsRows(t *testing.T) {
 		}
 	}
 }
+
+// A drawing that came from a club that reads metres is read in feet where the club does, and the other way about.
+func TestADrawingIsReadAsTheClubReadsLengths(t *testing.T) {
+	d := coach.Drawing{
+		Floor: "hall", Length: 10, Width: 6, Feet: true, Marks: []coach.Trace{{Kind: "distance", Points: [][2]float64{{1, 1}, {4, 1}}}},
+	}
+	for units, want := range map[coach.Units]string{coach.Metric: "3 m", coach.Imperial: "10 ft"} {
+		v := svg.Drawing(d, units, 500, 350, -1, false)
+		if v.Marks[0].Text != want || !strings.Contains(strings.Join(v.Words, " "), "A distance of "+want) {
+			t.Errorf("%s: %q, %q", units, v.Marks[0].Text, v.Words)
+		}
+	}
+}

@@ -188,6 +188,9 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 		}},
 		{"a station for one group of three", "Station 3: Only 1 of the 3 groups comes to feint in 1 round", check.Note, true, func(in *work.Input) { in.Plan.First().Rounds = 1 }},
 		{"clearance beyond the floor", "Station 1: wall asks for 1 m clear all round, which goes beyond the floor", check.Note, true, func(in *work.Input) { in.Plan.First().Stations[0].Spot = spot(0.5, 0.5, 0) }},
+		{"in a club that reads feet", "Station 1: wall asks for 3.5 ft clear all round, which goes beyond the floor", check.Note, true, func(in *work.Input) {
+			in.Units, in.Plan.First().Stations[0].Spot = coach.Imperial, spot(0.5, 0.5, 0)
+		}},
 		{"clearance over the wall bars", "Station 1: wall asks for 1 m clear all round, which goes over the wall bars", check.Settle, false, func(in *work.Input) {
 			in.Floor.Blocked = []floor.Area{{Name: "the wall bars", X: 0, Y: 0, Length: 40, Width: 1.5}}
 			in.Plan.First().Stations[0].Spot = spot(2, 2, 0)

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"slices"
 
-	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
 	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/work"
@@ -14,13 +13,13 @@ import (
 type Beyond struct {
 	AtStation
 	Drill, Where string // "beyond the floor", "over the wall bars"
-	Clearance    float64
+	Clearance    string
 }
 
 func (f Beyond) Which() string { return f.Where }
 
 func (f Beyond) Says() string {
-	return fmt.Sprintf("%s asks for %s m clear all round, which goes %s.", f.Drill, coach.Figure(f.Clearance), f.Where)
+	return fmt.Sprintf("%s asks for %s clear all round, which goes %s.", f.Drill, f.Clearance, f.Where)
 }
 
 // FliesOn: what is thrown or struck at a station flies beyond the floor, or over something.
@@ -61,7 +60,7 @@ func (l laid) edges() {
 		if flies {
 			l.find(weight, work.Always, FliesOn{stationOf(s), s.Drill.Name, beyond}, l.inward(t.Station)...)
 		} else {
-			l.find(weight, work.Always, Beyond{stationOf(s), s.Drill.Name, beyond, s.Drill.Clearance}, l.inward(t.Station)...)
+			l.find(weight, work.Always, Beyond{stationOf(s), s.Drill.Name, beyond, l.in.Units.Long(s.Drill.Clearance)}, l.inward(t.Station)...)
 		}
 	}
 }

@@ -23,13 +23,12 @@ func (f OtherGame) Says() string {
 // SmallFloor: the areas of a game do not fit the floor.
 type SmallFloor struct {
 	InBlock
-	Areas         int
-	Length, Width float64
+	Areas int
+	Each  string // a length and a width
 }
 
 func (f SmallFloor) Says() string {
-	return fmt.Sprintf("%s of %s × %s m %s not fit the floor.", say.Count(f.Areas, "area"), coach.Figure(f.Length),
-		coach.Figure(f.Width), say.Verb(f.Areas, "does", "do"))
+	return fmt.Sprintf("%s of %s %s not fit the floor.", say.Count(f.Areas, "area"), f.Each, say.Verb(f.Areas, "does", "do"))
 }
 
 func gameFits(c *checking, b work.Span) {
@@ -40,7 +39,7 @@ func gameFits(c *checking, b work.Span) {
 	if game != nil && game.Length > 0 && c.in.Floor.Length > 0 {
 		area := coach.Drill{Length: game.Length, Width: game.Width}
 		if len(c.in.Courts(work.Span{Task: &area}, game.Areas)) < game.Areas {
-			c.find(Settle, b.From, SmallFloor{blockOf(b), game.Areas, game.Length, game.Width},
+			c.find(Settle, b.From, SmallFloor{blockOf(b), game.Areas, c.in.Units.Area(game.Length, game.Width)},
 				mend("As large as the floor", edit.Area{Block: b.ID}))
 		}
 	}

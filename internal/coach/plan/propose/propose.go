@@ -187,6 +187,7 @@ func (pr *proposal) aimAt(aim doc.Aim) {
 		Players: len(in.Players),
 		Length:  inside.Length,
 		Width:   inside.Width,
+		Units:   in.Units,
 		Kit:     in.Kit,
 		Recent:  in.Recent,
 		Limits:  map[string]int{},

@@ -55,7 +55,7 @@ func (pr *proposal) tasks() {
 				g := games[pr.seed%uint64(min(2, len(games)))]
 				b.Game = &g
 				b.Note = say.Upper(g.String())
-				b.Why = fmt.Sprintf("Uses all %d, %.0f m² each.", len(pr.in.Players), g.MetresEach)
+				b.Why = fmt.Sprintf("Uses all %d, %s each.", len(pr.in.Players), pr.in.Units.Square(g.MetresEach))
 			}
 			if game >= 0 {
 				b.Drill, b.Edition, b.Game, b.Note = pr.p.Blocks[game].Drill, pr.p.Blocks[game].Edition, pr.p.Blocks[game].Game, pr.p.Blocks[game].Note
