@@ -24,6 +24,7 @@ const texts = [
   '名前 Ünïcode',
   '  ',
   'x'.repeat(300),
+  'Donaudampfschifffahrtsgesellschaft',
   '=1+1',
   '2015',
   '',
@@ -179,12 +180,15 @@ export function looked() {
     wrong.push('a blank page')
   const wide = document.documentElement.scrollWidth - innerWidth
   if (wide > 1) {
+    const kept = (e) => /auto|hidden|scroll|clip/.test(getComputedStyle(e).overflowX) // what is in it scrolls in it
+    const inside = (e) => e && e !== document.body && (kept(e) || inside(e.parentElement))
     const widest = [...document.querySelectorAll('body *')]
-      .filter((e) => e.getBoundingClientRect().right > innerWidth + 1 && getComputedStyle(e).position !== 'fixed')
+      .filter((e) => e.checkVisibility({ contentVisibilityAuto: true }) && getComputedStyle(e).position !== 'fixed')
+      .filter((e) => e.getBoundingClientRect().right > innerWidth + 1 && !inside(e.parentElement))
       .pop()
-    wrong.push(
-      'wider than the window' + (widest ? ': ' + widest.localName + '.' + (widest.getAttribute('class') || '') : ''),
-    )
+    const called = widest && widest.localName + '.' + (widest.getAttribute('class') || '')
+    const says = widest?.textContent.trim().replace(/\s+/g, ' ').slice(0, 60)
+    wrong.push('wider than the window' + (widest ? ': ' + called + ' “' + says + '”' : ''))
   }
   for (const h of document.querySelectorAll('main h2, main h3, main dt')) {
     // a heading has something under it

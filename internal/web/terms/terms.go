@@ -664,7 +664,11 @@ func takeOver(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	c.Say(fmt.Sprintf("%d enrolled as placed. %s on the list.", n, say.Count(len(v.Waiting), "player")))
+	says := fmt.Sprintf("%s enrolled as placed.", say.Count(n, "player"))
+	if len(v.Waiting) > 0 {
+		says += fmt.Sprintf(" %s on the waiting list.", say.Count(len(v.Waiting), "player"))
+	}
+	c.Say(says)
 	return c.To(v.address())
 }
 
