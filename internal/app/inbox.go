@@ -343,7 +343,7 @@ func (b *Inbox) keepSaid(it Item) error {
 		len([]rune(it.No)) > 60 {
 		return doc.Input("", "The register does not know that word.")
 	}
-	a := store.Attendance{PlayerID: it.Player, State: register.Word(it.State), NoWhat: it.No}
+	a := store.Attendance{PlayerID: it.Player, State: register.Word(it.State), NoWhat: coach.Limited(it.No)}
 	switch a.State {
 	case register.Late:
 		a.FromMinute = it.Minute
@@ -352,7 +352,7 @@ func (b *Inbox) keepSaid(it Item) error {
 	}
 	newest, err := b.tx.SetAttendance(b.ctx, b.Session.ID, a, b.By.ID, it.At)
 	if newest {
-		b.Changed.Said = append(b.Changed.Said, SaidWord{it.Player, it.State, it.Minute, it.No})
+		b.Changed.Said = append(b.Changed.Said, SaidWord{it.Player, it.State, it.Minute, a.NoWhat})
 	} else {
 		b.Changed.Whole = true // a newer word stands: whoever sent this one takes it over
 	}

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"math"
 	"strconv"
+	"strings"
 	"time"
 
 	"gruppo/internal/coach/say"
@@ -48,6 +49,11 @@ func (p Player) First() string { return cmp.Or(p.Called, say.First(p.Name)) }
 type Limit struct {
 	What  string
 	Until day.Day // through that day; none: until it is taken away
+}
+
+// Limited is a limit as it was typed: "No jumping" says the same as "jumping".
+func Limited(typed string) string {
+	return strings.TrimSpace(strings.TrimPrefix(strings.ToLower(strings.TrimSpace(typed)), "no "))
 }
 
 // Pictures is the limit that is not about moving: whoever has it is in no picture.

@@ -178,6 +178,27 @@ func (v Variant) Says() string {
 	return strings.Join(out, ", ")
 }
 
+// Among reports whether a word is one of these, in capitals or not.
+func Among(word string, words []string) bool {
+	return slices.ContainsFunc(words, func(w string) bool { return strings.EqualFold(w, word) })
+}
+
+// AsksFor is what of these things the drill asks for, however they are written.
+func (d Drill) AsksFor(things []string) (out []string) {
+	for _, t := range things {
+		if Among(t, d.Asks) {
+			out = append(out, t)
+		}
+	}
+	return out
+}
+
+// Readies reports whether the drill is what has to come before another one, however it is written: by its name, or by what
+// it makes ready.
+func (d Drill) Readies(need string) bool {
+	return strings.EqualFold(d.Name, need) || Among(need, d.Warms)
+}
+
 // Forms are the variants with the drill as it is in its place among them, easiest first; own is the index of the drill
 // as it is, a form without changes that is called "As written".
 func (d Drill) Forms() (forms []Variant, own int) {

@@ -128,3 +128,15 @@ func TestWhatAnEditionChanged(t *testing.T) {
 		t.Errorf("another order of keys: %v", diff)
 	}
 }
+
+// What somebody must not do is met however it was typed, by whom, and where.
+func TestALimitIsMetHoweverItIsWritten(t *testing.T) {
+	d := Drill{Asks: []string{"Jumping", "overhead"}}
+	for typed, asks := range map[string]bool{
+		"jumping": true, "No jumping": true, " JUMPING ": true, "no overhead": true, "": false, "running": false, "no": false, "nothing": false,
+	} {
+		if got := d.AsksFor([]string{Limited(typed)}); (len(got) > 0) != asks {
+			t.Errorf("%q: %q", typed, got)
+		}
+	}
+}

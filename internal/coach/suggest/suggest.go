@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/floor"
@@ -137,7 +138,7 @@ func (f For) use(s *Suggestion) {
 			s.add(22, "makes %s ready", say.List(d.Warms))
 		}
 		for i, w := range f.Wanted {
-			if slices.Contains(d.Warms, w) && !slices.Contains(f.Wanted[:i], w) {
+			if d.Readies(w) && !slices.Contains(f.Wanted[:i], w) {
 				s.add(20, "")
 			}
 		}
@@ -314,17 +315,13 @@ func (f For) atHand(s *Suggestion) {
 		}
 	}
 	for _, what := range d.Asks {
-		if n := f.Limits[what]; n > 0 {
+		if n := f.Limits[strings.ToLower(what)]; n > 0 {
 			s.add(-limited, "asks for %s, which %s must not", what, say.Count(n, "player"))
 		}
 	}
 	for _, need := range d.NotBefore {
-		given := slices.Contains(f.Given, need) ||
-			slices.ContainsFunc(
-				f.Chosen,
-				func(c coach.Drill) bool { return c.Name == need || slices.Contains(c.Warms, need) },
-			)
-		if !given && f.Use != WarmUp {
+		chosen := slices.ContainsFunc(f.Chosen, func(c coach.Drill) bool { return c.Readies(need) })
+		if !chosen && !coach.Among(need, f.Given) && f.Use != WarmUp {
 			s.add(-10, "not before %s", need)
 		}
 	}

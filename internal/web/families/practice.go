@@ -136,10 +136,8 @@ func (p PartView) Cautions() []string {
 
 // Against is what somebody must not do that the part's drill asks for.
 func (p PartView) Against(spares []string) (out []string) {
-	for _, l := range spares {
-		if p.Drill != nil && slices.Contains(p.Drill.Asks, l) {
-			out = append(out, l)
-		}
+	if p.Drill != nil {
+		out = p.Drill.AsksFor(spares)
 	}
 	return out
 }

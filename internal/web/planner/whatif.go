@@ -213,7 +213,7 @@ func (v *whatView) readPlayers() {
 	}
 	for _, r := range v.Rows("hurt", "hurt-no", "") {
 		if p, ok := v.player(r.Who); ok {
-			v.happens(whatif.Happens{Kind: whatif.Hurt, Player: p, No: strings.ToLower(r.What)})
+			v.happens(whatif.Happens{Kind: whatif.Hurt, Player: p, No: coach.Limited(r.What)})
 		}
 	}
 }

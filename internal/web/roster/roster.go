@@ -11,6 +11,7 @@ import (
 	"strings"
 	"time"
 
+	"gruppo/internal/coach"
 	"gruppo/internal/day"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
@@ -314,7 +315,7 @@ func (v *formView) typedLimits() (limits []store.Limit) {
 			until = f.All("until")[i]
 		}
 		v.Limits = append(v.Limits, limitField{what, until})
-		if what = strings.ToLower(strings.TrimSpace(what)); what == "" {
+		if what = coach.Limited(what); what == "" {
 			continue
 		}
 		last, err := day.Parse(until)

@@ -79,10 +79,10 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 		{"short change", "Change: 0:10 is short for the longest walk", check.Settle, true, func(in *work.Input) { in.Plan.First().Change = 10 }},
 		{"not before", "shot is not to be done before easy throws", check.Settle, true, func(in *work.Input) {
 			drill(*in, "shot", func(d *coach.Drill) { d.NotBefore = []string{"easy throws"} })
-			in.Shelf = []coach.Drill{{ID: "easy", Edition: 1, Name: "easy throws", Most: 30}}
+			in.Shelf = []coach.Drill{{ID: "easy", Edition: 1, Name: "Easy throws", Most: 30}}
 		}},
 		{"a limit", "Player 05: No jumping until 27 Nov, and 2 shot asks for it", check.Stop, true, func(in *work.Input) {
-			drill(*in, "shot", func(d *coach.Drill) { d.Asks = []string{"jumping"} })
+			drill(*in, "shot", func(d *coach.Drill) { d.Asks = []string{"Jumping"} }) // however it is written
 			in.Players[5].Limits = []coach.Limit{{What: "jumping", Until: day.Of(plantest.Start).Add(3)}}
 			in.Shelf = []coach.Drill{{ID: "set", Edition: 1, Name: "set shot", Skills: []string{"shot"}, Least: 2, Most: 6, Places: 2, Pace: 8, Length: 8, Width: 6}}
 		}},

@@ -41,7 +41,7 @@ func notBefore(c *checking) {
 				given, block = append(given, c.in.Before(owner)...), owner
 			}
 			for _, need := range s.Drill.NotBefore {
-				if slices.Contains(given, need) || said[s.ID+need] {
+				if coach.Among(need, given) || said[s.ID+need] {
 					continue
 				}
 				said[s.ID+need] = true
@@ -59,10 +59,7 @@ func notBefore(c *checking) {
 // warm offers a drill that gives what is needed: in the first warm-up that has none and comes before the block, else in
 // one of its own.
 func (c *checking) warm(need, before string) []Mend {
-	i := slices.IndexFunc(
-		c.in.Shelf,
-		func(d coach.Drill) bool { return d.Name == need || slices.Contains(d.Warms, need) },
-	)
+	i := slices.IndexFunc(c.in.Shelf, func(d coach.Drill) bool { return d.Readies(need) })
 	if i < 0 {
 		return nil
 	}

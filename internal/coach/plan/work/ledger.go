@@ -269,13 +269,14 @@ func (pic *Picture) Together(s StationAt, round int) (n int) {
 
 // Forbids is what a drill asks for that the player must not do now, or nothing.
 func (in Input) Forbids(p coach.Player, d coach.Drill) string {
+	var limits []string
 	for _, l := range p.Limits {
-		if l.Until.Holds(day.Of(in.Start)) && slices.Contains(d.Asks, l.What) {
-			return l.What
+		if l.Until.Holds(day.Of(in.Start)) {
+			limits = append(limits, l.What)
 		}
 	}
-	if no := in.There[p.ID].No; no != "" && slices.Contains(d.Asks, no) {
-		return no
+	if asks := d.AsksFor(append(limits, in.There[p.ID].No)); len(asks) > 0 {
+		return asks[0]
 	}
 	return ""
 }

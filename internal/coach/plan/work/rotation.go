@@ -124,11 +124,11 @@ func (pic *Picture) musts(in Input, c Circuit, ask rotate.Asked) (out []rotate.M
 	for i, s := range stations {
 		where := fmt.Sprintf("%d %s", s.Index+1, s.Drill.Name)
 		for _, what := range s.Drill.NotBefore {
-			if slices.Contains(gives, what) {
+			if coach.Among(what, gives) {
 				continue
 			}
 			for j, o := range stations {
-				if i != j && (o.Drill.Name == what || slices.Contains(o.Drill.Warms, what)) {
+				if i != j && o.Drill.Readies(what) {
 					out = append(
 						out,
 						rotate.Must{
