@@ -178,6 +178,15 @@ func (v Variant) Says() string {
 	return strings.Join(out, ", ")
 }
 
+// Tidy writes skills in small letters, as criteria have them.
+func (d *Drill) Tidy() {
+	for _, skills := range [][]string{d.Skills, d.After} {
+		for i := range skills {
+			skills[i] = strings.ToLower(skills[i])
+		}
+	}
+}
+
 // Among reports whether a word is one of these, in capitals or not.
 func Among(word string, words []string) bool {
 	return slices.ContainsFunc(words, func(w string) bool { return strings.EqualFold(w, word) })

@@ -121,6 +121,7 @@ func ReadPack(b []byte) (p Pack, err error) {
 			return p, sentence("%s has the same id as drill %d.", p.which(i), j)
 		}
 		seen[d.ID] = i + 1
+		p.Drills[i].Drill.Tidy()
 		if says := wrong(d.Drill); says != "" {
 			return p, sentence("%s: %s", p.which(i), says)
 		}

@@ -46,6 +46,11 @@ func TestAPackComesBackAsItWasWritten(t *testing.T) {
 	if err != nil || !reflect.DeepEqual(p, back) {
 		t.Fatalf("it changed on the way: %v", err)
 	}
+	// Skills come in as criteria have them.
+	p.Drills[0].Drill.Skills = []string{"Passing"}
+	if back, err := ReadPack(written(t, p)); err != nil || back.Drills[0].Drill.Skills[0] != "passing" {
+		t.Errorf("%v, %q", err, back.Drills[0].Drill.Skills)
+	}
 	// A pack that its own reader would refuse is not written.
 	p.Drills[0].Drill.Leader = "robot"
 	if err := WritePack(&bytes.Buffer{}, p); err == nil {

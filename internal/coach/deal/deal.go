@@ -143,7 +143,7 @@ func newDeal(players []coach.Player, a Ask) (*dealing, error) {
 	for _, position := range a.Together {
 		first := -1
 		for i, p := range players {
-			if !slices.Contains(p.Positions, position) {
+			if !coach.Among(position, p.Positions) {
 				continue
 			}
 			if first >= 0 {
@@ -218,7 +218,7 @@ func newDeal(players []coach.Player, a Ask) (*dealing, error) {
 // pairs fills in what two bundles cost in one group: nothing in common, where the way asks for it, and together lately.
 func (d *dealing) pairs(bundleOf []int) {
 	common := func(a, b []string) float64 {
-		if slices.ContainsFunc(a, func(s string) bool { return slices.Contains(b, s) }) || len(a) == 0 && len(b) == 0 {
+		if slices.ContainsFunc(a, func(s string) bool { return coach.Among(s, b) }) || len(a) == 0 && len(b) == 0 {
 			return 0
 		}
 		return shareCost

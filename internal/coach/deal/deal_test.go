@@ -93,6 +93,7 @@ func TestEveryWayPutsTogetherWhatItSays(t *testing.T) {
 			}
 		}
 	}
+	players[5].Positions = []string{"Goalkeeper"} // as it was typed on the roster
 	groups, err := Groups(players, Ask{Groups: 3, Way: Chance, Sizes: []int{2, 3, 4}, Together: []string{"goalkeeper"}})
 	if err != nil || len(groups[0]) != 2 || len(groups[2]) != 4 || groupOf(groups, 2) != groupOf(groups, 5) ||
 		groupOf(groups, 5) != groupOf(groups, 8) {

@@ -85,7 +85,8 @@ func Find(shelf []*coach.Drill, l Look) []Suggestion {
 }
 
 func suitsStage(d *coach.Drill, stage string) bool {
-	return d.Suits == stage || slices.ContainsFunc(d.Variants, func(v coach.Variant) bool { return v.Suits == stage })
+	same := func(suits string) bool { return strings.EqualFold(suits, stage) }
+	return same(d.Suits) || slices.ContainsFunc(d.Variants, func(v coach.Variant) bool { return same(v.Suits) })
 }
 
 // named counts the words that stand in the name, in small letters; those as they were typed count more.

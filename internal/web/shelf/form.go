@@ -213,10 +213,8 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 	}
 	d.Name, d.Purpose, d.Setup = fields(f.Get("name")), f.Get("purpose"), f.Get("setup")
 	d.Skills, d.Kit, d.Asks, d.Roles = f.Commas("skills"), f.Commas("kit"), f.Commas("asks"), f.Commas("roles")
-	for i := range d.Skills {
-		d.Skills[i] = strings.ToLower(d.Skills[i])
-	}
 	d.Warms, d.NotBefore, d.After = f.Commas("warms"), f.Commas("not-before"), f.Commas("after")
+	d.Tidy()
 	d.Keys, d.Cautions = f.Lines("keys", 12), f.Lines("cautions", 12)
 	d.Places, d.Least, d.Most = whole("places"), whole("least"), whole("most")
 	metres := func(name string, was float64) float64 {

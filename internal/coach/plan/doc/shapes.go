@@ -33,11 +33,11 @@ func (s Station) VariantFor(d coach.Drill, group int, stage string) *coach.Varia
 	if !chosen {
 		name, chosen = s.Variant[stage]
 	}
-	if !chosen && d.Suits == stage {
+	if !chosen && strings.EqualFold(d.Suits, stage) {
 		return nil
 	}
 	for i, v := range d.Variants {
-		if chosen && v.Name == name || !chosen && v.Suits == stage && stage != "" {
+		if chosen && v.Name == name || !chosen && strings.EqualFold(v.Suits, stage) && stage != "" {
 			return &d.Variants[i]
 		}
 	}
