@@ -308,6 +308,7 @@ export class Wanderer {
         break
       case 'key':
         for (const k of a.key.split(' ')) await page.keyboard.press(k)
+        this.typed = {} // a letter may have gone into the field
         break
       case 'select':
         await page.evaluate(
