@@ -39,6 +39,7 @@ type Filled struct {
 // here is not theirs.
 const (
 	shortCosts = 100.0 // a time that a skill is missing, times the share of the class that lacks it and one
+	neverCosts = 150.0 // more, times that too, where it does not come at all: rather once than never
 	earlyCosts = 40.0  // a skill before one that comes before it
 	nextCosts  = 6.0   // the same skill two weeks running
 	soonCosts  = 2.0   // and with one week between
@@ -174,7 +175,6 @@ func (f *filling) search(most int, known float64) (best *way, proven bool) {
 	}
 	for _, w := range inOrder(now) {
 		w.cost += f.short(w.key)
-		w.late += f.never(w.key)
 		if best == nil || w.better(best) {
 			best = w
 		}
@@ -208,18 +208,11 @@ func (f *filling) cost(k key, skill int) (c float64) {
 func (f *filling) short(k key) (c float64) {
 	for i, n := range f.needs {
 		c += shortCosts * (1 + f.share[i]) * float64(max(0, n.Times-int(k.times[i])))
-	}
-	return c
-}
-
-// never is how late the skills are that do not come at all: as late as all dates together.
-func (f *filling) never(k key) (late float64) {
-	for i := range f.needs {
-		if k.times[i] == 0 {
-			late += float64(len(f.slots)*len(f.slots)) * (1 + f.share[i])
+		if k.times[i] == 0 && n.Times > 0 {
+			c += neverCosts * (1 + f.share[i])
 		}
 	}
-	return late
+	return c
 }
 
 // still is the least that is to be paid for what cannot come any more: the cheapest times that no open slot is left for.

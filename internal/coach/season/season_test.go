@@ -58,6 +58,9 @@ func every(slots []Slot, needs []Need) float64 {
 				times++
 			}
 			sum += shortCosts * (1 + share) * float64(max(0, n.Times-times))
+			if times == 0 && n.Times > 0 {
+				sum += neverCosts * (1 + share)
+			}
 		}
 		best = min(best, sum)
 	}
@@ -160,7 +163,8 @@ func TestEverySkillComesEarly(t *testing.T) {
 		t.Errorf("some skill waits: %v", got.Skills)
 	}
 	needs = append(needs, Need{Skill: "passing", Times: 2, Lack: 14}, Need{Skill: "rules", Times: 2, Lack: 14}, Need{Skill: "balance", Times: 2, Lack: 14})
-	got = Fill(slots, needs) // sixteen times into thirteen dates: rather three once than one never
+	needs[2].Lack, needs[6].Lack = 5, 1 // however few lack it
+	got = Fill(slots, needs)            // sixteen times into thirteen dates: rather three once than one never
 	for _, s := range got.Short {
 		if s.By > 1 {
 			t.Errorf("%s never comes: %v", s.Skill, got.Skills)
