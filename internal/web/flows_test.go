@@ -5,6 +5,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"html"
 	"mime/multipart"
 	"net/http"
 	"net/url"
@@ -951,6 +952,40 @@ func TestGoingBackBringsTheWholePage(t *testing.T) {
 				strings.Contains(part, "<nav"),
 				!strings.Contains(whole, "<nav"),
 			)
+		}
+	}
+}
+
+// Taking back what was just made leads to a page that is there, not to the one that has gone with it.
+func TestTakingBackWhatIsNewLeadsSomewhere(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	ines := s.as(t, "ines")
+	class, program := s.session(t, "Tuesday hall").ClassID, handball(t, s).ID
+	for path, typed := range map[string]url.Values{
+		"/season/home/new": {
+			"class": {class}, "what-0": {"Wall passes"}, "much-0": {"20 ×"}, "sets": {"1"}, "day": {"2"}, "from": {"2026-11-24"},
+		},
+		"/season/tests/new": {
+			"class": {class}, "name": {"Hops"}, "tries": {"2"}, "every": {"1"}, "from": {"2026-11-24"}, "measure-0": {"Hops"}, "unit-0": {"hops"},
+		},
+		"/sessions/venue":     {"name": {"Lower hall"}, "floor": {"hall"}, "length": {"20"}, "width": {"12"}},
+		"/stairs/places/term": {"program": {program}, "name": {"Summer"}, "from": {"2027-04-01"}, "until": {"2027-06-30"}},
+	} {
+		at := ines.at(path, typed)
+		_, page := ines.get(at)
+		offer := regexp.MustCompile(`action="(/undo/[0-9a-f-]+)">\s*<input type="hidden" name="to" value="([^"]*)"`).FindStringSubmatch(page)
+		if offer == nil {
+			t.Errorf("%s: %s offers no undo", path, at)
+			continue
+		}
+		to := html.UnescapeString(offer[2])
+		if to == "" {
+			to = at // where it was offered
+		}
+		back := ines.at(offer[1], url.Values{"to": {to}})
+		if code, body := ines.get(back); code != http.StatusOK || !strings.Contains(body, "Undone: ") {
+			t.Errorf("%s: undone, it leads to %s: %d", path, back, code)
 		}
 	}
 }

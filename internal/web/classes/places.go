@@ -235,7 +235,7 @@ func saveVenue(c *shell.Ctx) error {
 	}
 	says := "Changed " + p.Name
 	if p.ID == "" {
-		p.ID, says = store.NewID(), "Set up "+p.Name
+		p.ID, says, c.Back = store.NewID(), "Set up "+p.Name, "/sessions"
 	}
 	err := c.Change("", says, func(tx *store.Tx) error {
 		all, err := tx.Venues(c.Ctx())

@@ -213,7 +213,7 @@ func savePractice(c *shell.Ctx) error {
 	t := store.HomeTask{ID: v.ID, At: c.S.Now()}
 	says := "Changed the practice"
 	if t.ID == "" {
-		t.ID, says = store.NewID(), "Gave practice for home"
+		t.ID, says, c.Back = store.NewID(), "Gave practice for home", "/season/home"
 	}
 	var again bool // the form is shown once more
 	err := c.Change("", says, func(tx *store.Tx) error {
