@@ -7,7 +7,7 @@ import { newID } from './outbox.js'
 export function home(body) {
   const { key, path } = body.dataset
   const waits = later({ member: atHome, key, days: 21, to: path + '/days', sent: renew }) // as long as the server takes it
-  const outbox = waits.outbox
+  let spoken = 0 // how often something was said on this page
 
   const dayOf = (b) => ({
     done: b.getAttribute('aria-pressed') === 'true',
@@ -32,15 +32,27 @@ export function home(body) {
     about.elements.words.value = said.words
   }
 
-  // renew takes over what follows from what was said: how often it was done, what opens next. Not while something is typed.
+  // unkept reports whether something stands in the questions about a day that was typed and not kept yet.
+  function unkept(task) {
+    const about = task?.querySelector('[data-about]')
+    if (!about) return false
+    const { day, figure, words } = about.elements
+    const said = dayOf(buttonOf(about.elements.task.value, day.value))
+    return words.value.trim() !== said.words || (figure && numberOf(figure.value) !== said.figure)
+  }
+
+  // renew takes over what follows from what was said: how often it was done, what opens next. Not while something is typed, and not where more was said
+  // since it was asked for: that asks for itself.
   async function renew() {
     const tasks = document.getElementById('home-tasks')
+    const asked = spoken
     const page = await fetch(location.pathname).catch(() => null)
     const text = (await page?.text()) || ''
-    if (!page?.ok || outbox.waiting || tasks.contains(document.activeElement?.closest('input'))) return
+    if (!page?.ok || spoken !== asked || tasks.contains(document.activeElement?.closest('input'))) return
     const next = new DOMParser().parseFromString(text, 'text/html').getElementById('home-tasks')
     for (const task of next?.children || []) {
       const old = document.getElementById(task.id)
+      if (unkept(old)) continue
       const day = old?.querySelector('[data-about] [name=day]')?.value
       const focus = tasks.contains(document.activeElement) && document.activeElement
       old?.replaceWith(task)
@@ -53,6 +65,7 @@ export function home(body) {
   }
 
   function say(task, day, said) {
+    spoken++
     const next = { ...dayOf(buttonOf(task, day)), ...said }
     show(task, day, next, true)
     waits.add({ kind: 'day', id: newID(), task, day, ...next, at: Date.now() })

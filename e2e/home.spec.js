@@ -65,11 +65,30 @@ test('a class task is given, ticked at two homes, one of them without network, a
   await expect(section.getByText('Hops over a line')).toHaveCount(0) // not open yet
   await expect(section.locator('svg.diagram')).toBeVisible()
   const monday = section.getByRole('button', { name: /^Monday/ }).first()
+  // the page that follows from the first tap comes late: it takes back nothing that was said or typed meanwhile
+  await bo.evaluate(() => {
+    const { fetch } = window
+    window.late = []
+    window.fetch = (to, how) => {
+      const answer = fetch(to, how)
+      return how ? answer : new Promise((done) => window.late.push(() => done(answer)))
+    }
+  })
+  const asked = (n) => expect.poll(() => bo.evaluate(() => window.late.length)).toBe(n)
   await monday.click()
+  await asked(1)
   await section.getByRole('button', { name: 'easy' }).click()
+  await asked(2)
   await section.getByLabel('catches').fill('21')
   await section.getByLabel('A word to the coach').fill('went well')
+  await section.getByLabel('A word to the coach').blur()
+  await bo.evaluate(async () => {
+    for (const done of window.late.splice(0)) done()
+    await new Promise((done) => setTimeout(done, 200))
+  })
   await section.getByRole('button', { name: 'Keep' }).click()
+  await asked(1)
+  await bo.evaluate(() => window.late[0]())
   await expect(section.getByText('Best so far: 21 catches, level 2 of 3')).toBeVisible()
   await bo.reload()
   await expect(monday).toHaveAttribute('aria-pressed', 'true')
