@@ -15,7 +15,15 @@ export const stepOf = (metres) => {
 export const grid = () => step
 
 const foot = 0.3048
-const sizes = { m: 1, cm: 0.01, ft: foot, feet: foot, "'": foot, '′': foot, yd: 0.9144, yards: 0.9144 }
+const yard = 0.9144
+const sizes = Object.fromEntries(
+  Object.entries({
+    'm metre metres meter meters': 1,
+    cm: 0.01,
+    "ft foot feet ' ′ ’": foot,
+    'yd yds yard yards y': yard,
+  }).flatMap(([called, size]) => called.split(' ').map((word) => [word, size])),
+)
 
 // unit is what the club reads lengths in, and figure a length in it: metres to a hundredth, feet to a half.
 export const unit = () => (step === foot ? 'ft' : 'm')

@@ -51,6 +51,8 @@ test('a length is typed and read as the club does', () => {
     [0.5, 'm', '30 ft', 9.14],
     [0.3048, 'ft', '30', 30],
     [0.3048, 'ft', '25 yd', 75],
+    [0.3048, 'ft', '1 yard', 3],
+    [0.5, 'm', '2 metres', 2],
     [0.3048, 'ft', '7 m', 23],
   ]) {
     stepOf(step)

@@ -195,7 +195,7 @@ func Among(word string, words []string) bool {
 // AsksFor is what of these things the drill asks for, however they are written.
 func (d Drill) AsksFor(things []string) (out []string) {
 	for _, t := range things {
-		if Among(t, d.Asks) {
+		if Among(Limited(t), d.Asks) {
 			out = append(out, t)
 		}
 	}

@@ -989,3 +989,25 @@ func TestTakingBackWhatIsNewLeadsSomewhere(t *testing.T) {
 		}
 	}
 }
+
+// On paper a station says whom it needs where nobody is put there; a drill of one edition offers nothing to compare.
+func TestNobodyAndOnlyOne(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	ines := s.as(t, "ines")
+	plan := "/sessions/" + s.session(t, "Adult beginners").ID
+	_, page := ines.get(plan)
+	_, paper := ines.get(plan + "/print")
+	if strings.Contains(page, "needs a helper") != strings.Contains(paper, "<td>a helper</td>") {
+		t.Error("the plan and its paper disagree about who is needed")
+	}
+	mustHave(t, paper, "<td>a helper</td>", "<td>runs itself</td>")
+
+	_, shelf := ines.get("/shelf")
+	drill := regexp.MustCompile(`/shelf/drill/[0-9a-f-]{36}`).FindString(shelf)
+	_, one := ines.get(drill + "/editions")
+	mustHave(t, one, "1 edition")
+	if strings.Contains(one, "Compare") || strings.Contains(one, "They do not differ") {
+		t.Error("one edition is compared with itself")
+	}
+}

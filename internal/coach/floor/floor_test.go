@@ -173,3 +173,32 @@ func BenchmarkLayout(b *testing.B) {
 		Layout(f, sizes, make([]*Spot, len(sizes)))
 	}
 }
+
+// Courts of 13.4 × 6.1 m (BWF Laws of Badminton, Law 1) with a metre about each: by hand, a floor of 29.8 × 15.2 m holds just
+// four, whichever way it lies; a centimetre less holds two.
+func TestCourtsSideBySide(t *testing.T) {
+	for _, c := range []struct {
+		length, width float64
+		asked, fit    int
+	}{
+		{29.8, 15.2, 9, 4}, {15.2, 29.8, 9, 4}, {29.8, 15.2, 3, 3}, {29.8, 15.19, 9, 2}, {13, 6, 9, 0}, {29.8, 15.2, 0, 0},
+	} {
+		got := Spot{X: 2, Y: 1, Length: c.length, Width: c.width}.Courts(c.asked, 13.4, 6.1, 1)
+		if len(got) != c.fit {
+			t.Errorf("%v × %v m holds %d of %d, not %d", c.length, c.width, len(got), c.asked, c.fit)
+		}
+		for i, s := range got {
+			if !s.Grown(0.999).Within(Spot{X: 2, Y: 1, Length: c.length, Width: c.width}) {
+				t.Errorf("court %d of %v × %v m is nearer than a metre to the wall: %+v", i, c.length, c.width, s)
+			}
+			for _, o := range got[:i] {
+				if s.Grown(0.499).Meets(o.Grown(0.499)) {
+					t.Errorf("courts of %v × %v m are nearer than a metre: %+v, %+v", c.length, c.width, s, o)
+				}
+			}
+		}
+	}
+	if got := (Spot{Length: 30, Width: 15}).Courts(4, 0, 6, 1); got != nil {
+		t.Errorf("a court of no size: %v", got)
+	}
+}

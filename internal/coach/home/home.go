@@ -268,7 +268,7 @@ func (d Dose) String() string {
 // Spares is what somebody must not do at home, of all that they must not do: being in pictures is about something else.
 func Spares(limits []string) (out []string) {
 	for _, l := range limits {
-		if l != coach.Pictures {
+		if coach.Limited(l) != coach.Pictures {
 			out = append(out, l)
 		}
 	}

@@ -192,3 +192,25 @@ func BenchmarkDrills(b *testing.B) {
 		Drills(shelf, f)
 	}
 }
+
+// In a small hall not all pairs play at once: the drill that leaves more of them playing is better, and the other says why.
+func TestPairsThatWaitForRoom(t *testing.T) {
+	wide := coach.Drill{ID: "wide", Name: "Wide", Least: 2, Most: 2, Length: 6, Width: 4, Clearance: 1, Asks: []string{"Jumping"}}
+	slim := coach.Drill{ID: "slim", Name: "Slim", Least: 2, Most: 2, Length: 4, Width: 1}
+	got := Drills([]coach.Drill{wide, slim}, For{
+		Use: Partner, Size: 12, Players: 12, Length: 15, Width: 12, Units: coach.Imperial, Limits: map[string]int{"jumping": 1},
+	})
+	if got[0].Drill.ID != "slim" || len(got[0].But) != 0 {
+		t.Errorf("%s first, but %v", got[0].Drill.Name, got[0].But)
+	}
+	// two of 6 × 4 m stand in 15 m with a metre round each, and two in 12 m
+	for _, but := range []string{"room for 4 of 6 pairs at once", "asks for Jumping, which 1 player must not"} {
+		if !slices.Contains(got[1].But, but) {
+			t.Errorf("%q lacks %q", got[1].But, but)
+		}
+	}
+	hall := For{Use: Station, Size: 2, Players: 2, Length: 3, Width: 3, Units: coach.Imperial}
+	if got := Drills([]coach.Drill{wide}, hall); !slices.Contains(got[0].But, "needs 19.5 × 13 ft") {
+		t.Errorf("in a club that reads feet: %q", got[0].But)
+	}
+}

@@ -204,11 +204,11 @@ func (pr *proposal) aimAt(aim doc.Aim) {
 	for _, p := range in.Players {
 		for _, l := range p.Limits {
 			if l.Until.Holds(day.Of(in.Start)) {
-				pr.f.Limits[l.What]++
+				pr.f.Limits[coach.Limited(l.What)]++
 			}
 		}
 		if no := in.There[p.ID].No; no != "" {
-			pr.f.Limits[no]++
+			pr.f.Limits[coach.Limited(no)]++
 		}
 		if name := in.Stages[p.Stage]; !slices.Contains(pr.f.Stages, name) {
 			pr.f.Stages = append(pr.f.Stages, name)
@@ -220,9 +220,9 @@ func (pr *proposal) aimAt(aim doc.Aim) {
 // practice, no source.
 const leastMinutes, leastBeforeAllOut = 4, 8
 
-// least is how short a block of that kind may be made.
-func (pr *proposal) least(k doc.Kind) int {
-	if k == doc.Together && pr.has(doc.Turns) {
+// least is how short a block may be made.
+func (pr *proposal) least(block int) int {
+	if block == 0 && pr.has(doc.Turns) {
 		return leastBeforeAllOut
 	}
 	return leastMinutes
@@ -268,7 +268,7 @@ func (pr *proposal) blocks() {
 		pr.p.Blocks = append(pr.p.Blocks, b)
 	}
 	if b := &pr.p.Blocks[0]; b.Kind == doc.Together && !b.Pinned {
-		b.Minutes = max(pr.least(b.Kind), b.Minutes)
+		b.Minutes = max(pr.least(0), b.Minutes)
 	}
 	for _, b := range kept {
 		if b.Kind == doc.Stations {
@@ -385,7 +385,7 @@ func (pr *proposal) fill() {
 				minutes -= pr.shownAgain(b, minutes)
 				continue
 			}
-			to := max(pr.least(k), b.Minutes+minutes)
+			to := max(pr.least(i), b.Minutes+minutes)
 			if minutes > 0 {
 				most := map[doc.Kind]int{doc.Ladder: 60, doc.Pairs: 45, doc.Game: 40, doc.Run: 30, doc.Together: 25}[k]
 				to = min(to, max(b.Minutes, min(most, pr.usual(b))))

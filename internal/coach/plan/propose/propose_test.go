@@ -44,6 +44,10 @@ func TestAPlanFromNothingHoldsInEveryShape(t *testing.T) {
 						in.Plan.Key,
 					)
 				}
+				allOut := slices.ContainsFunc(in.Plan.Blocks, func(b doc.Block) bool { return b.Kind == doc.Turns })
+				if allOut && in.Plan.Blocks[0].Minutes < 8 {
+					t.Errorf("%s for %d in %d min goes all out after %d", s.Name, n, minutes, in.Plan.Blocks[0].Minutes)
+				}
 				for _, st := range in.Plan.First().Stations {
 					if st.Why == "" {
 						t.Errorf("%s: %s has no reason", s.Name, st.Drill)
@@ -69,6 +73,26 @@ func TestAPlanFromNothingHoldsInEveryShape(t *testing.T) {
 				}
 			}
 		}
+	}
+}
+
+// A short session says what it goes without; what is pinned stays in it all the same, and a long one lacks nothing.
+func TestAShortSessionSaysWhatItGoesWithout(t *testing.T) {
+	in := plantest.Hall(17)
+	in.Booked = 15 * time.Minute
+	short := plantest.Proposed(t, in, "game-key-game", doc.Aim{Kind: "lack"})
+	if why := short.Plan.Why["shape"]; !strings.Contains(why, "Too short for: One key, First look, Close and First game.") {
+		t.Errorf("it says %q", why)
+	}
+	in.Plan = doc.Plan{Blocks: []doc.Block{{Kind: doc.Close, Title: "Close", Minutes: 5, Pinned: true}}}
+	pinned := plantest.Proposed(t, in, "game-key-game", doc.Aim{Kind: "lack"})
+	at := slices.IndexFunc(pinned.Plan.Blocks, func(b doc.Block) bool { return b.Kind == doc.Close })
+	if at < 0 || pinned.Plan.Blocks[at].Minutes != 5 || strings.Contains(pinned.Plan.Why["shape"], "Close") {
+		t.Errorf("the pinned block: %+v, %q", pinned.Plan.Blocks, pinned.Plan.Why["shape"])
+	}
+	in.Booked, in.Plan = 90*time.Minute, doc.Plan{}
+	if long := plantest.Proposed(t, in, "game-key-game", doc.Aim{Kind: "lack"}); strings.Contains(long.Plan.Why["shape"], "Too short") {
+		t.Errorf("ninety minutes: %q", long.Plan.Why["shape"])
 	}
 }
 
