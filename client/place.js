@@ -20,7 +20,10 @@ const sizes = Object.fromEntries(
   Object.entries({
     'm metre metres meter meters': 1,
     cm: 0.01,
+    mm: 0.001,
+    km: 1000,
     "ft foot feet ' ′ ’": foot,
+    'in inch inches " ″ ”': foot / 12,
     'yd yds yard yards y': yard,
   }).flatMap(([called, size]) => called.split(' ').map((word) => [word, size])),
 )
@@ -29,10 +32,15 @@ const sizes = Object.fromEntries(
 export const unit = () => (step === foot ? 'ft' : 'm')
 export const figure = (metres) => (step === foot ? Math.round((metres / foot) * 2) / 2 : Math.round(metres * 100) / 100)
 
-// metres reads a length that was typed, a bare number in the club's unit; NaN where it is none.
+// metres reads a length that was typed, a bare number in the club's unit; NaN where it is none. The program reads it alike (coach.Units).
 export function metres(text) {
-  const [, n, word] = text.trim().match(/^(-?[\d.,]+)\s*(\D*)$/) || []
-  return Number((n ?? '-').replace(',', '.')) * (sizes[(word || unit()).toLowerCase()] ?? NaN)
+  let said = text.trim().toLowerCase()
+  if (/^-?[\d.,]+$/.test(said)) said += unit()
+  if (!/^-?[\d.,]/.test(said)) return NaN
+  let sum = 0
+  for (const [, n, word] of said.matchAll(/(-?[\d.,]+)(\D*)/g))
+    sum += Number(n.replace(',', '.')) * (sizes[word.trim().replace(/\.$/, '')] ?? NaN)
+  return sum
 }
 const half = (n) => Math.round(n / step) * step
 

@@ -1,5 +1,6 @@
 // A station's place as the pointer and the keys change it.
 import assert from 'node:assert/strict'
+import { readFileSync } from 'node:fs'
 import { test } from 'node:test'
 import { figure, metres, parse, sized, snapped, stepOf, turned, unit, words } from './place.js'
 
@@ -45,19 +46,14 @@ test('where the club reads feet, the grid is a foot, and thirty feet are thirty'
   stepOf(0.5)
 })
 
-test('a length is typed and read as the club does', () => {
-  for (const [step, says, typed, reads] of [
-    [0.5, 'm', '7,5', 7.5],
-    [0.5, 'm', '30 ft', 9.14],
-    [0.3048, 'ft', '30', 30],
-    [0.3048, 'ft', '25 yd', 75],
-    [0.3048, 'ft', '1 yard', 3],
-    [0.5, 'm', '2 metres', 2],
-    [0.3048, 'ft', '7 m', 23],
-  ]) {
-    stepOf(step)
-    assert.deepEqual([unit(), figure(metres(typed))], [says, reads], typed)
+test('a length is typed and read as the club does, and as the program does', () => {
+  const cases = JSON.parse(readFileSync(new URL('../internal/coach/testdata/lengths.json', import.meta.url)))
+  for (const c of cases.read) {
+    stepOf(c.units === 'imperial' ? 0.3048 : 0.5)
+    assert.equal(unit(), c.units === 'imperial' ? 'ft' : 'm')
+    assert.ok(Math.abs(metres(c.text) - c.metres) < 1e-9, c.text)
+    assert.equal(figure(metres(c.text)), c.figure, c.text)
   }
-  for (const none of ['', 'wide', '3 furlongs']) assert.ok(Number.isNaN(metres(none)), none)
+  for (const none of cases.not) assert.ok(Number.isNaN(metres(none)), none)
   stepOf(0.5)
 })

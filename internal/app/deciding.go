@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"gruppo/internal/coach/season"
 	"time"
 
 	"gruppo/internal/coach/deciding"
@@ -24,8 +25,7 @@ func ReadRules(ctx context.Context, tx *store.Tx, program string, today day.Day)
 	if err != nil {
 		return r, err
 	}
-	_, next := store.TermAt(terms, today)
-	r.Next = deciding.Term{ID: next.ID, Name: next.Name, From: next.From}
+	_, r.Next = season.TermAt(terms, today)
 	r.TwoSign, err = tx.TwoSign(ctx)
 	return r, err
 }

@@ -1,29 +1,37 @@
 package coach
 
 import (
+	"encoding/json"
 	"math"
+	"os"
 	"testing"
 )
 
 // Lengths as people write them, in clubs of either kind; 1 ft = 0.3048 m and 1 yd = 0.9144 m exactly (international
-// yard and pound agreement of 1959), and the pickleball court is 20 × 44 ft (USA Pickleball rule 2.A).
+// yard and pound agreement of 1959; what is typed in testdata/lengths.json the drawing board reads the same way), and the pickleball court is 20 × 44 ft (USA Pickleball rule 2.A).
 func TestLengthsAreReadAndWritten(t *testing.T) {
-	for _, c := range []struct {
-		units Units
-		text  string
-		want  float64
-		reads string
-	}{
-		{Metric, "7", 7, "7 m"}, {Metric, "7,5 m", 7.5, "7.5 m"}, {Metric, " 7m ", 7, "7 m"}, {Metric, "25 yd", 22.86, "22.86 m"}, {Metric, "30 ft", 9.144, "9.14 m"}, {Metric, "60 cm", 0.6, "0.6 m"},
-		{Imperial, "30", 9.144, "30 ft"}, {Imperial, "30 ft", 9.144, "30 ft"}, {Imperial, "25 yd", 22.86, "75 ft"}, {Imperial, "7 m", 7, "23 ft"}, {Imperial, "5 ft 6 in", 1.6764, "5.5 ft"}, {Imperial, "5'6\"", 1.6764, "5.5 ft"},
-		{Imperial, "1.5 yards", 1.3716, "4.5 ft"}, {"", "3", 3, "3 m"},
-	} {
-		got, ok := c.units.ParseLength(c.text)
-		if !ok || math.Abs(got-c.want) > 1e-9 || c.units.Long(got) != c.reads {
-			t.Errorf("%s %q: %v %v, read %q", c.units, c.text, got, ok, c.units.Long(got))
+	file, err := os.ReadFile("testdata/lengths.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var lengths struct {
+		Read []struct {
+			Units          Units
+			Text           string
+			Metres, Figure float64
+		}
+		Not []string
+	}
+	if err := json.Unmarshal(file, &lengths); err != nil || len(lengths.Read) == 0 || len(lengths.Not) == 0 {
+		t.Fatal(err, lengths)
+	}
+	for _, c := range lengths.Read {
+		got, ok := c.Units.ParseLength(c.Text)
+		if reads := Figure(c.Figure) + " " + c.Units.Short(); !ok || math.Abs(got-c.Metres) > 1e-9 || c.Units.Long(got) != reads {
+			t.Errorf("%s %q: %v %v, read %q", c.Units, c.Text, got, ok, c.Units.Long(got))
 		}
 	}
-	for _, bad := range []string{"", "m", "seven", "7 q", "7 8", "1e3", "7..5", "--7", "NaN", "inf", "5 ft 6"} {
+	for _, bad := range lengths.Not {
 		if m, ok := Imperial.ParseLength(bad); ok {
 			t.Errorf("%q was read as %v", bad, m)
 		}

@@ -68,18 +68,18 @@ func (l *loader) season() error {
 
 // terms: this one and the next, with who can come to what in the next.
 func (l *loader) terms() error {
-	autumn, winter := store.Term{
+	autumn, winter := season.Term{
 		ID:    store.NewID(),
 		Name:  "Autumn",
 		From:  day.Of(l.in(-84)),
 		Until: day.Of(l.in(24)),
-	}, store.Term{
+	}, season.Term{
 		ID:    store.NewID(),
 		Name:  "Winter",
 		From:  day.Of(l.in(25)),
 		Until: day.Of(l.in(115)),
 	}
-	for _, t := range []store.Term{autumn, winter} {
+	for _, t := range []season.Term{autumn, winter} {
 		if err := l.tx.PutTerm(l.ctx, t); err != nil {
 			return err
 		}
@@ -104,7 +104,7 @@ func (l *loader) terms() error {
 	return l.wishes(winter, next)
 }
 
-func (l *loader) wishes(winter store.Term, next map[string]store.TermClass) error {
+func (l *loader) wishes(winter season.Term, next map[string]store.TermClass) error {
 	for _, w := range []struct {
 		player        int
 		cannot, likes string

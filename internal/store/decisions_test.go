@@ -3,6 +3,7 @@ package store_test
 import (
 	"errors"
 	"fmt"
+	"gruppo/internal/coach/season"
 	"slices"
 	"strings"
 	"testing"
@@ -136,7 +137,7 @@ func TestEditionsOfACriterion(t *testing.T) {
 func TestATermIsTakenOver(t *testing.T) {
 	st, club, _ := withDemo(t)
 	_, member, _ := account(st, demo.Members[0].Email)
-	var term store.Term
+	var term season.Term
 	var classes []store.TermClass
 	var program string
 	seen := func() (out string) {
@@ -154,11 +155,11 @@ func TestATermIsTakenOver(t *testing.T) {
 		if err != nil {
 			return err
 		}
-		now, next := store.TermAt(terms, day.Of(time.Now()))
+		now, next := season.TermAt(terms, day.Of(time.Now()))
 		if now.Name != "Autumn" || next.Name != "Winter" {
 			t.Errorf("now %s, next %s", now.Name, next.Name)
 		}
-		if last, none := store.TermAt(terms, next.Until); last.Name != "Winter" || none.ID != "" {
+		if last, none := season.TermAt(terms, next.Until); last.Name != "Winter" || none.ID != "" {
 			t.Errorf("on its last day: %s, then %s", last.Name, none.Name)
 		}
 		term = next

@@ -5,39 +5,19 @@ import (
 	"time"
 
 	"gruppo/internal/coach/register"
-	"gruppo/internal/day"
+	"gruppo/internal/coach/season"
 
 	"github.com/jackc/pgx/v5"
 )
 
-// Term is a stretch of the year for which classes and places are planned.
-type Term struct {
-	ID, Name    string
-	From, Until day.Day // the last included
-	TakenOver   *time.Time
-}
-
 // Terms lists the terms by their first day.
-func (tx *Tx) Terms(ctx context.Context) ([]Term, error) {
-	return collect[Term](ctx, tx, "list terms", `select id, name, from_on as "from", until_on as until,
+func (tx *Tx) Terms(ctx context.Context) ([]season.Term, error) {
+	return collect[season.Term](ctx, tx, "list terms", `select id, name, from_on as "from", until_on as until,
 			taken_over_at as taken_over from term order by from_on, name`)
 }
 
-// TermAt is the term that a day is in, and the first that begins after it; ids are empty where there is none.
-func TermAt(terms []Term, today day.Day) (now, next Term) {
-	for _, t := range terms {
-		if !t.From.After(today) && t.Until.Holds(today) {
-			now = t
-		}
-		if t.From.After(today) && next.ID == "" {
-			next = t
-		}
-	}
-	return now, next
-}
-
 // PutTerm adds or changes a term; ErrTaken when the name is another's.
-func (tx *Tx) PutTerm(ctx context.Context, t Term) error {
+func (tx *Tx) PutTerm(ctx context.Context, t season.Term) error {
 	return taken(tx.exec(ctx, "keep the term", `insert into term (club_id, id, name, from_on, until_on)
 			values ($1, $2, $3, $4, $5)
 		on conflict (club_id, id) do update set name = excluded.name, from_on = excluded.from_on,
@@ -237,18 +217,18 @@ func (tx *Tx) Attendances(ctx context.Context, player string) (Attendances, erro
 }
 
 // OneTerm is a term by its id, or ErrNone.
-func (tx *Tx) OneTerm(ctx context.Context, id string) (Term, error) {
+func (tx *Tx) OneTerm(ctx context.Context, id string) (season.Term, error) {
 	if !IsID(id) {
-		return Term{}, ErrNone
+		return season.Term{}, ErrNone
 	}
 	terms, err := tx.Terms(ctx)
 	if err != nil {
-		return Term{}, err
+		return season.Term{}, err
 	}
 	for _, t := range terms {
 		if t.ID == id {
 			return t, nil
 		}
 	}
-	return Term{}, ErrNone
+	return season.Term{}, ErrNone
 }

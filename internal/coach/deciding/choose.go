@@ -7,6 +7,7 @@ import (
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
+	"gruppo/internal/coach/season"
 	"gruppo/internal/day"
 )
 
@@ -25,17 +26,11 @@ type Class struct {
 	Stages   []string // ids
 }
 
-// Term is a stretch of weeks with classes of its own. Its zero value is none.
-type Term struct {
-	ID, Name string
-	From     day.Day
-}
-
 // Rules are what every decision in a program rests on beside the player.
 type Rules struct {
 	Classes []Class
-	Next    Term // the term after today
-	TwoSign bool // a step up waits for a second signature
+	Next    season.Term // the term after today
+	TwoSign bool        // a step up waits for a second signature
 }
 
 // At is where a player stands.

@@ -8,6 +8,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/deciding"
 	"gruppo/internal/coach/evidence"
+	"gruppo/internal/coach/season"
 	"gruppo/internal/day"
 )
 
@@ -21,7 +22,7 @@ var (
 			{ID: "thu", Name: "Thursday hall", Stages: []string{"tide"}},
 			{ID: "sat", Stages: []string{"reef"}},
 		},
-		Next: deciding.Term{ID: "w", Name: "Winter", From: today.Add(30)},
+		Next: season.Term{ID: "w", Name: "Winter", From: today.Add(30)},
 	}
 )
 

@@ -2,6 +2,7 @@ package decisions
 
 import (
 	"fmt"
+	"gruppo/internal/coach/season"
 	"net/http"
 	"slices"
 	"time"
@@ -21,7 +22,7 @@ type meetingView struct {
 	Program   store.Program
 	By        string // the day, as typed
 	ByWords   string
-	Term      store.Term
+	Term      season.Term
 	Wrong     string
 	Ready     []evidence.Prospect
 	Could     []evidence.Prospect
@@ -112,7 +113,7 @@ func (v *meetingView) readUntil(c *shell.Ctx, tx *store.Tx, by string) error {
 	if err != nil {
 		return err
 	}
-	v.Term, _ = store.TermAt(terms, c.Today())
+	v.Term, _ = season.TermAt(terms, c.Today())
 	last := c.Today().Add(28)
 	if v.Term.ID != "" {
 		last = v.Term.Until

@@ -2,6 +2,7 @@ package families
 
 import (
 	"fmt"
+	"gruppo/internal/coach/season"
 	"net/http"
 	"slices"
 	"strconv"
@@ -140,7 +141,7 @@ func (v *practiceFormView) fillNew(c *shell.Ctx, tx *store.Tx) error {
 		return err
 	}
 	until := c.Today().Add(7 * usualWeeks)
-	if now, _ := store.TermAt(terms, c.Today()); now.ID != "" {
+	if now, _ := season.TermAt(terms, c.Today()); now.ID != "" {
 		until = now.Until
 	}
 	f.Set("until", until.String())

@@ -3,6 +3,7 @@ package season
 import (
 	"errors"
 	"fmt"
+	"gruppo/internal/coach/season"
 	"io"
 	"net/http"
 	"strings"
@@ -134,7 +135,7 @@ type bringView struct {
 	Found []foundRow
 	Bad   []exchange.Unread
 	Wrong string
-	Term  store.Term
+	Term  season.Term
 	Query string
 }
 
@@ -170,9 +171,7 @@ func (v *bringView) read(c *shell.Ctx) error {
 		if err != nil {
 			return err
 		}
-		s := view{Terms: terms, Today: c.Today()}
-		s.chooseTerm(c.Query("term"))
-		v.Term = s.Term
+		v.Term, _ = season.Chosen(terms, c.Today(), c.Query("term"))
 		have, err = tx.DaysOff(c.Ctx(), v.Term.From, v.Term.Until)
 		return err
 	})

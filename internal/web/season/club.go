@@ -17,8 +17,8 @@ import (
 
 // clubView is a term as the lead looks at it: each class through its weeks, and what is to be talked about.
 type clubView struct {
-	Term    store.Term
-	Terms   []store.Term
+	Term    season.Term
+	Terms   []season.Term
 	Weeks   []week
 	Rows    []clubRow
 	Met     bool // some date was run, and somebody could have come
@@ -92,7 +92,7 @@ func readClub(c *shell.Ctx) (v clubView, err error) {
 		if w.Terms, err = tx.Terms(c.Ctx()); err != nil {
 			return err
 		}
-		w.chooseTerm(c.Query("term"))
+		w.Term, w.Terms = season.Chosen(w.Terms, w.Today, c.Query("term"))
 		if classes, err = tx.Classes(c.Ctx()); err != nil {
 			return err
 		}

@@ -65,8 +65,8 @@ var Routes = []shell.Route{
 
 // view is a term: weeks across, classes down, and one of them by its skills.
 type view struct {
-	Terms  []store.Term
-	Term   store.Term
+	Terms  []season.Term
+	Term   season.Term
 	Weeks  []week
 	Rows   []row
 	Offs   []store.DayOff
@@ -290,7 +290,7 @@ func read(c *shell.Ctx) (v view, err error) {
 		if v.Terms, err = tx.Terms(c.Ctx()); err != nil {
 			return err
 		}
-		v.chooseTerm(c.Query("term"))
+		v.Term, v.Terms = season.Chosen(v.Terms, v.Today, c.Query("term"))
 		if classes, err = tx.Classes(c.Ctx()); err != nil {
 			return err
 		}
@@ -360,44 +360,6 @@ func find(programs []store.Program, id string) store.Program {
 		}
 	}
 	return store.Program{}
-}
-
-// chooseTerm takes the term that is asked for, or the one that today is in. Where it is in none, the weeks about today stand
-// among the terms, and are shown unless they are a break between two.
-func (v *view) chooseTerm(id string) {
-	now, next := store.TermAt(v.Terms, v.Today)
-	v.Term = now
-	if now.ID == "" {
-		weeks, at := v.theseWeeks()
-		v.Terms = slices.Insert(v.Terms, at, weeks)
-		v.Term = weeks
-		if at > 0 && next.ID != "" {
-			v.Term = next
-		}
-	}
-	for _, t := range v.Terms {
-		if id != "" && t.ID == id {
-			v.Term = t
-		}
-	}
-}
-
-// theseWeeks are sixteen from four ago, as far as no term has them, and the place that they have among the terms.
-func (v *view) theseWeeks() (weeks store.Term, at int) {
-	weeks = store.Term{Name: "These weeks", From: v.Today.Add(-4 * 7), Until: v.Today.Add(12 * 7)}
-	for _, t := range v.Terms {
-		weeks.ID = "now"
-		if t.From.After(v.Today) {
-			if !t.From.After(weeks.Until) {
-				weeks.Until = t.From.Add(-1)
-			}
-			break
-		}
-		if at++; !t.Until.Before(weeks.From) {
-			weeks.From = t.Until.Add(1)
-		}
-	}
-	return weeks, at
 }
 
 // mostWeeks of a term that are shown: a year.

@@ -2,6 +2,7 @@ package stairs
 
 import (
 	"fmt"
+	"gruppo/internal/coach/season"
 	"math"
 	"net/http"
 	"slices"
@@ -40,7 +41,7 @@ type whyView struct {
 	Deciding  deciding.Choice // as typed
 	Wrong     string
 	Classes   []store.Class // where the next stage can be tried out
-	Term      store.Term    // the next
+	Term      season.Term   // the next
 	Others    []store.Standing
 	OtherName map[string]string
 	Loc       *time.Location
@@ -168,7 +169,7 @@ func whyOf(
 }
 
 // deciders are what a decision can choose from: the classes that take the next stage, and the next term.
-func deciders(c *shell.Ctx, tx *store.Tx, program, stage string) (take []store.Class, next store.Term, err error) {
+func deciders(c *shell.Ctx, tx *store.Tx, program, stage string) (take []store.Class, next season.Term, err error) {
 	classes, err := tx.Classes(c.Ctx())
 	if err != nil {
 		return nil, next, err
@@ -179,7 +180,7 @@ func deciders(c *shell.Ctx, tx *store.Tx, program, stage string) (take []store.C
 		}
 	}
 	terms, err := tx.Terms(c.Ctx())
-	_, next = store.TermAt(terms, c.Today())
+	_, next = season.TermAt(terms, c.Today())
 	return take, next, err
 }
 

@@ -7,6 +7,7 @@ import (
 	"embed"
 	"errors"
 	"fmt"
+	"gruppo/internal/coach/season"
 	"maps"
 	"net/http"
 	"net/url"
@@ -48,8 +49,8 @@ var Routes = []shell.Route{
 type placesView struct {
 	Programs  []store.Program
 	Program   store.Program
-	Terms     []store.Term
-	Term      store.Term
+	Terms     []season.Term
+	Term      season.Term
 	Classes   []placeClass
 	Waiting   []placeWaiting
 	Not       []PlacePlayer // who does not come back
@@ -134,7 +135,7 @@ func (v *placesView) load(c *shell.Ctx, tx *store.Tx, program, term string) erro
 	if v.Terms, err = tx.Terms(c.Ctx()); err != nil {
 		return err
 	}
-	_, v.Term = store.TermAt(v.Terms, c.Today())
+	_, v.Term = season.TermAt(v.Terms, c.Today())
 	for _, t := range v.Terms {
 		if t.ID == term {
 			v.Term = t
@@ -372,7 +373,7 @@ func (v *placesView) address() string {
 // saveTerm makes a term with the classes that there are now, or changes its name and days.
 func saveTerm(c *shell.Ctx) error {
 	f := shell.NewForm(c)
-	t := store.Term{ID: f.Get("term"), Name: f.Text("name", 40, "A term needs a name, such as Spring.")}
+	t := season.Term{ID: f.Get("term"), Name: f.Text("name", 40, "A term needs a name, such as Spring.")}
 	t.From, t.Until = f.Day("from", "The first day, please."), f.Day("until", "The last day, please.")
 	if !t.From.IsZero() && !t.Until.IsZero() && (!t.Until.After(t.From) || t.Until.Sub(t.From) > 400) {
 		f.Wrong("until", "After the first day, and within a year or so.")
@@ -397,7 +398,7 @@ func saveTerm(c *shell.Ctx) error {
 		if !f.OK() {
 			return store.ErrChangedSince
 		}
-		if !slices.ContainsFunc(terms, func(o store.Term) bool { return o.ID == t.ID }) {
+		if !slices.ContainsFunc(terms, func(o season.Term) bool { return o.ID == t.ID }) {
 			t.ID = store.NewID()
 		}
 		if err := tx.PutTerm(c.Ctx(), t); err != nil {
