@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"slices"
 
+	"gruppo/internal/coach"
 	"gruppo/internal/coach/path"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
@@ -50,7 +51,11 @@ func pathPage(c *shell.Ctx) error {
 		if err != nil {
 			return err
 		}
-		v.draw(cards, links)
+		ladders, err := tx.Ladders(c.Ctx())
+		if err != nil {
+			return err
+		}
+		v.draw(cards, links, skills(ladders))
 		return nil
 	})
 	if err != nil {
@@ -59,12 +64,24 @@ func pathPage(c *shell.Ctx) error {
 	return c.Page(pages, http.StatusOK, "path.html", "Path", v)
 }
 
-func (v *pathView) draw(cards []*store.Card, links []path.Link) {
+// skills are those that the ladders ask for.
+func skills(ladders []store.Program) (out []string) {
+	for _, p := range ladders {
+		for _, s := range p.Stages {
+			for _, cr := range s.Criteria {
+				out = append(out, cr.Skill)
+			}
+		}
+	}
+	return out
+}
+
+func (v *pathView) draw(cards []*store.Card, links []path.Link, ladder []string) {
 	byID := map[string]*store.Card{}
 	for _, k := range cards {
 		byID[k.ID] = k
 	}
-	v.asked(cards, byID)
+	v.asked(cards, byID, ladder)
 	in := v.belongs(cards, byID, links)
 	var ids []string
 	for _, k := range cards { // in the order of their names
@@ -95,8 +112,9 @@ func (v *pathView) draw(cards []*store.Card, links []path.Link) {
 	}
 }
 
-// asked lists the skills, and takes the one with the most drills where neither a skill nor a drill was asked for.
-func (v *pathView) asked(cards []*store.Card, byID map[string]*store.Card) {
+// asked lists the skills. Where neither a skill nor a drill was asked for it takes, of those on a ladder or else of all, the
+// skill with the most drills.
+func (v *pathView) asked(cards []*store.Card, byID map[string]*store.Card, ladder []string) {
 	count := map[string]int{}
 	for _, k := range cards {
 		for _, s := range k.Skills {
@@ -110,7 +128,11 @@ func (v *pathView) asked(cards []*store.Card, byID map[string]*store.Card) {
 	if v.Skill != "" || v.Of != "" {
 		return
 	}
-	for _, s := range v.Skills {
+	among := slices.DeleteFunc(slices.Clone(v.Skills), func(s string) bool { return !coach.Among(s, ladder) })
+	if len(among) == 0 {
+		among = v.Skills
+	}
+	for _, s := range among {
 		if v.Skill == "" || count[s] > count[v.Skill] {
 			v.Skill = s
 		}
