@@ -203,9 +203,9 @@ export function looked() {
         /^(svg|IMG|INPUT)$/.test(e.tagName)
     if (!has) wrong.push('nothing under the heading ' + h.textContent.trim())
   }
-  // a word that fits is not broken on a button
+  // a word that fits is not broken, on a button or in a heading
   const at = document.createRange()
-  for (const b of document.querySelectorAll('button, a.button, summary, label')) {
+  for (const b of document.querySelectorAll('button, a.button, summary, label, h1, h2, h3')) {
     if (!b.checkVisibility()) continue
     const words = document.createTreeWalker(b, NodeFilter.SHOW_TEXT)
     for (let t; (t = words.nextNode());)
@@ -216,6 +216,27 @@ export function looked() {
         const lines = new Set([...at.getClientRects()].filter((r) => r.width).map((r) => Math.round(r.top / 4)))
         if (lines.size > 1) wrong.push('a broken word: ' + m[0] + ' on ' + b.textContent.trim().slice(0, 40))
       }
+  }
+  // nothing to press or to fill is cut off by what it stands in
+  const clips = new Map()
+  const clip = (e) => {
+    if (!e || e === document.body) return null
+    if (!clips.has(e)) {
+      const over = getComputedStyle(e).overflowX
+      clips.set(e, over === 'visible' ? clip(e.parentElement) : /hidden|clip/.test(over) ? e : null)
+    }
+    return clips.get(e)
+  }
+  for (const b of document.querySelectorAll('button, a.button, summary, select, input, textarea')) {
+    const by = b.checkVisibility() && clip(b.parentElement)
+    const [r, c] = [b.getBoundingClientRect(), by && by.getBoundingClientRect()]
+    if (by && r.width > 1 && c.width > 1 && (r.right > c.right + 1 || r.left < c.left - 1))
+      wrong.push('cut off: ' + (b.textContent.trim() || b.name || b.className).slice(0, 40))
+  }
+  for (const d of document.querySelectorAll('svg[role=img], img')) {
+    const { width, height } = d.getBoundingClientRect()
+    if (d.checkVisibility() && (width < 1) !== (height < 1))
+      wrong.push('a drawing that nobody sees: ' + (d.getAttribute('aria-label') || d.getAttribute('alt')))
   }
   if (/\bundefined\b|\bNaN\b|\[object |<nil>|%!|map\[/.test(document.body?.innerText || ''))
     wrong.push(

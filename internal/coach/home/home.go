@@ -198,8 +198,13 @@ func (t Task) Asked(from, until day.Day) (out []day.Day) {
 // Came is days done of days asked.
 type Came struct{ Done, Of int }
 
-// String is it in words: "4 of 5".
-func (c Came) String() string { return fmt.Sprintf("%d of %d", c.Done, c.Of) }
+// String is it in words: "4 of 5", or a dash where no day was asked for yet.
+func (c Came) String() string {
+	if c.Of == 0 {
+		return "–"
+	}
+	return fmt.Sprintf("%d of %d", c.Done, c.Of)
+}
 
 // Came counts the days from–until: what was done on a day that nobody asked for stands for one that was missed.
 func (t Task) Came(answers []Answer, from, until day.Day) (c Came) {

@@ -148,6 +148,9 @@ func TestDaysDoneOfDaysAsked(t *testing.T) {
 	if got := task.Came(answers(0, Right), monday(0), monday(20)); got != (Came{1, 6}) {
 		t.Error(got)
 	}
+	if got := task.Came(answers(0, Right), monday(1), monday(1)); got.String() != "–" { // a Tuesday asks for nothing
+		t.Error("before the first day that is asked for:", got)
+	}
 	task.Ends = monday(3)
 	if got := task.Came(nil, monday(0), monday(20)); got.Of != 2 {
 		t.Error("ended before:", got)

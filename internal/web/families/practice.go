@@ -30,7 +30,7 @@ func (r practiceRow) Whom() string {
 	}
 	var names []string
 	for _, p := range r.For {
-		names = append(names, say.First(p.Name))
+		names = append(names, p.Name)
 	}
 	return say.Few(names)
 }
@@ -154,6 +154,7 @@ type practisingView struct {
 	Words []dayWords
 	Best  string // figure, with its level
 
+	Called    string   // among those who have it
 	Spares    []string // what they must not do
 	LeavesOut []string // the parts that ask for it
 }
@@ -218,16 +219,28 @@ func readPractice(c *shell.Ctx, tx *store.Tx) (v practiceView, err error) {
 			last = end
 		}
 	}
+	if v.From.After(last) {
+		last = v.From
+	}
 	v.Weeks = weeks(c, last, shownWeeks)
+	v.Weeks = slices.DeleteFunc(v.Weeks, func(w []day.Day) bool { return w[6].Before(v.From) })
 	if v.Parts, err = Parts(c, tx, v.Task.Parts, 420, 260); err != nil {
 		return v, err
 	}
+	var names []string
 	for _, p := range v.For {
 		v.Players = append(v.Players, v.player(p, store.Of(all, v.ID, p.Player), most))
+		names = append(names, p.Name)
+	}
+	for i, called := range say.Called(names) {
+		v.Players[i].Called = called
 	}
 	v.About, err = criterion(c, tx, v.Criterion)
 	return v, err
 }
+
+// Columns are those of the table: who, how much of it, and the days.
+func (v practiceView) Columns() int { return 2 + 7*len(v.Weeks) }
 
 func (v practiceView) player(p store.HomePlayer, answers []home.Answer, most time.Duration) practisingView {
 	x := practisingView{
