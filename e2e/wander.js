@@ -233,9 +233,13 @@ export function looked() {
     if (by && r.width > 1 && c.width > 1 && (r.right > c.right + 1 || r.left < c.left - 1))
       wrong.push('cut off: ' + (b.textContent.trim() || b.name || b.className).slice(0, 40))
   }
+  for (const c of document.querySelectorAll('[role=timer]')) {
+    at.selectNodeContents(c)
+    if (at.getBoundingClientRect().right > innerWidth + 1) wrong.push('a clock over the edge: ' + c.textContent)
+  }
   for (const d of document.querySelectorAll('svg[role=img], img')) {
     const { width, height } = d.getBoundingClientRect()
-    if (d.checkVisibility() && (width < 1) !== (height < 1))
+    if (d.checkVisibility() && width < 1 !== height < 1)
       wrong.push('a drawing that nobody sees: ' + (d.getAttribute('aria-label') || d.getAttribute('alt')))
   }
   if (/\bundefined\b|\bNaN\b|\[object |<nil>|%!|map\[/.test(document.body?.innerText || ''))
