@@ -49,13 +49,14 @@ func (f Family) About() string {
 // Plays reports whether its sessions have sides that play against each other.
 func (f Family) Plays() bool { return f != Apparatus && f != Athletics }
 
-// Finish is what a session of the family ends in, where others play a game.
-func (f Family) Finish() string {
+// Finish is what a session of the family ends in, where others play a game, and what is done then as long as no drill is
+// chosen for it.
+func (f Family) Finish() (title, does string) {
 	switch f {
 	case Apparatus:
-		return "Show what holds"
+		return "Show what holds", "Some show at a time what holds by now; the others look for the key of the day."
 	case Athletics:
-		return "Contest"
+		return "Contest", "Each against their own best: three tries one after another, the best counts."
 	}
-	return "Game"
+	return "Game", ""
 }

@@ -74,11 +74,13 @@ type KitRow struct {
 	Have  int
 	Using []string // what stands in: "2 tall boxes for screens"
 	Short int
+	// Unlisted: the club has not said yet what it has.
+	Unlisted bool
 }
 
 // Pack works the packing list out from what is needed at the same time: what the club has first, then what a drill says
 // will do as well and what the club says can stand in. Needs for the same thing add up; what is not in the stock list
-// at all counts as not had.
+// at all counts as not had. A club that has listed nothing yet has not said what it has: nothing is short then.
 func Pack(needs []Need, players int, stock []Kit) []KitRow {
 	left := map[string]int{}
 	for _, k := range stock {
@@ -94,10 +96,13 @@ func Pack(needs []Need, players int, stock []Kit) []KitRow {
 		i := slices.IndexFunc(rows, func(r KitRow) bool { return r.Name == n.Name })
 		if i < 0 {
 			i = len(rows)
-			rows = append(rows, KitRow{Name: n.Name, Have: left[n.Name]})
+			rows = append(rows, KitRow{Name: n.Name, Have: left[n.Name], Unlisted: len(stock) == 0})
 		}
 		rows[i].Need += want
 		or[n.Name] = append(or[n.Name], n.Or...)
+	}
+	if len(stock) == 0 {
+		return rows
 	}
 	for i := range rows {
 		r := &rows[i]

@@ -34,7 +34,7 @@ func TestKitIsReadAndPacked(t *testing.T) {
 			{Name: "Tape", Count: 4},
 		},
 	)
-	for i, want := range []string{"{ball 11 12 [] 0}", "{screen 2 1 [1 tall box] 0}", "{tape 1 4 [] 0}", "{beanbag 8 0 [6 rolled socks] 2}", "{whistle 1 0 [] 1}"} {
+	for i, want := range []string{"{ball 11 12 [] 0 false}", "{screen 2 1 [1 tall box] 0 false}", "{tape 1 4 [] 0 false}", "{beanbag 8 0 [6 rolled socks] 2 false}", "{whistle 1 0 [] 1 false}"} {
 		if got := fmt.Sprint(rows[i]); got != want {
 			t.Errorf("%s, want %s", got, want)
 		}
@@ -42,6 +42,10 @@ func TestKitIsReadAndPacked(t *testing.T) {
 	// Two stations at once share what there is.
 	if rows := Pack(Needs([]string{"8 cones", "8 cones"}), 0, []Kit{{Name: "cone", Count: 12}}); len(rows) != 1 ||
 		rows[0].Short != 4 {
+		t.Errorf("%+v", rows)
+	}
+	// Who has listed nothing has not said that there is nothing.
+	if rows := Pack(Needs([]string{"8 cones"}), 0, nil); len(rows) != 1 || rows[0].Short != 0 || !rows[0].Unlisted {
 		t.Errorf("%+v", rows)
 	}
 	if say.Count(2, "tall box") != "2 tall boxes" {

@@ -71,7 +71,7 @@ const (
 	sameMovement   = 4
 	sameSituation  = 8
 	otherMinutes   = 25
-	forAll         = 35
+	forAll         = 55
 	fewPlaces      = 30
 	wholeClass     = 20 // players
 )

@@ -63,6 +63,10 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Kit = []string{"a beanbag each"} })
 			in.Kit = []coach.Kit{{Name: "beanbag", Count: 1}}
 		}},
+		{"kit of nobody knows what", "Kit: Takes 4 beanbags. The club’s kit is not listed yet", check.Note, false, func(in *work.Input) {
+			drill(*in, "wall", func(d *coach.Drill) { d.Kit = []string{"a beanbag each"} })
+			in.Kit = nil
+		}},
 		{"overlap", "wall and shot are nearer than the 1 m", check.Settle, true, func(in *work.Input) {
 			in.Plan.First().Stations[0].Spot, in.Plan.First().Stations[1].Spot = spot(2, 2, 0), spot(6, 4, 0)
 		}},

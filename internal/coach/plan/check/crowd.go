@@ -15,12 +15,22 @@ type Crowd struct {
 }
 
 func (f Crowd) Says() string {
-	return fmt.Sprintf("%s is for at most %d; %d are there. Play it in two halves.", f.Drill, f.Most, f.There)
+	says := fmt.Sprintf("%s is for at most %d; %d are there.", f.Drill, f.Most, f.There)
+	if parts := (f.There + f.Most - 1) / f.Most; parts > 2 {
+		return says + fmt.Sprintf(" Play it in %d places at once.", parts)
+	}
+	return says + " Play it in two halves."
 }
 
 func crowd(c *checking, b work.Span) {
-	if b.Task == nil || b.Kind == doc.Stations || b.Kind.Partners() || b.Task.Most <= 0 ||
-		len(c.in.Players) <= b.Task.Most {
+	if b.Task == nil || b.Kind == doc.Stations || b.Kind.Partners() || b.Task.Most <= 0 {
+		return
+	}
+	areas := 1
+	if b.Block.Game != nil {
+		areas = max(1, b.Block.Game.Areas)
+	}
+	if len(c.in.Players) <= b.Task.Most*areas {
 		return
 	}
 	c.find(Note, b.From, Crowd{blockOf(b), b.Task.Name, b.Task.Most, len(c.in.Players)})

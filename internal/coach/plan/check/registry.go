@@ -15,6 +15,7 @@ var rules = []func(*checking){
 	adults,
 	onTheFloor,
 	kitShort,
+	kitUnlisted,
 	forfeits,
 	eachStation,
 	ledElsewhere,

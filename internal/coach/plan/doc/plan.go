@@ -136,7 +136,8 @@ func Start(booked time.Duration, f coach.Family) Plan {
 		p.Name()
 		return p
 	}
-	finish := Block{Kind: Game, Title: f.Finish(), Minutes: max(10, (m-60)/2+10)}
+	title, does := f.Finish()
+	finish := Block{Kind: Game, Title: title, Note: does, Minutes: max(10, (m-60)/2+10)}
 	if !f.Plays() {
 		finish.Kind = Together
 	}

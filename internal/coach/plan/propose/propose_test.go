@@ -281,3 +281,30 @@ func TestNoGroupRestsForWantOfAStation(t *testing.T) {
 		}
 	}
 }
+
+// A proposal holds all who are there, and says what is done also where no drill of the shelf is for it: with nothing on
+// the shelf that is for everybody, what the family ends in is written down; a game for eight on four areas holds thirty.
+func TestAProposalSaysWhatIsDoneAndHoldsAll(t *testing.T) {
+	for _, family := range coach.Families {
+		for _, s := range propose.ShapesOf(family) {
+			in := plantest.Hall(30)
+			in.Family = family
+			for i := range in.Shelf {
+				in.Shelf[i].Most = min(in.Shelf[i].Most, 8)
+			}
+			in = plantest.Proposed(t, in, s.Key, doc.Aim{Kind: "lack"})
+			together := map[string]bool{}
+			for _, b := range in.Plan.Blocks[1:] { // but for the warm-up
+				together[b.ID] = b.Kind == doc.Together || b.Kind == doc.Game
+			}
+			for _, f := range check.Plan(in).Findings {
+				if crowd, is := f.What.(check.Crowd); is {
+					t.Errorf("%s of %s: %s", s.Name, family, crowd.Says())
+				}
+				if none, is := f.What.(check.NoTask); is && together[none.Block.ID] {
+					t.Errorf("%s of %s: %s is empty", s.Name, family, none.Block.Name)
+				}
+			}
+		}
+	}
+}

@@ -27,6 +27,7 @@ type part struct {
 	use     suggest.Use
 	way     rotate.Way
 	turn    int
+	does    string // what is done where no drill fits
 }
 
 // SessionShapes are the ways of running a session that a plan can be proposed in.
@@ -97,7 +98,7 @@ var Shapes = []Shape{
 		blocks: []part{
 			{kind: doc.Together, title: "Warm-up", minutes: 10, use: suggest.WarmUp},
 			{kind: doc.Stations, title: "Parts", use: suggest.Parts},
-			{kind: doc.Together, title: "The whole", minutes: 12, use: suggest.Station},
+			{kind: doc.Together, title: "The whole", minutes: 12, use: suggest.Station, does: theWhole},
 			{kind: doc.Pairs, title: "Race", minutes: 14, use: suggest.Contest, way: rotate.WinnerStays, turn: 120},
 			{kind: doc.Close, title: "Close", minutes: 5},
 		},
@@ -148,6 +149,8 @@ var Shapes = []Shape{
 	},
 }
 
+const theWhole = "The pieces joined up, slowly first; then as fast as it holds."
+
 var playing = []coach.Family{coach.BallGames, coach.NetGames}
 
 // ShapesOf are the session shapes that fit a family of sports; all of them where the family is not known. Where nobody
@@ -161,7 +164,8 @@ func ShapesOf(f coach.Family) (out []Shape) {
 			s.blocks = slices.Clone(s.blocks)
 			for i, b := range s.blocks {
 				if b.kind == doc.Game {
-					s.blocks[i] = part{kind: doc.Together, title: f.Finish(), minutes: b.minutes, use: suggest.Station}
+					title, does := f.Finish()
+					s.blocks[i] = part{kind: doc.Together, title: title, minutes: b.minutes, use: suggest.Station, does: does}
 				}
 			}
 		}

@@ -66,7 +66,7 @@ func (pr *proposal) tasks() {
 		case len(parts) > 0 && parts[0].use != "":
 			pr.task(b, parts[0].use, 15)
 			if len(b.Tasks()) == 0 && b.Note == "" {
-				b.Why = missing(parts[0].use)
+				b.Note, b.Why = parts[0].does, missing(parts[0].use)
 			}
 		}
 	}
@@ -99,8 +99,7 @@ func (pr *proposal) task(b *doc.Block, use suggest.Use, enough float64) {
 		if s.Score < enough {
 			return
 		}
-		if blocked || b.Kind.Partners() && s.Drill.Least > 2 ||
-			!b.Kind.Partners() && s.Drill.Most < len(pr.in.Players) && use == suggest.WarmUp {
+		if blocked || b.Kind.Partners() && s.Drill.Least > 2 || !holds(*b, s.Drill.Most, len(pr.in.Players)) {
 			continue
 		}
 		if t := (doc.Task{Drill: s.Drill.ID, Edition: max(1, s.Drill.Edition)}); b.Kind.InTurns() {
@@ -114,6 +113,17 @@ func (pr *proposal) task(b *doc.Block, use suggest.Use, enough float64) {
 		pr.chosen = append(pr.chosen, *s.Drill)
 		return
 	}
+}
+
+// holds reports whether a block has room for all in a drill for at most so many: in each area of a game, or all together.
+func holds(b doc.Block, most, players int) bool {
+	switch {
+	case b.Kind == doc.Game && b.Game != nil:
+		return most*b.Game.Areas >= players
+	case b.Kind == doc.Game || b.Kind == doc.Together:
+		return most >= players
+	}
+	return true
 }
 
 // runThrough lets everybody show the routine once: as many at once as its minutes ask for, and each with a word from
