@@ -55,6 +55,9 @@ export function home(body) {
       if (unkept(old)) continue
       const day = old?.querySelector('[data-about] [name=day]')?.value
       const focus = tasks.contains(document.activeElement) && document.activeElement
+      const unfolded = [...(old?.querySelectorAll('details[open] > summary') || [])].map((s) => s.textContent)
+      for (const s of task.querySelectorAll('details > summary'))
+        if (unfolded.includes(s.textContent)) s.parentElement.open = true
       old?.replaceWith(task)
       const b = day && buttonOf(task.dataset.task, day)
       if (b) show(task.dataset.task, day, dayOf(b), true)

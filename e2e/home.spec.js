@@ -95,6 +95,16 @@ test('a class task is given, ticked at two homes, one of them without network, a
   await monday.click() // a day that is ticked is looked at first
   await expect(section.getByRole('button', { name: 'easy' })).toHaveAttribute('aria-pressed', 'true')
   await expect(section.getByLabel('A word to the coach')).toHaveValue('went well')
+  // last week is made up for: what was unfolded stays so while the page follows
+  const before = section.locator('details', { hasText: 'Last week' })
+  await before.locator('summary').click()
+  const followed = bo.waitForResponse(
+    (r) => r.request().method() === 'GET' && new URL(r.url()).pathname === new URL(link).pathname,
+  )
+  await before.getByRole('button', { name: /^Friday/ }).click()
+  await followed
+  await bo.waitForTimeout(200)
+  await expect(before.getByRole('button', { name: /^Friday/ })).toBeVisible()
 
   // the other loses it: the page opens all the same, what is ticked waits, and arrives once
   await mina.goto(other)

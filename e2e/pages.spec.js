@@ -285,6 +285,18 @@ test('a club of long words: every page is as wide as a phone', async ({ browser 
   await page.goto(plan)
   await page.locator('#do-propose').click()
   await expect(page.locator('#plan .station-row').first()).toBeAttached()
+  // a theme and a test of the day, and what says that they were made
+  await page.goto('/season/tests/new')
+  await page.getByLabel('Called').fill(word(40))
+  await page.getByLabel('Measure').fill(word(40))
+  await page.getByRole('button', { name: 'Keep' }).click()
+  await page.waitForURL(/\/tests\/[0-9a-f-]{36}/)
+  await page.goto('/season')
+  await page.getByLabel('The theme in your own words').fill(word(40))
+  await page.getByRole('radio', { name: 'own words' }).check({ force: true })
+  await page.locator('button.season-day', { hasText: 'planned' }).first().click()
+  await expect(page.locator('#undo .toast')).toBeVisible()
+  expect.soft(await page.evaluate(looked), 'a theme was put on a day').toEqual([])
   // one page of each kind that a link leads to
   const kind = (at) => at.replace(/[0-9a-f]{8}-[0-9a-f-]{27}/g, '…').replace(/=[^&]*/g, '')
   const met = new Set(),

@@ -217,20 +217,20 @@ export function looked() {
         if (lines.size > 1) wrong.push('a broken word: ' + m[0] + ' on ' + b.textContent.trim().slice(0, 40))
       }
   }
-  // nothing to press or to fill is cut off by what it stands in
-  const clips = new Map()
-  const clip = (e) => {
+  // nothing to press or to fill is cut off by what it stands in, or stands outside of the window
+  const holders = new Map()
+  const holder = (e) => {
     if (!e || e === document.body) return null
-    if (!clips.has(e)) {
-      const over = getComputedStyle(e).overflowX
-      clips.set(e, over === 'visible' ? clip(e.parentElement) : /hidden|clip/.test(over) ? e : null)
-    }
-    return clips.get(e)
+    if (!holders.has(e)) holders.set(e, getComputedStyle(e).overflowX === 'visible' ? holder(e.parentElement) : e)
+    return holders.get(e)
   }
   for (const b of document.querySelectorAll('button, a.button, summary, select, input, textarea')) {
-    const by = b.checkVisibility() && clip(b.parentElement)
-    const [r, c] = [b.getBoundingClientRect(), by && by.getBoundingClientRect()]
-    if (by && r.width > 1 && c.width > 1 && (r.right > c.right + 1 || r.left < c.left - 1))
+    const r = b.getBoundingClientRect()
+    if (!b.checkVisibility() || r.width < 2) continue
+    const by = holder(b.parentElement)
+    if (by && /auto|scroll/.test(getComputedStyle(by).overflowX)) continue
+    const { left, right } = by ? by.getBoundingClientRect() : { left: 0, right: innerWidth }
+    if (right - left > 1 && (r.right > right + 1 || r.left < left - 1))
       wrong.push('cut off: ' + (b.textContent.trim() || b.name || b.className).slice(0, 40))
   }
   for (const c of document.querySelectorAll('[role=timer]')) {
