@@ -123,7 +123,7 @@ func (v *strip) ticks(long time.Duration) {
 		step *= 3
 	}
 	for t := time.Duration(0); t <= long; t += step {
-		if d := t - v.pic.Booked; d.Abs() >= step/3 || d == 0 { // the wall says its own time
+		if d := t - v.pic.Booked; d.Abs() >= step/3 { // the wall says its own time
 			v.Ticks = append(v.Ticks, tickView{v.x(t), v.clock(t)})
 		}
 	}
