@@ -209,3 +209,25 @@ func TestPracticeAtHomeLeavesOutWhatIsForbidden(t *testing.T) {
 	_, report := ines.get("/players/" + tove.ID + "/report")
 	mustHave(t, report, "without what asks for jumping")
 }
+
+// A practice that was just given asks for nothing yet, and its table begins with its first week; two of one first name are
+// told apart on paper and in the list.
+func TestAPracticeThatWasJustGiven(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	ines := s.as(t, "ines")
+	ines.post("/roster/new", url.Values{"name": {"Bo Sand"}})
+	given := url.Values{
+		"player": {player(t, s, "Bo Lindahl").ID, player(t, s, "Bo Sand").ID}, "what-0": {"Wall passes"}, "much-0": {"20 ×"}, "sets": {"1"},
+		"day": {"5"}, "from": {"2026-11-25"}, "until": {"2026-12-20"}, // a Wednesday; Fridays are asked for
+	}
+	at := ines.at("/season/home/new", given)
+	_, list := ines.get("/season/home")
+	mustHave(t, list, "Bo Lindahl and Bo Sand", "no day is due yet")
+	_, page := ines.get(at)
+	if weeks := strings.Count(page, `colspan="7"`); weeks != 1 || strings.Contains(page, "0 of 0") {
+		t.Errorf("its table has %d weeks, or counts nothing of nothing", weeks)
+	}
+	_, paper := ines.get(at + "/sheet")
+	mustHave(t, paper, "<bdi>Bo L.</bdi>: ", "<bdi>Bo S.</bdi>: ")
+}
