@@ -120,6 +120,12 @@ func today(c *shell.Ctx) error {
 	return c.Page(pages, http.StatusOK, "today.html", "Today", v)
 }
 
+// Chosen reports whether the next plan says what is done at its stations, so that its figures mean something.
+func (v view) Chosen() bool {
+	open := func(f check.Finding) bool { _, is := f.What.(check.NoDrill); return is }
+	return len(v.Next.Picture.Ledger) > 0 && !slices.ContainsFunc(v.Findings, open)
+}
+
 // nearest are those who are ready or one mark short, ready ones first.
 func nearest(all []app.Standing) []app.Standing {
 	all = slices.DeleteFunc(all, func(s app.Standing) bool {

@@ -5,6 +5,9 @@ import (
 	"testing"
 	"time"
 
+	"gruppo/internal/app"
+	"gruppo/internal/coach/plan/check"
+	"gruppo/internal/coach/plan/plantest"
 	"gruppo/internal/store"
 )
 
@@ -30,6 +33,23 @@ func TestTheNextWhistleIsSaidAsPeopleDo(t *testing.T) {
 		if got != want {
 			t.Errorf("%q, want %q", got, want)
 		}
+	}
+}
+
+// Figures of a plan are shown as soon as something is done at its stations; until then there is nothing to count.
+func TestFiguresWaitForADrill(t *testing.T) {
+	var l app.Loaded
+	l.Input = plantest.Tuesday(t)
+	planned := func() bool {
+		l.Picture = check.Plan(l.Input)
+		return view{Next: &l, Findings: l.Picture.Findings}.Chosen()
+	}
+	if !planned() {
+		t.Error("a plan with drills has no figures")
+	}
+	l.Input.Plan.First().Stations = nil
+	if planned() {
+		t.Error("a plan without a drill has figures")
 	}
 }
 
