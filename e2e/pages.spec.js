@@ -313,5 +313,10 @@ test('a club of long words: every page is as wide as a phone', async ({ browser 
     ahead.push(...links.map((l) => l.split('#')[0]))
   }
   expect(met.size).toBeGreaterThan(45)
+  // in the hall too, with all that there is more
+  await page.goto(plan.replace('sessions', 'courtside'))
+  await page.getByRole('button', { name: /^More/ }).click()
+  await expect(page.getByRole('link', { name: word(40), exact: true })).toBeVisible()
+  expect(await page.evaluate(looked)).toEqual([])
   await context.close()
 })
