@@ -10,6 +10,7 @@ async function linkOf(page, player, own = false) {
   await page.goto('/roster')
   await page.getByRole('searchbox').fill(player)
   await page.getByRole('link', { name: player }).first().click()
+  await page.waitForURL(/\/(roster\/player|players)\//)
   if (!/\/players\//.test(page.url())) await page.goto(page.url().replace('/roster/player/', '/players/'))
   await page.locator('#guardians summary').click()
   await page.getByLabel('For', { exact: true }).fill('home of ' + player)
