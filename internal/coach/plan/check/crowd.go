@@ -26,11 +26,7 @@ func crowd(c *checking, b work.Span) {
 	if b.Task == nil || b.Kind == doc.Stations || b.Kind.Partners() || b.Task.Most <= 0 {
 		return
 	}
-	areas := 1
-	if b.Block.Game != nil {
-		areas = max(1, b.Block.Game.Areas)
-	}
-	if len(c.in.Players) <= b.Task.Most*areas {
+	if len(c.in.Players) <= b.Task.Most*b.Block.Areas() {
 		return
 	}
 	c.find(Note, b.From, Crowd{blockOf(b), b.Task.Name, b.Task.Most, len(c.in.Players)})

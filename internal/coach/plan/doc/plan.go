@@ -356,3 +356,11 @@ func (e *ErrInput) Error() string { return e.Says }
 func Input(field, format string, args ...any) error {
 	return &ErrInput{Field: field, Says: fmt.Sprintf(format, args...)}
 }
+
+// Areas is how often a block's task is done side by side: in each area of a game, or once.
+func (b Block) Areas() int {
+	if b.Game == nil {
+		return 1
+	}
+	return max(1, b.Game.Areas)
+}

@@ -115,15 +115,9 @@ func (pr *proposal) task(b *doc.Block, use suggest.Use, enough float64) {
 	}
 }
 
-// holds reports whether a block has room for all in a drill for at most so many: in each area of a game, or all together.
+// holds reports whether all have room in a block with a drill for at most so many; only what all do at once is asked.
 func holds(b doc.Block, most, players int) bool {
-	switch {
-	case b.Kind == doc.Game && b.Game != nil:
-		return most*b.Game.Areas >= players
-	case b.Kind == doc.Game || b.Kind == doc.Together:
-		return most >= players
-	}
-	return true
+	return b.Kind != doc.Game && b.Kind != doc.Together || most*b.Areas() >= players
 }
 
 // runThrough lets everybody show the routine once: as many at once as its minutes ask for, and each with a word from
