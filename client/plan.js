@@ -404,9 +404,11 @@ document.addEventListener('click', (e) => {
 
 // -- forms of the page that are sent as edits
 
-document.addEventListener('opened', (e) => {
-  if ($('#' + e.target.getAttribute('aria-controls') + ' [data-later]')) read()
-})
+// the open tab comes when it is not here yet; one may have been opened before this script was here
+const fillTab = () => {
+  if ($('[role=tabpanel]:not([hidden]) [data-later]')) read()
+}
+document.addEventListener('opened', fillTab)
 document.addEventListener('submit', (e) => {
   if (e.target.matches('#plan [data-do]')) {
     e.preventDefault()
@@ -590,3 +592,4 @@ function show() {
 stepOf(Number(plan()?.dataset.step))
 show()
 listen()
+fillTab()

@@ -98,6 +98,22 @@ test('three proposals that differ, side by side: one is taken, a station pinned,
   await expect(page.locator('#pin-station-0')).toHaveAttribute('aria-pressed', 'false')
 })
 
+test('a tab that was open is filled when the page is loaded again, and one opened before the page’s script has come', async () => {
+  const criteria = page.locator('#criteria')
+  const filled = () => expect(criteria).toContainText('Can be marked')
+  await page.getByRole('tab', { name: 'Criteria' }).click()
+  await filled()
+  await page.reload()
+  await filled()
+  await page.evaluate(() => sessionStorage.clear())
+  await page.route('**/client/plan*.js', (r) => setTimeout(() => r.continue(), 500))
+  await page.goto(plan, { waitUntil: 'commit' })
+  await page.getByRole('tab', { name: 'Criteria' }).click()
+  await filled()
+  await page.unroute('**/client/plan*.js')
+  await page.getByRole('tab', { name: 'Ledger' }).click()
+})
+
 test('a station is dragged, sized and turned, by pointer, keys and form, and the others stay', async () => {
   const rest = await Promise.all([1, 2].map(place))
   let was = await version()

@@ -215,7 +215,7 @@ test('the term’s places are filled, one is overridden, taken over, and undone'
 test('a guardian’s link before and after it is withdrawn', async ({ browser }) => {
   await page.goto('/stairs')
   await token('Tove Nygaard').click()
-  await page.locator('#why h2 a').click()
+  await page.locator('#why h2').getByRole('link', { name: 'Tove Nygaard' }).click()
   await page.getByText('Make a link').first().click()
   await page.getByLabel('For', { exact: true }).fill('mother')
   await page.getByRole('button', { name: 'Make a link' }).click()

@@ -242,6 +242,8 @@ export function looked() {
     if (d.checkVisibility() && width < 1 !== height < 1)
       wrong.push('a drawing that nobody sees: ' + (d.getAttribute('aria-label') || d.getAttribute('alt')))
   }
+  if ([...document.querySelectorAll('main p')].some((p) => p.textContent === 'One moment…' && p.checkVisibility()))
+    wrong.push('a part that never comes')
   if (/\bundefined\b|\bNaN\b|\[object |<nil>|%!|map\[/.test(document.body?.innerText || ''))
     wrong.push(
       'a word of the machine: ' +
@@ -398,7 +400,13 @@ export class Wanderer {
   // check looks at the page after a step; it gives what is wrong with it.
   async check(a) {
     const wrong = this.now.splice(0)
-    wrong.push(...(await this.page.evaluate(looked).catch(() => [])))
+    const look = () => this.page.evaluate(looked).catch(() => [])
+    let seen = await look()
+    if (seen.includes('a part that never comes')) {
+      await pause(1000)
+      seen = await look()
+    }
+    wrong.push(...seen)
     if (this.answered?.status === 404 && a.do === 'click')
       wrong.push('leads to 404: ' + a.text + ' → ' + this.answered.path)
     if (this.posted && this.posted < 400) {

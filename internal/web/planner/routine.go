@@ -1,11 +1,11 @@
 package planner
 
 import (
+	"cmp"
 	"fmt"
 	"net/http"
 	"slices"
 	"strconv"
-	"strings"
 	"time"
 
 	"gruppo/internal/app"
@@ -43,9 +43,8 @@ type routineView struct {
 	planView
 	Block work.Span
 	Drill coach.Drill
-	Days  []string // of the last run-throughs, the newest last
+	Went  evidence.RunThroughs
 	Rows  []routineRow
-	Class []string // how many skills were clean on average, by day
 	Weak  []weakSkill
 }
 
@@ -57,10 +56,9 @@ type routineRow struct {
 
 // routineCell is a player's best run-through of a day; nothing where they made none.
 type routineCell struct {
-	Made  string // "7 of 8"
-	Falls string // "1 fall"
-	More  int    // clean skills more than on the day before it; negative: fewer
-	First bool
+	Made string // "7 of 8"
+	Note string // what the judge kept beside it: "1 fall: Side swing"
+	More int    // clean skills more than on the day before it; negative: fewer
 }
 
 // weakSkill is a skill with how often it was not clean on the last day, and before.
@@ -105,74 +103,42 @@ func routinePage(c *shell.Ctx) error {
 	return c.Page(pages, http.StatusOK, "routine.html", "Routine", v)
 }
 
-// compare lays the marks out by day. Of several run-throughs of a day the best counts.
+// compare lays the marks out by day.
 func (v *routineView) compare(marks []coach.Mark, loc *time.Location) {
-	best := map[string]map[string]coach.Mark{} // by player, by day
-	var days []string
-	for _, m := range marks {
-		if m.Struck || m.Tries == 0 {
-			continue
-		}
-		day := m.At.In(loc).Format(time.DateOnly)
-		if !slices.Contains(days, day) {
-			days = append(days, day)
-		}
-		if best[m.PlayerID] == nil {
-			best[m.PlayerID] = map[string]coach.Mark{}
-		}
-		if was, had := best[m.PlayerID][day]; !had || m.Figure > was.Figure {
-			best[m.PlayerID][day] = m
-		}
-	}
-	slices.Sort(days)
-	days = days[max(0, len(days)-mostDays):]
-	for _, d := range days {
-		at, _ := time.Parse(time.DateOnly, d)
-		v.Days = append(v.Days, at.Format("2 Jan"))
-		sum, n := 0.0, 0
-		for _, of := range best {
-			if m, ok := of[d]; ok {
-				sum, n = sum+m.Figure/float64(m.Tries), n+1
-			}
-		}
-		v.Class = append(v.Class, fmt.Sprintf("%.0f in 100 clean, %s", 100*sum/float64(max(1, n)), say.Count(n, "player")))
-	}
+	v.Went = evidence.RunThrough(marks, loc, mostDays)
 	for _, p := range v.Players {
 		row := routineRow{Name: p.Name}
-		last := -1.0
-		for _, d := range days {
-			m, ok := best[p.ID][d]
-			if !ok {
-				row.Cells = append(row.Cells, routineCell{})
-				continue
+		var last *coach.Mark
+		for _, d := range v.Went.Days {
+			var cell routineCell
+			if m, ok := v.Went.On(p.ID, d); ok {
+				cell.Made, cell.Note = m.Said(coach.Criterion{Measure: coach.Makes}), m.Note
+				if last != nil && last.Tries == m.Tries { // as long as it was
+					cell.More = int(m.Figure - last.Figure)
+				}
+				last = &m
 			}
-			cell := routineCell{Made: m.Said(coach.Criterion{Measure: coach.Makes}), First: last < 0}
-			if falls, _, _ := strings.Cut(m.Note, ":"); strings.Contains(falls, "fall") {
-				cell.Falls = falls
-			}
-			if last >= 0 {
-				cell.More = int(m.Figure - last)
-			}
-			last = m.Figure
 			row.Cells = append(row.Cells, cell)
 		}
 		v.Rows = append(v.Rows, row)
 	}
-	v.weak(best, days)
+	v.weak()
+}
+
+// Class is how much of the routine was clean on each day.
+func (v routineView) Class() (out []string) {
+	for _, d := range v.Went.Days {
+		all := v.Went.All(d)
+		out = append(out, fmt.Sprintf("%.0f in 100 clean, %s", 100*all.Share(), say.Count(all.Players, "player")))
+	}
+	return out
 }
 
 // weak lists the skills that were not clean most often on the last day, with how it was on the day before.
-func (v *routineView) weak(best map[string]map[string]coach.Mark, days []string) {
-	share := func(skill int, day string) (missed, of int) {
-		for _, marks := range best {
-			if m, ok := marks[day]; ok && skill < len(m.Points) {
-				of++
-				if !m.Points[skill] {
-					missed++
-				}
-			}
-		}
-		return missed, of
+func (v *routineView) weak() {
+	days := v.Went.Days
+	if len(days) == 0 {
+		return
 	}
 	words := func(missed, of int) string {
 		if of == 0 {
@@ -180,55 +146,33 @@ func (v *routineView) weak(best map[string]map[string]coach.Mark, days []string)
 		}
 		return fmt.Sprintf("%d of %d", missed, of)
 	}
-	if len(days) == 0 {
-		return
-	}
 	for i, name := range v.Drill.Routine {
-		missed, of := share(i, days[len(days)-1])
+		missed, of := v.Went.Missed(i, days[len(days)-1])
 		w := weakSkill{Name: name, Now: words(missed, of), share: float64(missed) / float64(max(1, of))}
 		if len(days) > 1 {
-			w.Then = words(share(i, days[len(days)-2]))
+			w.Then = words(v.Went.Missed(i, days[len(days)-2]))
 		}
 		if missed > 0 {
 			v.Weak = append(v.Weak, w)
 		}
 	}
-	slices.SortStableFunc(v.Weak, func(a, b weakSkill) int {
-		switch {
-		case a.share > b.share:
-			return -1
-		case a.share < b.share:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(v.Weak, func(a, b weakSkill) int { return cmp.Compare(b.share, a.share) })
 }
 
-// Says is the class's way from the first to the last day, where it is more than noise.
+// Says is how those who were there on both changed from the first to the last day.
 func (v routineView) Says() string {
 	if len(v.Drill.Routine) == 0 {
 		return "Write the routine’s skills down in order on its page: then faults are counted skill by skill."
 	}
-	if len(v.Days) == 0 {
+	if len(v.Went.Days) == 0 {
 		return "Nobody has run through it yet. The phone counts faults and falls, skill by skill."
 	}
-	var then, now, tries float64
-	for _, r := range v.Rows {
-		if len(r.Cells) > 0 {
-			then, now, tries = then+made(r.Cells[0]), now+made(r.Cells[len(r.Cells)-1]), tries+1
-		}
-	}
 	says := "Best run-through of each day."
-	if len(v.Days) > 1 && tries > 0 {
-		low, high := evidence.Wilson(int(now), int(tries*float64(len(v.Drill.Routine))))
-		says += fmt.Sprintf(" On the last day %.0f skills were clean, on the first %.0f: between %.0f and %.0f in 100 now.",
-			now, then, 100*low, 100*high)
+	if first, last := v.Went.Change(); last.Players > 0 {
+		low, high := evidence.Wilson(last.Skills, last.Of)
+		says += fmt.Sprintf(" %s showed it on %s and on %s: %d of %d skills were clean then, now %d of %d (%.0f to %.0f in 100).",
+			say.Count(last.Players, "player"), v.Went.Days[0].Short(), v.Went.Days[len(v.Went.Days)-1].Short(),
+			first.Skills, first.Of, last.Skills, last.Of, 100*low, 100*high)
 	}
 	return says
-}
-
-func made(c routineCell) float64 {
-	n := 0.0
-	fmt.Sscanf(c.Made, "%f", &n)
-	return n
 }
