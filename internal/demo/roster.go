@@ -113,7 +113,7 @@ func (l *loader) week() error {
 	for _, k := range l.content.Kit {
 		kit = append(kit, coach.Kit{ID: store.NewID(), Name: k.Name, Count: k.Count, StandsIn: k.StandsIn})
 	}
-	if err := l.tx.PutKit(l.ctx, kit); err != nil {
+	if err := l.tx.PutKit(l.ctx, kit, nil); err != nil {
 		return err
 	}
 	lead := func(who ...string) (out []store.ClassMember) {

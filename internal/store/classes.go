@@ -58,13 +58,19 @@ func (tx *Tx) Kit(ctx context.Context) ([]coach.Kit, error) {
 			order by name collate names`)
 }
 
-// PutKit makes the list the club's own, in place of what it had.
-func (tx *Tx) PutKit(ctx context.Context, kit []coach.Kit) error {
-	ids := []string{}
-	for _, k := range kit {
-		ids = append(ids, k.ID)
+// PutKit keeps things of the club's list, and takes off it those that are gone; what it does not name stays as it is.
+func (tx *Tx) PutKit(ctx context.Context, kit []coach.Kit, gone []string) error {
+	if err := tx.exec(ctx, "take kit off the list", `delete from kit where id = any($1::uuid[])`, list(gone)); err != nil {
+		return err
 	}
-	if err := tx.exec(ctx, "take kit off the list", `delete from kit where id <> all($1::uuid[])`, ids); err != nil {
+	var ids, names []string
+	for _, k := range kit {
+		ids, names = append(ids, k.ID), append(names, k.Name)
+	}
+	// who is called otherwise lets the name go first: two may change places
+	err := tx.exec(ctx, "free the names of the kit", `update kit set name = kit.id::text
+			from unnest($1::uuid[], $2::text[]) n (id, name) where kit.id = n.id and kit.name <> n.name`, list(ids), list(names))
+	if err != nil {
 		return err
 	}
 	for _, k := range kit {

@@ -160,7 +160,7 @@ func (l Look) hands(s *Suggestion) {
 	if weeks, had := l.Recent[d.ID]; had {
 		switch {
 		case l.Rested > 0 && weeks < float64(l.Rested):
-			no("on %s", ago(weeks))
+			no("used %s", ago(weeks))
 		case l.Rested > 0:
 			yes("not for %.0f weeks", math.Floor(weeks))
 		}

@@ -107,7 +107,7 @@ func TestFindSaysWhyAndWhatIsMissing(t *testing.T) {
 		"Wide":      "needs 20 × 4 m",
 		"Long":      "takes at least 15 min",
 		"Ball each": "4 balls short",
-		"Last week": "on 1 week ago",
+		"Last week": "used 1 week ago",
 	}
 	for _, s := range got[1:] {
 		if !slices.Contains(s.But, missing[s.Drill.Name]) || len(s.But) != 1 {

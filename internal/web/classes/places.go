@@ -292,15 +292,19 @@ func saveKit(c *shell.Ctx) error {
 	v := kitView{Form: shell.NewForm(c)}
 	f := v.Form
 	var kit []coach.Kit
+	var gone []string
 	rows := 3
 	for n := range 300 {
-		name := f.Text(v.Field("name", n), 60, "")
+		id, name := f.Get(v.Field("id", n)), f.Text(v.Field("name", n), 60, "")
 		if name == "" {
+			if store.IsID(id) {
+				gone = append(gone, id)
+			}
 			continue
 		}
 		rows = n + 3
 		k := coach.Kit{
-			ID:       f.Get(v.Field("id", n)),
+			ID:       id,
 			Name:     name,
 			Count:    f.Int(v.Field("count", n), 0, 10000, "How many"),
 			StandsIn: f.Commas(v.Field("stands", n)),
@@ -320,7 +324,7 @@ func saveKit(c *shell.Ctx) error {
 	if !f.OK() {
 		return again()
 	}
-	err := c.Change("", "Changed the kit list", func(tx *store.Tx) error { return tx.PutKit(c.Ctx(), kit) })
+	err := c.Change("", "Changed the kit list", func(tx *store.Tx) error { return tx.PutKit(c.Ctx(), kit, gone) })
 	if errors.Is(err, store.ErrTaken) {
 		f.Wrong(v.Field("name", 0), "One of these names stood on the list already; read the page again.")
 		return again()

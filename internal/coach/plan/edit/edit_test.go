@@ -117,6 +117,9 @@ func TestEveryEdit(t *testing.T) {
 		{edit.Wire{Do: "move-block", At: "b4", Value: "earlier"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "together key game stations close" }},
 		{edit.Wire{Do: "move-block", At: "b1", Value: "3"}, edit.Nothing, func(p doc.Plan) bool { return kinds(p) == "key stations game together close" }},
 		{edit.Wire{Do: "split-block", At: "b1"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Minutes == 5 && p.Blocks[1].Title == "Warm-up, part 2" }},
+		{edit.Wire{Do: "change-by", At: "b1", Value: string(rotate.ByChoice)}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[0].Way == rotate.ByChoice && p.Blocks[0].Scores == nil }},
+		{edit.Wire{Do: "variant", At: "s2", Value: "group 2="}, edit.Nothing, func(p doc.Plan) bool { return len(p.First().Stations[1].Variant) == 0 }},
+		{edit.Wire{Do: "pin", Value: "block b4"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[3].Pinned }},
 		{edit.Wire{Do: "split-block", At: "b3", Value: "1"}, edit.Nothing, func(p doc.Plan) bool { return p.Blocks[2].Rounds == 1 && len(p.PartOf("b3")) == 2 }},
 	} {
 		in := plantest.Tuesday(t)
@@ -132,7 +135,9 @@ func TestEveryEdit(t *testing.T) {
 		switch c.edit.Do {
 		case "judges":
 			*b = doc.Block{ID: "b1", Kind: doc.Run, Minutes: 9, Intervals: doc.NewRun()}
-		case "pairing", "with":
+		case "variant":
+			in.Plan.First().Stations[1].Variant = map[string]string{"group 2": "Closer"}
+		case "pairing", "with", "change-by":
 			*b = doc.Block{ID: "b1", Kind: doc.Pairs, Minutes: 9, Turn: 45, Scores: []doc.Made{{}}}
 			b.Pairing = &doc.Pairing{Chosen: [][2]string{{"p0", "p1"}}}
 		case "steps", "climb":
@@ -142,6 +147,15 @@ func TestEveryEdit(t *testing.T) {
 		}
 		before := fmt.Sprintf("%+v", in.Plan)
 		next, needs, err := made(in.Plan, c.edit)
+		if e, err := edit.Read(c.edit); err == nil {
+			called, at := e.Called(in.Plan), strings.NewReplacer("b", "block ", "s", "station ").Replace(c.edit.At)
+			if c.edit.Do == "add-block" { // between others, not about one
+				at = ""
+			}
+			if called == "" || !strings.HasPrefix(called, at) {
+				t.Errorf("%+v is offered to be undone as %q", c.edit, called)
+			}
+		}
 		if err != nil || needs != c.needs || !c.holds(next) {
 			t.Errorf("%+v: needs %v, %v: %+v", c.edit, needs, err, next)
 		}
@@ -204,7 +218,8 @@ func TestStationsComeAndGo(t *testing.T) {
 func TestBadEditsSayWhyAndChangeNothing(t *testing.T) {
 	p := plantest.Tuesday(t).Plan
 	for _, e := range []edit.Wire{{Do: "work", Value: "soon"}, {Do: "work", Value: "5"}, {Do: "groups", Value: "9"}, {Do: "drill", At: "s8", Value: "x@1"}, {Do: "drill", At: "s1", Value: "x"},
-		{Do: "minutes", At: "b1", Value: "-3"}, {Do: "task", At: "b3", Value: "wall@1"}, {Do: "title", At: "b1"}, {Do: "way", Value: "by star sign"}, {Do: "sing"}, {Do: "split-block", At: "b3", Value: "x"}, {Do: "spot", At: "s1", Value: "1 2 45 3 3"}, {Do: "spot", At: "s1", Value: "NaN 2 0 3 3"}, {Do: "score", At: "b1", Value: "a"}, {Do: "pin", Value: "station s9"}, {Do: "turn", At: "b1", Value: "1"}, {Do: "pairing", At: "b1", Value: "to 5"}, {Do: "with", At: "b1", Value: "p1 p1"}, {Do: "steps", At: "b1", Value: "wall@1"}, {Do: "climb", At: "b4", Value: "pair"}, {Do: "judges", At: "b1", Value: "nobody"}, {Do: "defence", At: "b4", Value: "half"}, {Do: "area", At: "b4", Value: "20"}} {
+		{Do: "minutes", At: "b1", Value: "-3"}, {Do: "task", At: "b3", Value: "wall@1"}, {Do: "title", At: "b1"}, {Do: "way", Value: "by star sign"}, {Do: "sing"}, {Do: "split-block", At: "b3", Value: "x"}, {Do: "spot", At: "s1", Value: "1 2 45 3 3"}, {Do: "spot", At: "s1", Value: "NaN 2 0 3 3"}, {Do: "score", At: "b1", Value: "a"}, {Do: "pin", Value: "station s9"}, {Do: "turn", At: "b1", Value: "1"}, {Do: "pairing", At: "b1", Value: "to 5"}, {Do: "with", At: "b1", Value: "p1 p1"}, {Do: "steps", At: "b1", Value: "wall@1"}, {Do: "climb", At: "b4", Value: "pair"}, {Do: "judges", At: "b1", Value: "nobody"}, {Do: "defence", At: "b4", Value: "half"}, {Do: "area", At: "b4", Value: "20"},
+		{Do: "change-by", At: "b1", Value: "by star sign"}, {Do: "gives", Value: "a smile"}, {Do: "pin", Value: "hope"}, {Do: "pin", Value: "block b9"}, {Do: "unit", At: "d9", Value: "0 Foxes"}, {Do: "groups", At: "d9", Value: "3"}, {Do: "variant", At: "s1", Value: "Closer"}, {Do: "variant", At: "s9", Value: "Reef=Closer"}, {Do: "interval", At: "b4", Value: "sleep 3"}} {
 		if _, _, err := made(p, e); err == nil || !strings.HasSuffix(err.Error(), ".") {
 			t.Errorf("%+v: %v", e, err)
 		}
@@ -215,6 +230,86 @@ func TestBadEditsSayWhyAndChangeNothing(t *testing.T) {
 	) == nil ||
 		plantest.Says(pic, "Nobody") == nil {
 		t.Error("an empty plan does not say what to do next")
+	}
+}
+
+// Every figure that a field sends is kept at both ends of what it may be; beyond them nothing is changed, and the answer
+// names the figure and its ends.
+func TestFiguresKeepToTheirEnds(t *testing.T) {
+	p := plantest.Tuesday(t).Plan
+	p.Blocks[0] = doc.Block{ID: "b1", Kind: doc.Turns, Minutes: 9, Intervals: doc.NewIntervals()}
+	p.Blocks[1] = doc.Block{ID: "b2", Kind: doc.Pairs, Minutes: 9, Turn: 45}
+	for _, f := range []struct {
+		do, at, what string
+		low, high    int
+		called       string
+	}{
+		{"game-figure", "b4", "areas", 1, 8, "Areas"},
+		{"game-figure", "b4", "a", 1, 30, "Players of one side"},
+		{"game-figure", "b4", "b", 1, 30, "Players of the other side"},
+		{"game-figure", "b4", "goals", 0, 8, "Goals or targets"},
+		{"game-figure", "b4", "floaters", 0, 10, "Floaters"},
+		{"game-figure", "b4", "walls", 0, 10, "Wall players"},
+		{"game-figure", "b4", "touches", 0, 9, "Touches of a wall player"},
+		{"game-figure", "b4", "reserves", 0, 30, "Reserves"},
+		{"game-figure", "b4", "swap", 0, 1800, "Seconds between two swaps"},
+		{"interval", "b1", "work", 5, 600, "Seconds of work"},
+		{"interval", "b1", "rest", 0, 900, "Seconds of rest"},
+		{"interval", "b1", "change", 0, 120, "Seconds to change"},
+		{"interval", "b1", "turns", 1, doc.MostTimes, "Turns"},
+		{"interval", "b1", "grow", 0, doc.MostMore, "Turns more each time"},
+		{"interval", "b1", "upto", 0, doc.MostTimes, "Turns at most"},
+		{"interval", "b1", "places", 1, doc.MostAtWork, "Players at once"},
+		{"interval", "b1", "feeders", 0, doc.MostFeeders, "Players who feed"},
+		{"interval", "b1", "long", 0, 900, "Seconds of rest between exercises"},
+		{"pairing", "b2", "to", 0, 99, "Points of a turn"},
+		{"pairing", "b2", "against", 0, 99, "Points of the other"},
+		{"pairing", "b2", "change", 0, 120, "Seconds to change over"},
+		{"pairing", "b2", "courts", 0, doc.MostCourts, "Courts"},
+	} {
+		wire := func(n int) edit.Wire { return edit.Wire{Do: f.do, At: f.at, Value: fmt.Sprint(f.what, " ", n)} }
+		for _, n := range []int{f.low, f.high} {
+			if _, _, err := made(p, wire(n)); err != nil {
+				t.Errorf("%+v: %v", wire(n), err)
+			}
+		}
+		for _, n := range []int{f.low - 1, f.high + 1} {
+			_, _, err := made(p, wire(n))
+			if want := fmt.Sprintf("%s from %d to %d, please.", f.called, f.low, f.high); err == nil || err.Error() != want {
+				t.Errorf("%+v: %v, want %s", wire(n), err, want)
+			}
+		}
+		if _, _, err := made(p, edit.Wire{Do: f.do, At: "b5", Value: fmt.Sprint(f.what, " ", f.high)}); err == nil {
+			t.Errorf("%s of the close is set to %d", f.what, f.high)
+		}
+	}
+}
+
+// A turn that grows ends somewhere without being told where, and never before it began.
+func TestTurnsGrowToAnEnd(t *testing.T) {
+	p := plantest.Tuesday(t).Plan
+	p.Blocks[0] = doc.Block{ID: "b1", Kind: doc.Turns, Minutes: 9, Intervals: doc.NewIntervals()}
+	p.Blocks[0].Intervals.Turns = 3
+	for _, c := range []struct {
+		sent []string
+		most int
+	}{
+		{[]string{"grow 1"}, 5},
+		{[]string{"grow 3"}, 9},
+		{[]string{"upto 4", "grow 1"}, 4},
+		{[]string{"upto 2", "grow 1"}, 5},
+		{[]string{"turns 19", "grow 2"}, doc.MostTimes},
+	} {
+		next := p
+		for _, v := range c.sent {
+			var err error
+			if next, _, err = made(next, edit.Wire{Do: "interval", At: "b1", Value: v}); err != nil {
+				t.Fatal(err)
+			}
+		}
+		if n := next.Blocks[0].Intervals; n.Most != c.most {
+			t.Errorf("after %q it grows from %d by %d up to %d, want %d", c.sent, n.Turns, n.More, n.Most, c.most)
+		}
 	}
 }
 
