@@ -759,8 +759,8 @@ type hallState struct {
 	Gives    []string
 	Over     int
 	Marks    []struct {
-		ID, Said, By string
-		Meets        bool
+		ID, Said, By  string
+		Meets, Struck bool
 	}
 }
 
