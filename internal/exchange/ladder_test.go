@@ -49,6 +49,28 @@ func TestALadderComesBackAsItWent(t *testing.T) {
 	}
 }
 
+// What is wrong with a ladder's file is said with the line or the stage it stands in.
+func TestABadLadderSaysWhere(t *testing.T) {
+	good := string(ladderFile(t))
+	stage := `{"name":"x","colour":"#000000","stepUp":{"choose":0,"visits":0,"weeks":0},"criteria":[%s]}`
+	with := func(inside string) string {
+		return `{"format":"gruppo-ladder","version":1,"name":"Judo","stages":[` + inside + `]}`
+	}
+	for says, text := range map[string]string{
+		"is not what it should be: number":                  strings.Replace(good, `"name": "Judo"`, `"name": 7`, 1),
+		"the file has something this program does not know": strings.Replace(good, `"name": "Judo"`, `"name": "Judo", "belt": "black"`, 1),
+		"The ladder needs a name of at most 40 characters.": strings.Replace(good, `"name": "Judo"`, `"name": "  "`, 1),
+		"The ladder has no stages.":                         with(""),
+		"That is 21 stages; 20 are the most.":               with(strings.TrimSuffix(strings.Repeat(fmt.Sprintf(stage, "")+",", 21), ",")),
+		"1 MB; a ladder is a few kilobytes":                 good + strings.Repeat(" ", 1<<20),
+		"Stage 1, x, criterion 1":                           with(fmt.Sprintf(stage, `{"wording":"","skill":"falling","measure":"check"}`)),
+	} {
+		if name, stages, err := ReadLadder([]byte(text)); err == nil || !strings.Contains(err.Error(), says) || name != "" && stages != nil {
+			t.Errorf("%q, want %q", err, says)
+		}
+	}
+}
+
 // Whatever is read can be written, and what is written says the same.
 func FuzzReadLadder(f *testing.F) {
 	f.Add(ladderFile(f))

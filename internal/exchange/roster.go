@@ -386,24 +386,25 @@ func BirthYear(s string, today time.Time) (int, string) {
 	return y, ""
 }
 
+// findStage finds the stage of a name, with or without its program before it.
 func findStage(stages []StageName, s string) (found StageName, why string) {
-	var names []string
+	var all, fits []string
 	for _, st := range stages {
-		names = append(names, st.Name)
-		if strings.EqualFold(st.Name, s) || strings.EqualFold(st.Program+": "+st.Name, s) {
-			if found.ID != "" {
-				return StageName{}, fmt.Sprintf(
-					"Two programs have a stage %s; write %s: %s.",
-					st.Name,
-					st.Program,
-					st.Name,
-				)
-			}
-			found = st
+		whole := st.Program + ": " + st.Name
+		if strings.EqualFold(st.Name, s) || strings.EqualFold(whole, s) {
+			found, fits = st, append(fits, whole)
+		}
+		if slices.ContainsFunc(stages, func(o StageName) bool { return o != st && strings.EqualFold(o.Name, st.Name) }) {
+			all = append(all, whole)
+		} else {
+			all = append(all, st.Name)
 		}
 	}
-	if found.ID == "" {
-		return found, fmt.Sprintf("No stage is called %s; there are %s.", s, say.List(names))
+	switch {
+	case len(fits) == 0:
+		return found, fmt.Sprintf("No stage is called %s; there are %s.", s, say.List(all))
+	case len(fits) > 1:
+		return StageName{}, fmt.Sprintf("%d programs have a stage %s; write one of: %s.", len(fits), s, strings.Join(fits, ", "))
 	}
 	return found, ""
 }

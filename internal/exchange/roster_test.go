@@ -205,6 +205,33 @@ func TestTwoLinesAreNeverOnePlayer(t *testing.T) {
 	}
 }
 
+// Of a name in two programs a list says which it means, and nobody is kept with and apart from the same player.
+func TestWordsOfAListThatMeanTwoThings(t *testing.T) {
+	two := append([]StageName{{ID: "j1", Program: "Judo", Name: "Shore", ProgramID: "q", Order: 1}}, stages...)
+	tab := read(t, "name;stage;keep with;keep apart\nAna;shore;;\nBo;judo: SHORE;;\nCem;Handball: Reef;;\nDana;Peak;;\nEli;;Ana, Bo;bo\nFay;Reef;Gus;Ana\n")
+	rows := Compare(tab, tab.Guess(), Known{Stages: two, Today: today})
+	for i, want := range []map[Field]string{
+		{Stage: "2 programs have a stage shore; write one of: Judo: Shore, Handball: Shore."},
+		nil,
+		nil,
+		{Stage: "No stage is called Peak; there are Judo: Shore, Handball: Shore and Reef."},
+		{Apart: "Bo is to be kept with and apart at once."},
+		{With: "Gus"},
+	} {
+		for f, says := range want {
+			if !strings.HasPrefix(rows[i].Problems[f], says) && !strings.Contains(rows[i].Problems[f], says) {
+				t.Errorf("line %d, %s: %q, want %q", rows[i].Line, f, rows[i].Problems[f], says)
+			}
+		}
+		if len(want) == 0 && len(rows[i].Problems) > 0 {
+			t.Errorf("line %d: %v", rows[i].Line, rows[i].Problems)
+		}
+	}
+	if rows[1].Person.Stage != "j1" || rows[2].Person.Stage != "s2" {
+		t.Errorf("stages %s and %s", rows[1].Person.Stage, rows[2].Person.Stage)
+	}
+}
+
 // Deciding is the only door to a standing: a list corrects it until somebody has been marked, and not after.
 func TestAListLiftsNobodyWhoWasMarked(t *testing.T) {
 	person := Person{

@@ -221,6 +221,44 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 		{"a station far too short", "Station 1: wall usually has 15 to 20 min; here it has 6", check.Note, true, func(in *work.Input) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Minutes = [2]int{15, 20} })
 		}},
+		{"points too long", "takes about", check.Note, true, func(in *work.Input) {
+			drill(*in, "wall", func(d *coach.Drill) { d.TrySeconds, d.Fetch = 8, 4 })
+			in.Plan.Blocks[0] = doc.Block{Kind: doc.Pairs, Title: "Pairs", Minutes: 20, Turn: 60, Drill: "wall", Edition: 1, Way: rotate.MoveOn, Pairing: &doc.Pairing{To: 11}}
+		}},
+		{"courts too few", "6 pairs play at once, and the floor has room for 1", check.Note, true, func(in *work.Input) {
+			drill(*in, "wall", func(d *coach.Drill) { d.Length, d.Width = 20, 10 })
+			in.Plan.Blocks[0] = doc.Block{Kind: doc.Pairs, Title: "Pairs", Minutes: 20, Turn: 60, Drill: "wall", Edition: 1, Way: rotate.MoveOn}
+		}},
+		{"areas too large", "2 areas of 38 × 19 m do not fit the floor", check.Settle, true, func(in *work.Input) {
+			in.Plan.Blocks[3].Game = &rotate.Game{Areas: 2, A: 3, B: 3, Length: 38, Width: 19}
+		}},
+		{"marked where nothing shows it", "12 players to be marked on “Leaps” today, and no station shows leaping", check.Settle, true, func(in *work.Input) {
+			in.Shelf = []coach.Drill{{ID: "leap", Edition: 1, Name: "Leap", Skills: []string{"leaping"}, Least: 2, Most: 6, Places: 2, Pace: 8, Length: 8, Width: 6}}
+			in.Drills["leap"] = in.Shelf[0]
+			in.Missing, in.Looks = map[string][]coach.Criterion{}, map[string][]string{}
+			for _, p := range in.Players {
+				in.Missing[p.ID], in.Looks[p.ID] = []coach.Criterion{{ID: "l", Wording: "Leaps", Skill: "leaping"}}, []string{"l"}
+			}
+		}},
+		{"changed on the shelf", "Station 1: wall has a newer edition: work at once changed", check.Note, true, func(in *work.Input) {
+			newer := in.Drills["wall"]
+			newer.Edition, newer.Places = 9, 3
+			in.Shelf = []coach.Drill{newer}
+		}},
+		{"a routine without skills", "wall names no skills", check.Note, false, func(in *work.Input) {
+			in.Plan.Blocks[0] = doc.Block{Kind: doc.Run, Title: "Run-through", Minutes: 20, Intervals: doc.NewRun()}
+			in.Plan.Blocks[0].Intervals.Exercises = []doc.Exercise{{Task: doc.Task{Drill: "wall", Edition: 1}}}
+		}},
+		{"nobody to judge", "Nobody leads who could judge", check.Settle, true, func(in *work.Input) {
+			in.Leaders = nil
+			in.Plan.Blocks[0] = doc.Block{Kind: doc.Run, Title: "Run-through", Minutes: 20, Intervals: doc.NewRun()}
+			in.Plan.Blocks[0].Intervals.Exercises = []doc.Exercise{{Task: doc.Task{Drill: "wall", Edition: 1}}}
+		}},
+		{"not before, with the warm-up taken", "shot is not to be done before easy throws", check.Settle, true, func(in *work.Input) {
+			drill(*in, "shot", func(d *coach.Drill) { d.NotBefore = []string{"easy throws"} })
+			in.Shelf = []coach.Drill{{ID: "easy", Edition: 1, Name: "Easy throws", Most: 30, Warms: []string{"easy throws"}}}
+			in.Plan.Blocks[0].Drill, in.Plan.Blocks[0].Edition = "wall", 1
+		}},
 		{"not dealt", "Player 11 is not in a group yet", check.Settle, true, func(in *work.Input) {
 			for g := range in.Plan.Deals[0].Players {
 				for i, id := range in.Plan.Deals[0].Players[g] {

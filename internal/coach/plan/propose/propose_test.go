@@ -127,6 +127,64 @@ func TestAgainKeepsWhatIsPinned(t *testing.T) {
 	}
 }
 
+// What is pinned of the times and of who stands where is as it was, however often it is proposed again.
+func TestAgainKeepsPinnedTimesAndLeaders(t *testing.T) {
+	in := plantest.Proposed(t, plantest.Hall(17), "circuit", doc.Aim{Kind: "lack"})
+	c := in.Plan.First()
+	c.Work, c.Change, c.Brief, c.Rounds = 345, 35, 95, 3
+	var led []string
+	for i := range c.Stations {
+		c.Stations[i].Leader = in.Leaders[(i+2)%len(in.Leaders)].ID
+		led = append(led, c.Stations[i].Leader)
+	}
+	in.Plan.Pinned = []string{"time", "leaders"}
+	for range 3 {
+		in = plantest.Proposed(t, in, "circuit", doc.Aim{Kind: "lack"})
+		now := in.Plan.First()
+		if now.Work != 345 || now.Change != 35 || now.Brief != 95 || now.Rounds != 3 {
+			t.Fatalf("pinned times: %d s of work, %d of change, %d of explaining, %d rounds", now.Work, now.Change, now.Brief, now.Rounds)
+		}
+		for i, s := range now.Stations {
+			if i < len(led) && s.Leader != led[i] {
+				t.Errorf("station %d was led by %s, and is by %s", i+1, led[i], s.Leader)
+			}
+		}
+		if in.Plan.Why["leaders"] != "Kept as you pinned them." {
+			t.Errorf("it says %q", in.Plan.Why["leaders"])
+		}
+	}
+}
+
+// A routine is shown again by everybody while there is time for it, three times at most: what is run through takes
+// what it takes, and is not stretched.
+func TestARunThroughIsShownAgainWhileThereIsTime(t *testing.T) {
+	in := plantest.Hall(6)
+	in.Shelf = append(in.Shelf, coach.Drill{
+		ID: "routine", Edition: 1, Name: "Routine", Skills: []string{"balance"}, Least: 1, Most: 30, Places: 1, Length: 8, Width: 6,
+		Routine: []string{"mount", "turn", "dismount"}, Leader: coach.SelfRun,
+	})
+	turns := map[time.Duration]int{}
+	for _, minutes := range []time.Duration{30, 60, 240} {
+		in.Booked, in.Plan = minutes*time.Minute, doc.Plan{}
+		got := plantest.Proposed(t, in, "routine", doc.Aim{Kind: "lack"})
+		pic := check.Plan(got)
+		for _, b := range pic.Blocks {
+			if b.Kind == doc.Run && len(b.Tasks()) > 0 {
+				turns[minutes] = max(turns[minutes], b.Intervals.Turns)
+				if takes := b.To - b.From; takes < b.Cycle.Takes {
+					t.Errorf("in %d min the run-through has %v, and takes %v", minutes, takes, b.Cycle.Takes)
+				}
+			}
+		}
+		if pic.Total > in.Booked {
+			t.Errorf("%v of %v", pic.Total, in.Booked)
+		}
+	}
+	if turns[30] < 1 || turns[240] != 3 || turns[30] > turns[60] || turns[60] > turns[240] {
+		t.Errorf("shown by everybody so often in so many minutes: %v", turns)
+	}
+}
+
 // late reports the 95th of a hundred durations: what a coach waits at worst.
 func late(b *testing.B, took []time.Duration) {
 	slices.Sort(took)

@@ -74,6 +74,36 @@ func TestWhatIfMovesFewAndFits(t *testing.T) {
 	}
 }
 
+// Who can do nothing today is planned as one who is not there, and groups grow fewer before anybody practises alone.
+func TestFewAreLeft(t *testing.T) {
+	in := plantest.Proposed(t, plantest.Hall(12), "circuit", doc.Aim{Kind: "lack"})
+	for left := 11; left >= 1; left-- {
+		var what []whatif.Happens
+		for i, p := range in.Players[left:] {
+			h := whatif.Happens{Kind: whatif.Absent, Player: p}
+			if i%2 == 0 {
+				h.Kind = whatif.Hurt // and can do nothing
+			}
+			what = append(what, h)
+		}
+		after, err := whatif.Plan(in, what)
+		if err != nil {
+			t.Fatal(left, err)
+		}
+		pic := check.Plan(after)
+		if len(pic.Ledger) != left || len(pic.Undealt) > 0 {
+			t.Errorf("of %d left %d are planned, %d in no group", left, len(pic.Ledger), len(pic.Undealt))
+		}
+		for _, d := range after.Plan.Deals {
+			for _, g := range d.Players {
+				if len(g) == 1 && left > 1 {
+					t.Errorf("of %d one practises alone: %v", left, d.Players)
+				}
+			}
+		}
+	}
+}
+
 func TestAPlanFromElsewhereIsFitted(t *testing.T) {
 	from := plantest.Tuesday(t)
 	from.Plan.First().Stations[0].Leader, from.Plan.First().Stations[1].Leader = "ines", "tomasz"
