@@ -204,6 +204,8 @@ func TestNotesBesideADrill(t *testing.T) {
 		if code, body := tomasz.post(drill+"/notes", url.Values{"says": {typed}}); code != http.StatusUnprocessableEntity || !strings.Contains(body, says) ||
 			!strings.Contains(body, strings.TrimSpace(typed)) {
 			t.Errorf("%q: %d", says, code)
+		} else if away := regexp.MustCompile(`(href|action)="[^/#"][^"]*"`).FindAllString(body, -1); len(away) > 0 {
+			t.Errorf("on the page of a refused note, which has another address, %q lead nowhere", away)
 		}
 	}
 	tomasz.post(drill+"/notes", url.Values{"says": {"Too loud beside the choir."}})

@@ -613,14 +613,15 @@ func forms(t *testing.T, s site) []form {
 }
 
 // send posts a form and says how it went.
-func (b browser) send(f form) int {
+func (b browser) send(f form) (code int, body string) {
 	if f.json != "" {
-		code, _ := b.do("POST", f.path, "application/json", strings.NewReader(f.json))
-		return code
+		return b.do("POST", f.path, "application/json", strings.NewReader(f.json))
 	}
-	code, _ := b.post(f.path, f.body)
-	return code
+	return b.post(f.path, f.body)
 }
+
+// A page that says what was wrong stands at the address that the form was sent to: what is relative there leads astray.
+var relative = regexp.MustCompile(`(?:href|action|hx-[a-z]+)="(?:\?|[a-z0-9-]+[/?])[^"]*"`)
 
 // Whatever is done, the page that comes after it is there.
 func TestEveryFormLeadsSomewhere(t *testing.T) {
@@ -685,7 +686,10 @@ func wrongInput(t *testing.T, share, shares int) {
 	}
 	check := func(f form, what string) {
 		mark := l.writes()
-		code := b.send(f)
+		code, body := b.send(f)
+		if away := relative.FindString(body); away != "" {
+			t.Errorf("%s with %s answers a page on which %s leads astray", f.path, what, away)
+		}
 		if code >= 500 {
 			t.Errorf("%s with %s: %d", f.path, what, code)
 		}
@@ -832,7 +836,7 @@ func TestAnotherClubsIdsAreNeverTaken(t *testing.T) {
 			if strings.HasPrefix(f.path, "/for/") || strings.HasPrefix(f.path, "/gate/") {
 				continue // whoever has the link, or the code, may
 			}
-			code := b.send(f)
+			code, _ := b.send(f)
 			// which says so on the page
 			named := strings.Count(f.path, "-") >= 4 && !strings.HasPrefix(f.path, "/undo/")
 			if code >= 500 || named && code < 400 && !strings.HasSuffix(f.path, "/inbox") {
@@ -846,7 +850,7 @@ func TestAnotherClubsIdsAreNeverTaken(t *testing.T) {
 	// And its own club takes them.
 	ines := s.as(t, "ines")
 	for _, f := range all {
-		if code := ines.send(f); !f.any && code >= 400 {
+		if code, _ := ines.send(f); !f.any && code >= 400 {
 			t.Errorf("%s is not taken by its own club: %d", f.path, code)
 		}
 	}

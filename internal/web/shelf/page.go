@@ -102,7 +102,7 @@ func (v drillView) Ask(name, value string) string {
 	q.Set("min", strconv.Itoa(v.Minutes))
 	q.Set("group", strconv.Itoa(v.Size))
 	q.Set(name, value)
-	return "?" + q.Encode()
+	return "/shelf/drill/" + v.Drill.ID + "?" + q.Encode()
 }
 
 type ownLink struct {
