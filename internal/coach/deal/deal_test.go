@@ -276,6 +276,33 @@ func TestImpossibleWishesAreRefusedByName(t *testing.T) {
 	}
 }
 
+// Five in a ring, each apart from both neighbours, go into three groups and never into two, although no three of them
+// are all apart: a ring of an odd number has no two colours (the textbook case of graph colouring).
+func TestARingOfFiveNeedsThreeGroups(t *testing.T) {
+	ring := class(5, 4, 3, 2, 1)
+	for i := range ring {
+		ring[i].Apart = []string{ring[(i+1)%5].ID}
+	}
+	_, err := Groups(ring, Ask{Groups: 2, Way: Near, Seed: 1})
+	var clash *Clash
+	if !errors.As(err, &clash) || !strings.HasPrefix(clash.Why, "No way was found to keep everyone apart as asked in 2 groups; the tightest are P0") {
+		t.Errorf("two groups: %v", err)
+	}
+	groups, err := Groups(ring, Ask{Groups: 3, Way: Near, Seed: 1})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, g := range groups {
+		for _, i := range g {
+			for _, j := range g {
+				if slices.Contains(ring[i].Apart, ring[j].ID) {
+					t.Errorf("%d and %d are together", i, j)
+				}
+			}
+		}
+	}
+}
+
 func TestFewPlayers(t *testing.T) {
 	for n := range 4 {
 		groups, err := Groups(class(make([]float64, n)...), Ask{Groups: 3, Way: Near, Seed: 1})

@@ -3,10 +3,12 @@ package evidence
 import (
 	"fmt"
 	"math"
+	"strings"
 	"testing"
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/day"
 )
 
 func TestAgreementOfTwoMarkers(t *testing.T) {
@@ -87,6 +89,30 @@ func TestTrendIsTheMedianSlope(t *testing.T) {
 	}
 }
 
+// An angle slips when it goes away from what is asked for, to whichever side; the best is the nearest to it.
+func TestAnAngleSlipsAwayFromItsTarget(t *testing.T) {
+	split := coach.Criterion{ID: "c", Measure: coach.Angle, Want: 180}
+	for name, c := range map[string]struct {
+		figures []float64
+		slips   bool
+		best    float64
+	}{
+		"over it":            {[]float64{181, 190, 199, 208}, true, 181},
+		"under it":           {[]float64{179, 170, 161, 152}, true, 179},
+		"nearer from below":  {[]float64{150, 160, 170, 179}, false, 179},
+		"nearer from above":  {[]float64{208, 199, 190, 181}, false, 181},
+		"to and fro as ever": {[]float64{175, 185, 175, 185}, false, 175},
+	} {
+		var marks []coach.Mark
+		for i, f := range c.figures {
+			marks = append(marks, coach.Mark{CriterionID: "c", Figure: f, At: weeksAgo(float64(4 - i))})
+		}
+		if tr := Trends(split, marks, now)[0]; tr.Slipping != c.slips || tr.Best != c.best {
+			t.Errorf("%s: %+v", name, tr)
+		}
+	}
+}
+
 func TestLearningPhase(t *testing.T) {
 	c := eightOfTen(coach.EvidenceRule{Good: 2, Days: 2})
 	live := func(m coach.Mark) bool { return m.SessionID == "game" }
@@ -145,6 +171,26 @@ func TestFewestLooksUntilTheEndOfTerm(t *testing.T) {
 	}
 	if a, b := got[1].Looks[0], got[1].Looks[1]; a.Meeting == b.Meeting || a.By == b.By {
 		t.Errorf("two days and two people: %+v %+v", a, b)
+	}
+	// of those to choose two are asked for, and one can be shown in no session: there is no way to be ready
+	free := func(id string) coach.Criterion {
+		k := eightOfTen(coach.EvidenceRule{Good: 1})
+		k.ID = id
+		return k
+	}
+	choice := coach.Stage{Criteria: []coach.Criterion{free("a"), free("b")}, StepUp: coach.StepUp{Choose: 2}}
+	onlyA := []Meeting{{"1", in(1), []string{"Ines"}, func(k coach.Criterion) bool { return k.ID == "a" }}}
+	p := Prospects([]Candidate{{ID: "x", Name: "X", Stage: choice, Meetings: []int{0}}}, onlyA, in(4))[0]
+	if p.Could || len(p.Looks) > 0 || p.Why != "too few of those to choose can be shown by then" {
+		t.Errorf("one of two to choose: %+v", p)
+	}
+	choice.StepUp.Choose = 1
+	if p := Prospects([]Candidate{{ID: "x", Name: "X", Stage: choice, Meetings: []int{0}}}, onlyA, in(4))[0]; !p.Could || len(p.Looks) != 1 {
+		t.Errorf("one to choose: %+v", p)
+	}
+	choice.StepUp.Weeks = 6
+	if p := Prospects([]Candidate{{ID: "x", Name: "X", Stage: choice, Meetings: []int{0}, Since: day.Of(now)}}, onlyA, in(4))[0]; p.Could || !strings.HasPrefix(p.Why, "not long enough in the stage before ") {
+		t.Errorf("four weeks of six: %+v", p)
 	}
 	var many []Candidate
 	for i := range LooksBy + 3 {

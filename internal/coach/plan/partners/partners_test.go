@@ -3,6 +3,7 @@ package partners_test
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"testing"
@@ -42,6 +43,37 @@ func TestNineInTheRingAllMeetAndRestOnce(t *testing.T) {
 	}
 	if len(met) != 36 || len(rests) != 9 {
 		t.Errorf("%d of 36 pairs, %d of 9 rested", len(met), len(rests))
+	}
+}
+
+// Four pairs of the players' own choice on two courts: they stay together, and all play as often, give or take one; of
+// nine the one without a partner gets one in turn.
+func TestPairsOfTheirOwnChoiceOnFewCourts(t *testing.T) {
+	for _, n := range []int{8, 9} {
+		in := plantest.Adults(n)
+		own := doc.Pairing{Courts: 2}
+		for i := 0; i < 8; i += 2 {
+			own.Chosen = append(own.Chosen, [2]string{in.Players[i].ID, in.Players[i+1].ID})
+		}
+		played := map[string]int{}
+		turns := partners.Turns(in, doc.Block{Kind: doc.Pairs, Minutes: 10, Turn: 60, Way: rotate.ByChoice, Pairing: &own}, 0)
+		for _, turn := range turns {
+			if len(turn.Teams) != 2 || len(turn.Rests) != n-4 {
+				t.Fatalf("of %d %d pairs play and %d rest", n, len(turn.Teams), len(turn.Rests))
+			}
+			for _, pair := range turn.Teams {
+				together := slices.ContainsFunc(own.Chosen, func(c [2]string) bool {
+					return c == [2]string{pair[0].ID, pair[1].ID} || c == [2]string{pair[1].ID, pair[0].ID}
+				})
+				if !together {
+					t.Errorf("%s plays with %s", pair[0].ID, pair[1].ID)
+				}
+				played[pair[0].ID]++
+			}
+		}
+		if n == 8 && (slices.Max(slices.Collect(maps.Values(played)))-slices.Min(slices.Collect(maps.Values(played))) > 1 || len(played) != 4) {
+			t.Errorf("turns of the four pairs: %v", played)
+		}
 	}
 }
 
