@@ -96,6 +96,7 @@ async function show(url, focus) {
   const open = list?.open
   const top = $('.why-panel')?.scrollTop
   $('#picture').replaceWith(next)
+  window.htmx.process(next) // its list is asked for when it opens
   if (open) $('details.across', next).open = true
   if (top && !focus) $('.why-panel').scrollTop = top
   roving()

@@ -161,6 +161,23 @@ test('six are decided at once, one against the evidence with a reason', async ()
   await accessible(page, 'certificate')
 })
 
+test('the list of the Stairs comes for the day that is looked at, opened before and after', async () => {
+  await page.goto('/stairs')
+  const rows = page.locator('#picture details.across tbody tr'),
+    back = page.getByLabel('Days back from today')
+  await page.getByText('The same as a list').click()
+  await expect(rows.first()).toBeVisible()
+  const today = await rows.count()
+  await back.fill('60')
+  await expect(page.locator('.time-back output')).not.toHaveText('today')
+  await expect(rows.first()).toBeVisible()
+  await page.getByText('The same as a list').click()
+  await back.fill('0')
+  await expect(page.locator('.time-back output')).toHaveText('today')
+  await page.getByText('The same as a list').click()
+  await expect(rows).toHaveCount(today)
+})
+
 test('before the meeting: the fewest looks, planned into the coming sessions', async () => {
   await page.goto('/stairs/meeting')
   await expect(page.getByRole('heading', { name: /looks in \d+ sessions/ })).toBeVisible()
