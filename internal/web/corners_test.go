@@ -588,3 +588,22 @@ func TestTheDoorSaysWhy(t *testing.T) {
 		t.Errorf("a part of a page is sent on: %d to %q", res.StatusCode, res.Header.Get("HX-Redirect"))
 	}
 }
+
+// Two coaches of one first name are told apart where two classes meet at once.
+func TestACoachInTwoHallsIsNamed(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	ines := s.as(t, "ines")
+	p := handball(t, s)
+	brandt := member(t, s, "Tomasz Brandt")
+	ines.post("/account/people", url.Values{"name": {"Tomasz Vance"}, "email": {"vance@saltmarsh.example"}, "role": {"coach"}})
+	for name, lead := range map[string]string{"Beach": brandt, "Pier": member(t, s, "Tomasz Vance")} {
+		ines.at("/sessions/class/new", url.Values{"name": {name}, "weekday": {"4"}, "starts": {"18:00"}, "minutes": {"60"}, "places": {"24"}, "program": {p.ID}, "stage": {p.Stages[0].ID},
+			"venue": {""}, "venue-name": {name + " hall"}, "floor": {"hall"}, "length": {"30"}, "width": {"20"}, "member": {lead}})
+	}
+	_, body := ines.get("/season")
+	mustHave(t, body, "both with Tomasz B.") // on Thursday, in the hall and on the beach
+	if strings.Contains(body, "with Tomasz V.") {
+		t.Error("who leads one class is said to lead two at once")
+	}
+}

@@ -21,8 +21,8 @@ import (
 //go:embed *.html
 var files embed.FS
 
-// What goes home belongs to a player's page on the stairs, what is given to do there to the season.
-var pages, seasonPages = shell.NewPages("Stairs", files), shell.NewPages("Season", files)
+// What goes home has a page of its own; what is given to do there belongs to the season.
+var pages, seasonPages = shell.NewPages("", files), shell.NewPages("Season", files)
 
 // Routes of this place.
 var Routes = []shell.Route{

@@ -197,10 +197,34 @@ func (r row) Missing() (out []cell) {
 
 func (c cell) free() bool { return !c.None && !c.Past && !c.Held && c.Off == "" }
 
+// leaders are all who lead, by id, as they are told apart.
+func (v view) leaders() map[string]string {
+	out := map[string]string{}
+	for _, s := range v.Booked {
+		for _, l := range s.Leaders {
+			out[l.Member] = l.Name
+		}
+	}
+	for _, r := range v.Rows {
+		for _, m := range r.Members {
+			out[m.Member] = m.Name
+		}
+	}
+	var ids, names []string
+	for id, name := range out {
+		ids, names = append(ids, id), append(names, name)
+	}
+	for i, called := range say.Called(names) {
+		out[ids[i]] = called
+	}
+	return out
+}
+
 // Clashes are classes that meet at once in one place or with one coach: those dates that are made, and for the others the
 // time at which the class usually meets.
 func (v view) Clashes() []season.Clash {
 	var all []season.Booking
+	called := v.leaders()
 	made := map[string]bool{}
 	for _, s := range v.Booked {
 		b := season.Booking{
@@ -208,7 +232,7 @@ func (v view) Clashes() []season.Clash {
 			Leaders: map[string]string{},
 		}
 		for _, l := range s.Leaders {
-			b.Leaders[l.Member] = say.First(l.Name)
+			b.Leaders[l.Member] = called[l.Member]
 		}
 		made[s.Class+day.In(s.StartsAt, v.loc).String()] = true
 		all = append(all, b)
@@ -227,7 +251,7 @@ func (v view) Clashes() []season.Clash {
 				Leaders: map[string]string{},
 			}
 			for _, m := range r.Members {
-				b.Leaders[m.Member] = say.First(m.Name)
+				b.Leaders[m.Member] = called[m.Member]
 			}
 			all = append(all, b)
 		}
