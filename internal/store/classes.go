@@ -185,7 +185,7 @@ func (tx *Tx) EnrolIn(ctx context.Context, player string, classes []string) erro
 func (tx *Tx) ClassesOf(ctx context.Context, player string) ([]string, error) {
 	type row struct{ ClassID string }
 	rows, err := collect[row](ctx, tx, "list the player's classes", `select class_id from class_player
-			where player_id = $1`, player)
+			where player_id = $1 order by class_id`, player)
 	var out []string
 	for _, r := range rows {
 		out = append(out, r.ClassID)

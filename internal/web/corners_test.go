@@ -607,3 +607,59 @@ func TestACoachInTwoHallsIsNamed(t *testing.T) {
 		t.Error("who leads one class is said to lead two at once")
 	}
 }
+
+// Two coaches have the same page open: who keeps last is told that the other has changed it, loses nothing that was
+// typed, takes nothing back unseen, and keeps it the second time.
+func TestNobodyOverwritesUnseen(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	ines, tomasz := s.as(t, "ines"), s.as(t, "tomasz")
+	bo := player(t, s, "Bo Lindahl")
+	class := s.session(t, "Tuesday hall")
+	filled := func(b browser, path string) url.Values {
+		_, body := b.get(path)
+		v := url.Values{}
+		for _, m := range regexp.MustCompile(`<input[^>]*>`).FindAllString(body, -1) {
+			name, value := regexp.MustCompile(` name="([^"]*)"`).FindStringSubmatch(m), regexp.MustCompile(` value="([^"]*)"`).FindStringSubmatch(m)
+			if name == nil || value == nil || strings.Contains(m, "checkbox") && !strings.Contains(m, " checked") {
+				continue
+			}
+			v.Add(name[1], html.UnescapeString(value[1]))
+		}
+		for _, m := range regexp.MustCompile(`(?s)<select[^>]* name="([^"]*)".*?</select>`).FindAllStringSubmatch(body, -1) {
+			if on := regexp.MustCompile(`value="([^"]*)"[^>]* selected`).FindStringSubmatch(m[0]); on != nil {
+				v.Set(m[1], on[1])
+			}
+		}
+		return v
+	}
+	for path, change := range map[string][3][2]string{
+		"/roster/player/" + bo.ID:           {{"limit", "jumping"}, {"tags", "left-handed"}, {"tags", "left-handed"}},
+		"/sessions/class/" + class.ClassID:  {{"places", "27"}, {"name", "Tuesday big hall"}, {"name", "Tuesday big hall"}},
+		"/sessions/venue/" + class.Venue.ID: {{"name", "Old hall"}, {"zone-name-0", "west"}, {"zone-name-0", "west"}},
+	} {
+		stale := filled(ines, path)
+		first := filled(tomasz, path)
+		first.Set(change[0][0], change[0][1])
+		if change[0][0] == "limit" {
+			first["limit"], first["until"] = []string{"jumping"}, []string{"2026-12-24"}
+		}
+		tomasz.at(path, first)
+		stale.Set(change[1][0], change[1][1])
+		code, body := ines.post(path, stale)
+		if code != http.StatusUnprocessableEntity || !strings.Contains(body, "since you opened this page") || !strings.Contains(body, `value="`+change[1][1]+`"`) {
+			t.Errorf("%s kept over what another has changed: %d", path, code)
+			continue
+		}
+		if now := filled(ines, path); now.Get(change[0][0]) != change[0][1] {
+			t.Errorf("%s: what the other has changed is gone: %q", path, now.Get(change[0][0]))
+		}
+		stale.Set("shown", regexp.MustCompile(`name="shown" value="([^"]*)"`).FindStringSubmatch(body)[1])
+		ines.at(path, stale)
+		if now := filled(ines, path); now.Get(change[2][0]) != change[2][1] {
+			t.Errorf("%s: sent once more it is not kept", path)
+		}
+		again := filled(ines, path) // and as it is, nobody having changed it
+		ines.at(path, again)
+	}
+}

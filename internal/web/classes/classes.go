@@ -325,11 +325,34 @@ func (v *classView) fill(c *shell.Ctx, tx *store.Tx) error {
 		return err
 	}
 	v.Ahead = rests.Ahead
-	in, err := tx.Players(c.Ctx(), store.PlayerFilter{Class: v.ID})
-	for _, p := range in {
-		f.Add("player", p.ID)
-	}
+	f["player"], err = enrolled(c, tx, v.ID)
+	v.Form.Shows(k, f["player"])
 	return err
+}
+
+// enrolled are the ids of who is in a class.
+func enrolled(c *shell.Ctx, tx *store.Tx, class string) (ids []string, err error) {
+	in, err := tx.Players(c.Ctx(), store.PlayerFilter{Class: class})
+	for _, p := range in {
+		ids = append(ids, p.ID)
+	}
+	return ids, err
+}
+
+// since says when somebody changed the class after the form was opened.
+func (v *classView) since(c *shell.Ctx, tx *store.Tx) error {
+	classes, err := tx.Classes(c.Ctx())
+	if err != nil {
+		return err
+	}
+	for _, k := range classes {
+		if k.ID == v.ID {
+			in, err := enrolled(c, tx, k.ID)
+			v.Form.Since(k.Name, k, in)
+			return err
+		}
+	}
+	return nil
 }
 
 func saveClass(c *shell.Ctx) error {
@@ -362,6 +385,9 @@ func saveClass(c *shell.Ctx) error {
 			return err
 		}
 		players := v.comes(k)
+		if err := v.since(c, tx); err != nil {
+			return err
+		}
 		if refused = !f.OK(); refused {
 			return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "Something typed is not right yet."}
 		}

@@ -80,6 +80,9 @@ func venueForm(c *shell.Ctx) error {
 		return err
 	}
 	v.Form.Values = f
+	if v.ID != "" {
+		v.Form.Shows(v.Was)
+	}
 	v.draw()
 	return c.Page(pages, http.StatusOK, "venue.html", "Place", v)
 }
@@ -237,16 +240,26 @@ func saveVenue(c *shell.Ctx) error {
 	if p.ID == "" {
 		p.ID, says, c.Back = store.NewID(), "Set up "+p.Name, "/sessions"
 	}
+	refused := errors.New("changed meanwhile")
 	err := c.Change("", says, func(tx *store.Tx) error {
 		all, err := tx.Venues(c.Ctx())
 		if err != nil {
 			return err
 		}
-		if v.ID != "" && !slices.ContainsFunc(all, func(o store.Venue) bool { return o.ID == v.ID }) {
-			return store.ErrNone
+		if v.ID != "" {
+			i := slices.IndexFunc(all, func(o store.Venue) bool { return o.ID == v.ID })
+			if i < 0 {
+				return store.ErrNone
+			}
+			if v.Form.Since(all[i].Name, all[i]); !v.Form.OK() {
+				return refused
+			}
 		}
 		return tx.PutVenue(c.Ctx(), p)
 	})
+	if errors.Is(err, refused) {
+		return again()
+	}
 	if err != nil {
 		return err
 	}

@@ -233,6 +233,7 @@ func form(c *shell.Ctx) error {
 			v.Limits = append(v.Limits, limitField{l.What, l.Until.String()})
 		}
 		f["class"], err = tx.ClassesOf(c.Ctx(), v.ID)
+		v.Form.Shows(p, f["class"])
 		return err
 	})
 	if err != nil {
@@ -361,6 +362,13 @@ func (v *formView) entered(c *shell.Ctx, tx *store.Tx, p *store.Player) (e entry
 	}
 	if e.pairs, err = pairsOf(c, tx, f, p.ID, p.Name); err != nil {
 		return e, err
+	}
+	if was.ID != "" {
+		in, err := tx.ClassesOf(c.Ctx(), was.ID)
+		if err != nil {
+			return e, err
+		}
+		f.Since(was.Name, was, in)
 	}
 	for _, k := range v.Classes {
 		if slices.Contains(f.All("class"), k.ID) {
