@@ -136,12 +136,22 @@ func criterionForm(c *shell.Ctx) error {
 	v := criterionView{Form: shell.NewForm(c)}
 	err := v.read(c, true, func(k coach.Criterion) coach.Criterion {
 		v.Form.Values = typedCriterion(k)
+		if !v.New {
+			v.Form.Shows(v.written())
+		}
 		return k
 	})
 	if err != nil {
 		return err
 	}
 	return c.Page(pages, http.StatusOK, "criterion-form.html", "Criterion", v)
+}
+
+// written is the criterion as it is, wherever in its stage it stands.
+func (v *criterionView) written() coach.Criterion {
+	k := v.Was
+	k.Order = 0
+	return k
 }
 
 // tryCriterion answers, while a criterion is written, how strict it would be and whose readiness would alter.
@@ -163,6 +173,9 @@ func tryCriterion(c *shell.Ctx) error {
 func saveCriterion(c *shell.Ctx) error {
 	v := criterionView{Form: shell.NewForm(c)}
 	err := v.read(c, true, func(k coach.Criterion) coach.Criterion {
+		if !v.New {
+			v.Form.Since(v.Was.Wording, v.written())
+		}
 		readCriterion(v.Form, &k)
 		return k
 	})

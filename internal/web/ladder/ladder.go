@@ -129,6 +129,7 @@ func stageForm(c *shell.Ctx) error {
 		if isNew {
 			return nil
 		}
+		v.Form.Shows(s.Name, s.About, s.Colour, s.StepUp)
 		rests, err := tx.Rests(c.Ctx(), store.OutStage, s.ID, c.S.Now())
 		v.Stays, v.Rests = shell.KeepsIn(store.OutStage, rests), rests.Kept()
 		return err
@@ -149,7 +150,9 @@ func saveStage(c *shell.Ctx) error {
 		if err != nil {
 			return err
 		}
-		v.New, v.Program, v.Name = isNew, p.Name, s.Name
+		if v.New, v.Program, v.Name = isNew, p.Name, s.Name; !isNew {
+			f.Since(s.Name, s.Name, s.About, s.Colour, s.StepUp)
+		}
 		s.Name, s.About, s.Colour = name, f.Get("about"), f.Get("colour")
 		s.StepUp = coach.StepUp{Choose: whole(f, "choose"), Visits: whole(f, "visits"), Weeks: whole(f, "weeks")}
 		for _, b := range s.Check() {

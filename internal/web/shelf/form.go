@@ -52,7 +52,9 @@ func form(c *shell.Ctx) error {
 	} else {
 		d.Author = c.Member.Name
 	}
-	v.Form.Values = typed(d, c.Club.Units)
+	if v.Form.Values = typed(d, c.Club.Units); v.ID != "" {
+		v.Form.Shows(d)
+	}
 	return v.show(c, http.StatusOK)
 }
 
@@ -363,6 +365,7 @@ func save(c *shell.Ctx) error {
 		if d, err = named(c); err != nil {
 			return err
 		}
+		f.Since(d.Name, d)
 	}
 	was := d
 	d = readForm(f, d)
