@@ -633,9 +633,13 @@ func TestNobodyOverwritesUnseen(t *testing.T) {
 		}
 		return v
 	}
+	test := other.at("/season/tests/new", url.Values{"name": {"Passes in 30 s"}, "class": {class.ClassID}, "tries": {"1"}, "every": {"1"}, "from": {"2026-11-10"}, "unit-0": {"passes"}})
+	practice := other.at("/season/home/new", url.Values{"player": {bo.ID}, "what-0": {"Wall passing"}, "much-0": {"2 min"}, "sets": {"1"}, "day": {"1"}, "from": {"2026-11-24"}, "until": {"2026-12-24"}})
 	for path, change := range map[string][3][2]string{
-		"/roster/player/" + bo.ID:                                    {{"limit", "jumping"}, {"tags", "left-handed"}, {"tags", "left-handed"}},
-		"/sessions/class/" + class.ClassID:                           {{"places", "27"}, {"name", "Tuesday big hall"}, {"name", "Tuesday big hall"}},
+		test + "/change":                   {{"conditions", "the same shoes"}, {"name", "Passes"}, {"name", "Passes"}},
+		practice + "/change":               {{"sets", "3"}, {"says", "Every other day."}, {"says", "Every other day."}},
+		"/roster/player/" + bo.ID:          {{"limit", "jumping"}, {"tags", "left-handed"}, {"tags", "left-handed"}},
+		"/sessions/class/" + class.ClassID: {{"places", "27"}, {"name", "Tuesday big hall"}, {"name", "Tuesday big hall"}},
 		"/shelf/drill/" + drillNamed(t, s, "Wall passing") + "/edit": {{"least", "3"}, {"most", "7"}, {"most", "7"}},
 		"/stairs/criterion/" + reef(t, s, "Catches on the move").ID:  {{"wording", "Catches running"}, {"skill", "gripping"}, {"skill", "gripping"}},
 		"/stairs/stage/" + reef(t, s, "Catches on the move").StageID: {{"about", "Joins things."}, {"name", "Reefs"}, {"name", "Reefs"}},

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"gruppo/internal/coach/season"
 	"net/http"
+	"net/url"
 	"slices"
 	"strconv"
 	"strings"
@@ -123,6 +124,7 @@ func practiceForm(c *shell.Ctx) error {
 		}
 		t, err := tx.HomeTask(c.Ctx(), v.ID, c.Today())
 		v.fill(t)
+		v.Form.Shows(filled(t))
 		return err
 	})
 	if err != nil {
@@ -208,6 +210,13 @@ func (v *practiceFormView) fill(t store.HomeTask) {
 	f.Set("criterion", t.Criterion)
 }
 
+// filled is a task as the form shows it.
+func filled(t store.HomeTask) url.Values {
+	v := practiceFormView{Form: &shell.Form{Values: url.Values{}}}
+	v.fill(t)
+	return v.Form.Values
+}
+
 func savePractice(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	v := practiceFormView{Form: f, ID: c.Param("id")}
@@ -222,8 +231,12 @@ func savePractice(c *shell.Ctx) error {
 			return err
 		}
 		if v.ID != "" {
-			if _, err := tx.HomeTask(c.Ctx(), v.ID, c.Today()); err != nil {
+			was, err := tx.HomeTask(c.Ctx(), v.ID, c.Today())
+			if err != nil {
 				return err
+			}
+			if f.Get("add") == "" {
+				f.Since(was.Name, filled(was))
 			}
 		}
 		named := v.read(c, &t)

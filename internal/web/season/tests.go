@@ -190,6 +190,7 @@ func testFormPage(c *shell.Ctx) error {
 				v.Form.Values.Set(fmt.Sprint("less-", i), "1")
 			}
 		}
+		v.Form.Shows(t)
 		return nil
 	})
 	if err != nil {
@@ -240,6 +241,7 @@ func saveTest(c *shell.Ctx) error {
 			if err != nil {
 				return err
 			}
+			f.Since(was.Name, was)
 			if t.Class = was.Class; len(t.Measures) < len(was.Measures) {
 				f.Wrong("measures", "A measure that figures were taken of stays; a new test can leave it out.")
 			}
