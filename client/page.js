@@ -89,14 +89,12 @@ function help() {
   d.showModal()
 }
 
-// -- tabs remember which one was open.
+// -- tabs: which one was chosen last goes along with what is asked for, so that the server fills it.
 
 function tabs(root = document) {
   for (const box of $$('[data-tabs]', root)) {
     const all = $$('[role=tab]', box)
-    const key = 'gruppo-tab-' + box.dataset.tabs
     const open = (tab, focus) => {
-      sessionStorage.setItem(key, tab.id)
       for (const t of all) {
         t.setAttribute('aria-selected', t === tab)
         t.tabIndex = t === tab ? 0 : -1
@@ -105,19 +103,22 @@ function tabs(root = document) {
       if (focus) tab.focus()
       tab.dispatchEvent(new CustomEvent('opened', { bubbles: true }))
     }
+    const choose = (tab, focus) => {
+      document.cookie = `tab-${box.dataset.tabs}=${tab.getAttribute('aria-controls')}; path=/; SameSite=Lax`
+      open(tab, focus)
+    }
     for (const t of all) {
-      t.addEventListener('click', () => open(t))
+      t.addEventListener('click', () => choose(t))
       t.addEventListener('keydown', (e) => {
         const to = all[(all.indexOf(t) + { ArrowRight: 1, ArrowLeft: all.length - 1 }[e.key]) % all.length]
         if (to) {
           e.preventDefault()
           e.stopPropagation()
-          open(to, true)
+          choose(to, true)
         }
       })
     }
-    const first = box.dataset.first // where the page begins, as the server filled it
-    open(all.find((t) => t.id === (sessionStorage.getItem(key) || first)) || all[0])
+    open(all.find((t) => t.id === box.dataset.first) || all[0]) // as the server filled it
   }
 }
 

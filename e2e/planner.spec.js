@@ -105,7 +105,7 @@ test('a tab that was open is filled when the page is loaded again, and one opene
   await filled()
   await page.reload()
   await filled()
-  await page.evaluate(() => sessionStorage.clear())
+  await page.context().clearCookies({ name: 'tab-plan' })
   await page.route('**/client/plan*.js', (r) => setTimeout(() => r.continue(), 500))
   await page.goto(plan, { waitUntil: 'commit' })
   await page.getByRole('tab', { name: 'Criteria' }).click()

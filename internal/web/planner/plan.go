@@ -558,13 +558,29 @@ func viewOf(c *shell.Ctx) (v planView, err error) {
 	if err != nil {
 		return v, err
 	}
-	v.Tab = c.Request.FormValue("tab")
+	if v.Tab = c.Request.FormValue("tab"); v.Tab == "" {
+		v.Tab = chosenTab(c)
+	}
 	v.draw()
 	return v, nil
 }
 
-// First is the tab that is open at first: the ledger, or the stations where there are none yet.
+// planTabs are the tabs beside a plan, by the id of what they show.
+var planTabs = []string{"ledger", "leaders", "kit", "criteria", "stations", "people"}
+
+// chosenTab is the tab that was open last, as the browser keeps it; empty: none was chosen yet.
+func chosenTab(c *shell.Ctx) string {
+	if tab, err := c.Cookie("tab-plan"); err == nil && slices.Contains(planTabs, tab) {
+		return tab
+	}
+	return ""
+}
+
+// First is the tab that is open at first: the one that is filled; the ledger, or the stations where there are none yet.
 func (v planView) First() string {
+	if slices.Contains(planTabs, v.Tab) {
+		return v.Tab
+	}
 	if len(v.Picture.Stations) == 0 {
 		return "stations"
 	}
