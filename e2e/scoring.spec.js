@@ -272,7 +272,7 @@ test('a routine is run through before judges, skill by skill, and compared with 
   await page.goto('/sessions/' + id + '/routine/2')
   await expect(page.locator('tr', { hasText: who })).toContainText('6 of 8')
   await expect(page.locator('tr', { hasText: who })).toContainText('1 fall')
-  await expect(page.getByRole('row', { name: /Side swing/ })).toContainText('1 of 1')
+  await expect(page.getByRole('row', { name: /^Side swing/ })).toContainText('1 of 1')
   await accessible(page, 'a routine week by week')
   await phone.context().close()
   await page.context().close()

@@ -631,7 +631,16 @@ func TestPlacesKitAndCare(t *testing.T) {
 		!strings.Contains(body, `value="beanbag"`) {
 		t.Errorf("bad kit: %d", code)
 	}
-	if code, _ := b.post("/sessions/kit", url.Values{"name-0": {"ball"}, "count-0": {"2"}}); code != http.StatusSeeOther {
+	two := url.Values{"name-0": {"ball"}, "count-0": {"2"}}
+	if code, body := b.post("/sessions/kit", two); code != http.StatusUnprocessableEntity || !strings.Contains(body, "stood on the list already") {
+		t.Errorf("a second line of balls: %d", code)
+	}
+	for _, k := range in(t, s, func(tx *store.Tx) ([]coach.Kit, error) { return tx.Kit(ctx) }) {
+		if k.Name == "ball" {
+			two.Set("id-0", k.ID)
+		}
+	}
+	if code, _ := b.post("/sessions/kit", two); code != http.StatusSeeOther {
 		t.Errorf("kit: %d", code)
 	}
 	tuesday := "/sessions/" + s.session(t, "Tuesday hall").ID

@@ -426,7 +426,7 @@ func forms(t *testing.T, s site) []form {
 		{path: "/season/fill", body: v("only", class), any: true},
 		{path: "/season/off", body: v("kind", "holiday", "name", "Shut", "from", "2026-12-20", "until", "2026-12-28")},
 		{path: "/season/off/" + off + "/drop", body: v(), any: true},
-		{path: "/sessions/kit", body: v("name-0", "ball", "count-0", "2", "stands-0", "")},
+		{path: "/sessions/kit", body: v("name-0", "beach ball", "count-0", "2", "stands-0", "")},
 		{
 			path: "/sessions/venue",
 			body: v(
