@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/season"
 	"gruppo/internal/demo"
 	"gruppo/internal/store"
@@ -669,4 +670,42 @@ func TestNobodyOverwritesUnseen(t *testing.T) {
 		again := filled(ines, path) // and as it is, nobody having changed it
 		ines.at(path, again)
 	}
+}
+
+// The page of a routine week by week is there with what was shown on two days, in a club of nobody's demo.
+func TestARoutineHasItsPage(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	ines := s.as(t, "ines")
+	skipping := s.session(t, "Skipping club")
+	drill := drillNamed(t, s, "Eight-count routine")
+	p := &onPlan{ines, "/sessions/" + skipping.ID, fmt.Sprint(skipping.Version)}
+	p.edit("add-block", "", "run")
+	plan := in(t, s, func(tx *store.Tx) (store.Session, error) { return tx.Session(ctx, skipping.ID) }).Plan
+	at := slices.IndexFunc(plan.Blocks, func(b doc.Block) bool { return b.Kind == doc.Run })
+	p.edit("exercise", plan.Blocks[at].ID, drill+"@1")
+	who := in(t, s, func(tx *store.Tx) ([]store.Player, error) {
+		return tx.Players(ctx, store.PlayerFilter{Class: skipping.ClassID})
+	})[:2]
+	by := member(t, s, "Leila Haddad")
+	for week, points := range [][]bool{{true, true, false, false, true, true, true, true}, {true, true, true, true, true, true, false, true}} {
+		for i, pl := range who {
+			if i == 1 && week == 0 {
+				continue // came on the last day alone
+			}
+			m := coach.Mark{ID: store.NewID(), PlayerID: pl.ID, DrillID: drill, Points: points, Tries: 8, At: evening.AddDate(0, 0, 7*week-8), By: by, Note: "1 fall: Side swing"}
+			for _, clean := range points {
+				if clean {
+					m.Figure++
+				}
+			}
+			in(t, s, func(tx *store.Tx) (bool, error) { return true, tx.AddMark(ctx, m) })
+		}
+	}
+	code, body := ines.get(fmt.Sprintf("/sessions/%s/routine/%d", skipping.ID, at))
+	if code != 200 {
+		t.Fatalf("%d", code)
+	}
+	mustHave(t, body, "1 player showed it on 16 Nov and on 23 Nov: 6 of 8 skills were clean then, now 7 of 8", "7 of 8", `<span class="is-good">+1</span>`, "1 fall: Side swing",
+		"88 in 100 clean, 2 players", "2 of 2")
 }
