@@ -91,6 +91,7 @@ function help() {
 
 // -- tabs: which one was chosen last goes along with what is asked for, so that the server fills it.
 
+const chosen = {} // on this page: a change that was on its way when a tab was chosen opens no other
 function tabs(root = document) {
   for (const box of $$('[data-tabs]', root)) {
     const all = $$('[role=tab]', box)
@@ -104,6 +105,7 @@ function tabs(root = document) {
       tab.dispatchEvent(new CustomEvent('opened', { bubbles: true }))
     }
     const choose = (tab, focus) => {
+      chosen[box.dataset.tabs] = tab.id
       document.cookie = `tab-${box.dataset.tabs}=${tab.getAttribute('aria-controls')}; path=/; SameSite=Lax`
       open(tab, focus)
     }
@@ -118,7 +120,7 @@ function tabs(root = document) {
         }
       })
     }
-    open(all.find((t) => t.id === box.dataset.first) || all[0]) // as the server filled it
+    open(all.find((t) => t.id === (chosen[box.dataset.tabs] || box.dataset.first)) || all[0]) // as the server filled it
   }
 }
 

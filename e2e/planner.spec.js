@@ -111,6 +111,14 @@ test('a tab that was open is filled when the page is loaded again, and one opene
   await page.getByRole('tab', { name: 'Criteria' }).click()
   await filled()
   await page.unroute('**/client/plan*.js')
+  await page.route('**/sessions/*/plan', (r) => setTimeout(() => r.continue(), 500)) // a tab chosen while a change is on its way stays open
+  await page.getByRole('tab', { name: 'Stations' }).click()
+  await page.locator('#change-more').click()
+  await page.getByRole('tab', { name: 'Kit' }).click()
+  await page.waitForResponse('**/sessions/*/plan')
+  await expect(page.locator('#kit')).toContainText('cone')
+  await expect(page.getByRole('tab', { name: 'Kit' })).toHaveAttribute('aria-selected', 'true')
+  await page.unroute('**/sessions/*/plan')
   await page.getByRole('tab', { name: 'Ledger' }).click()
 })
 
