@@ -108,6 +108,7 @@ test('a tab that was open is filled when the page is loaded again, and one opene
   await page.context().clearCookies({ name: 'tab-plan' })
   await page.route('**/client/plan*.js', (r) => setTimeout(() => r.continue(), 500))
   await page.goto(plan, { waitUntil: 'commit' })
+  await expect(page.getByRole('tab', { selected: true })).toHaveCount(1) // the tabs can be pressed
   await page.getByRole('tab', { name: 'Criteria' }).click()
   await filled()
   await page.unroute('**/client/plan*.js')

@@ -185,6 +185,7 @@ test('before the meeting: the fewest looks, planned into the coming sessions', a
   await page.getByRole('button', { name: 'Plan these looks' }).click()
   await expect(page.getByText(/planned there so far/)).toBeVisible()
   await page.locator('.meet-session a').first().click()
+  await expect(page.getByRole('tab', { selected: true })).toHaveCount(1) // the tabs can be pressed
   await page.getByRole('tab', { name: 'Criteria' }).click()
   await expect(page.locator('#criteria')).toContainText(/mark \d+ today/)
   await page.goto('/stairs/agree')
