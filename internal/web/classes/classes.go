@@ -294,17 +294,30 @@ func (v *classView) fillNew() {
 	f.Set("places", strconv.Itoa(max(20, len(f["player"]))))
 }
 
-// fill fills the form with the class as it is.
-func (v *classView) fill(c *shell.Ctx, tx *store.Tx) error {
+// now is the class as it is, with the ids of who is in it.
+func (v *classView) now(c *shell.Ctx, tx *store.Tx) (k store.Class, players []string, err error) {
 	classes, err := tx.Classes(c.Ctx())
 	if err != nil {
-		return err
+		return k, nil, err
 	}
 	i := slices.IndexFunc(classes, func(k store.Class) bool { return k.ID == v.ID })
 	if i < 0 {
-		return store.ErrNone
+		return k, nil, store.ErrNone
 	}
-	k, f := classes[i], v.Form.Values
+	in, err := tx.Players(c.Ctx(), store.PlayerFilter{Class: v.ID})
+	for _, p := range in {
+		players = append(players, p.ID)
+	}
+	return classes[i], players, err
+}
+
+// fill fills the form with the class as it is.
+func (v *classView) fill(c *shell.Ctx, tx *store.Tx) error {
+	k, players, err := v.now(c, tx)
+	if err != nil {
+		return err
+	}
+	f := v.Form.Values
 	v.Name = k.Name
 	f.Set("name", k.Name)
 	f.Set("program", k.ProgramID)
@@ -325,33 +338,8 @@ func (v *classView) fill(c *shell.Ctx, tx *store.Tx) error {
 		return err
 	}
 	v.Ahead = rests.Ahead
-	f["player"], err = enrolled(c, tx, v.ID)
-	v.Form.Shows(k, f["player"])
-	return err
-}
-
-// enrolled are the ids of who is in a class.
-func enrolled(c *shell.Ctx, tx *store.Tx, class string) (ids []string, err error) {
-	in, err := tx.Players(c.Ctx(), store.PlayerFilter{Class: class})
-	for _, p := range in {
-		ids = append(ids, p.ID)
-	}
-	return ids, err
-}
-
-// since says when somebody changed the class after the form was opened.
-func (v *classView) since(c *shell.Ctx, tx *store.Tx) error {
-	classes, err := tx.Classes(c.Ctx())
-	if err != nil {
-		return err
-	}
-	for _, k := range classes {
-		if k.ID == v.ID {
-			in, err := enrolled(c, tx, k.ID)
-			v.Form.Since(k.Name, k, in)
-			return err
-		}
-	}
+	f["player"] = players
+	v.Form.Shows(k, players)
 	return nil
 }
 
@@ -385,8 +373,12 @@ func saveClass(c *shell.Ctx) error {
 			return err
 		}
 		players := v.comes(k)
-		if err := v.since(c, tx); err != nil {
-			return err
+		if v.ID != "" {
+			was, in, err := v.now(c, tx)
+			if err != nil {
+				return err
+			}
+			f.Since(was.Name, was, in)
 		}
 		if refused = !f.OK(); refused {
 			return &shell.Problem{Status: http.StatusUnprocessableEntity, Says: "Something typed is not right yet."}
