@@ -632,7 +632,9 @@ func TestPlacesKitAndCare(t *testing.T) {
 		t.Errorf("bad kit: %d", code)
 	}
 	two := url.Values{"name-0": {"ball"}, "count-0": {"2"}}
-	if code, body := b.post("/sessions/kit", two); code != http.StatusUnprocessableEntity || !strings.Contains(body, "stood on the list already") {
+	second := url.Values{"name-0": {"parasol"}, "count-0": {"1"}, "name-1": {"ball"}, "count-1": {"2"}}
+	if code, body := b.post("/sessions/kit", second); code != http.StatusUnprocessableEntity ||
+		!regexp.MustCompile(`(?s)value="ball".{0,300}This stands on the list already`).MatchString(body) || strings.Count(body, "on the list already") != 1 {
 		t.Errorf("a second line of balls: %d", code)
 	}
 	for _, k := range in(t, s, func(tx *store.Tx) ([]coach.Kit, error) { return tx.Kit(ctx) }) {

@@ -1061,34 +1061,47 @@ func TestEveryLinkLeadsSomewhere(t *testing.T) {
 		t.Fatal("no class of another sport")
 	}
 	mustHave(t, second(ola.get("/season/club")), "No date was run yet.") // and nothing is said of who came
-	link := regexp.MustCompile(`(?:href|src|hx-get)="(/[^"#]*)`)
-	ids := regexp.MustCompile(`[0-9a-f]{8}-[0-9a-f-]{27}|\d{4}-\d\d-\d\d`)
 	for who, b := range map[string]browser{"the lead of the demo": s.as(t, "ines"), "a helper": s.as(t, "bea"), "a club of another sport": ola} {
-		todo, from, kinds := []string{"/"}, map[string]string{"/": ""}, map[string]int{}
-		for len(todo) > 0 && len(from) < 2000 {
-			at := todo[0]
-			todo = todo[1:]
-			code, page := b.get(at)
+		kinds := b.crawl(func(from, at string, code int, _ string) {
 			if code != http.StatusOK && code != http.StatusSeeOther {
-				t.Errorf("%s comes from %s to %s: %d", who, from[at], at, code)
-				continue
+				t.Errorf("%s comes from %s to %s: %d", who, from, at, code)
 			}
-			for _, m := range link.FindAllStringSubmatch(page, -1) {
-				to := strings.ReplaceAll(m[1], "&amp;", "&")
-				kind := ids.ReplaceAllString(to, "*")
-				if _, known := from[to]; known || kinds[kind] >= 4 || strings.HasSuffix(to, "/live") ||
-					strings.HasPrefix(to, "/assets/") && kinds[kind] > 0 {
-					continue // four of each kind are enough
-				}
-				kinds[kind]++
-				from[to] = at
-				todo = append(todo, to)
-			}
-		}
-		if len(kinds) < 8 {
-			t.Errorf("%s finds only %d kinds of pages", who, len(kinds))
+		})
+		if kinds < 8 {
+			t.Errorf("%s finds only %d kinds of pages", who, kinds)
 		}
 	}
+}
+
+var (
+	link = regexp.MustCompile(`(?:href|src|hx-get)="(/[^"#]*)`)
+	ids  = regexp.MustCompile(`[0-9a-f]{8}-[0-9a-f-]{27}|\d{4}-\d\d-\d\d`)
+)
+
+// crawl follows every link of every page from the start, four of each kind, and says how many kinds there are.
+func (b browser) crawl(see func(from, at string, code int, page string)) int {
+	todo, from, kinds := []string{"/"}, map[string]string{"/": ""}, map[string]int{}
+	for len(todo) > 0 && len(from) < 2000 {
+		at := todo[0]
+		todo = todo[1:]
+		code, page := b.get(at)
+		see(from[at], at, code, page)
+		if code >= http.StatusBadRequest {
+			continue
+		}
+		for _, m := range link.FindAllStringSubmatch(page, -1) {
+			to := strings.ReplaceAll(m[1], "&amp;", "&")
+			kind := ids.ReplaceAllString(to, "*")
+			if _, known := from[to]; known || kinds[kind] >= 4 || strings.HasSuffix(to, "/live") ||
+				strings.HasPrefix(to, "/assets/") && kinds[kind] > 0 {
+				continue // four of each kind are enough
+			}
+			kinds[kind]++
+			from[to] = at
+			todo = append(todo, to)
+		}
+	}
+	return len(kinds)
 }
 
 func second[A, B any](_ A, b B) B { return b }

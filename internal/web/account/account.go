@@ -156,7 +156,7 @@ func answer(c *shell.Ctx, status int, v view) error {
 			if err != nil {
 				return err
 			}
-			showCare(v.Form, care)
+			showSettings(v.Form, c.Club, care)
 			if v.TwoSign, err = tx.TwoSign(c.Ctx()); err != nil {
 				return err
 			}
@@ -170,14 +170,22 @@ func answer(c *shell.Ctx, status int, v view) error {
 	return c.Page(pages, status, "account.html", "Your account", v)
 }
 
-// showCare fills in the fields of care that were not typed just now.
-func showCare(f *shell.Form, care store.Care) {
+// showSettings fills in the fields of the club and of care that were not typed just now.
+func showSettings(f *shell.Form, club store.Club, care store.Care) {
 	if f.Values == nil { // another form of the page was refused
 		f.Values = url.Values{}
 	}
+	words := func(field, says string) {
+		if !f.Values.Has(field) {
+			f.Values.Set(field, says)
+		}
+	}
+	words("club", club.Name)
+	words("zone", club.TimeZone)
+	words("units", string(club.Units))
 	show := func(field string, n int, set bool) {
-		if set && !f.Values.Has(field) {
-			f.Values.Set(field, strconv.Itoa(n))
+		if set {
+			words(field, strconv.Itoa(n))
 		}
 	}
 	show("adult", care.PerAdult, care.PerAdult > 0)

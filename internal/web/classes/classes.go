@@ -47,7 +47,8 @@ type classRow struct {
 	store.Class
 	Program string
 	Stages  []string
-	Next    string // the day the next session would be on
+	Next    string // the day the next session would be on, or the one that was asked for
+	Wrong   string // why there is none on it
 	Planned []sessionRow
 }
 
@@ -60,23 +61,30 @@ type listView struct {
 	Venues    []store.Venue
 	Classes   []classRow
 	Past      []sessionRow
-	Wrong     string
 	NoPlayers bool
 	Out       shell.Outs
 }
 
-func list(c *shell.Ctx) error { return listWith(c, "") }
-
-func listWith(c *shell.Ctx, wrong string) error {
-	v := listView{Wrong: wrong}
+func list(c *shell.Ctx) error {
+	var v listView
 	if err := c.In(func(tx *store.Tx) error { return v.load(c, tx) }); err != nil {
 		return err
 	}
-	status := http.StatusOK
-	if wrong != "" {
-		status = http.StatusUnprocessableEntity
+	return c.Page(pages, http.StatusOK, "sessions.html", "Sessions", v)
+}
+
+// notOn says at the class whose session was asked for why there is none on that date.
+func notOn(c *shell.Ctx, f *shell.Form, wrong string) error {
+	var v listView
+	if err := c.In(func(tx *store.Tx) error { return v.load(c, tx) }); err != nil {
+		return err
 	}
-	return c.Page(pages, status, "sessions.html", "Sessions", v)
+	at := slices.IndexFunc(v.Classes, func(r classRow) bool { return r.ID == f.Get("class") })
+	if at < 0 {
+		return store.ErrNone
+	}
+	v.Classes[at].Next, v.Classes[at].Wrong = f.Get("date"), wrong
+	return c.Page(pages, http.StatusUnprocessableEntity, "sessions.html", "Sessions", v)
 }
 
 func (v *listView) load(c *shell.Ctx, tx *store.Tx) error {
@@ -162,7 +170,7 @@ func add(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	date, err := time.ParseInLocation(time.DateOnly, f.Get("date"), c.Loc)
 	if err != nil || date.Year() < 2000 || date.Year() > 2100 {
-		return listWith(c, "Which day? Choose a date for the session.")
+		return notOn(c, f, "Which day? Choose a date for the session.")
 	}
 	c.Back = "/sessions"
 	var s store.Session
@@ -186,7 +194,7 @@ func add(c *shell.Ctx) error {
 		err = c.Change("", "Made the session", func(tx *store.Tx) error { return tx.AddSession(c.Ctx(), s) })
 	}
 	if errors.Is(err, store.ErrTaken) {
-		return listWith(c, fmt.Sprintf("This class has a session on %s already.", date.Format("2 Jan")))
+		return notOn(c, f, fmt.Sprintf("This class has a session on %s already.", date.Format("2 Jan")))
 	}
 	if err != nil {
 		return err

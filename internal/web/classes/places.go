@@ -306,6 +306,7 @@ func saveKit(c *shell.Ctx) error {
 	f := v.Form
 	var kit []coach.Kit
 	var gone []string
+	var fields []string // where the name of each stands
 	rows := 3
 	for n := range 300 {
 		id, name := f.Get(v.Field("id", n)), f.Text(v.Field("name", n), 60, "")
@@ -328,7 +329,7 @@ func saveKit(c *shell.Ctx) error {
 		if slices.ContainsFunc(kit, func(o coach.Kit) bool { return strings.EqualFold(o.Name, name) }) {
 			f.Wrong(v.Field("name", n), "This stands on the list already.")
 		}
-		kit = append(kit, k)
+		kit, fields = append(kit, k), append(fields, v.Field("name", n))
 	}
 	again := func() error {
 		v.rows(rows)
@@ -338,8 +339,19 @@ func saveKit(c *shell.Ctx) error {
 		return again()
 	}
 	err := c.Change("", "Changed the kit list", func(tx *store.Tx) error { return tx.PutKit(c.Ctx(), kit, gone) })
-	if errors.Is(err, store.ErrTaken) {
-		f.Wrong(v.Field("name", 0), "One of these names stood on the list already; read the page again.")
+	if errors.Is(err, store.ErrTaken) { // what somebody else has put there meanwhile
+		var there []coach.Kit
+		if err := c.In(func(tx *store.Tx) (err error) { there, err = tx.Kit(c.Ctx()); return err }); err != nil {
+			return err
+		}
+		there = slices.DeleteFunc(there, func(o coach.Kit) bool {
+			return slices.Contains(gone, o.ID) || slices.ContainsFunc(kit, func(k coach.Kit) bool { return k.ID == o.ID })
+		})
+		for n, k := range kit {
+			if slices.ContainsFunc(there, func(o coach.Kit) bool { return o.Name == k.Name }) {
+				f.Wrong(fields[n], "This stands on the list already: somebody put it there. Read the page again.")
+			}
+		}
 		return again()
 	}
 	if err != nil {

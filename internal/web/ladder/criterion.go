@@ -294,18 +294,16 @@ func (v *criterionView) read(c *shell.Ctx, whole bool, typed func(coach.Criterio
 
 // picture draws how strict the criterion is, or says why it cannot.
 func (v *criterionView) picture(whole bool) {
-	if v.Form.OK() || len(v.typed.Check()) == 0 {
+	for field, says := range v.Form.Errors {
+		if field != "wording" && field != "skill" && field != "seen" && field != "shown" { // whatever it is called
+			v.Wrong = says
+		}
+	}
+	switch {
+	case v.Wrong == "":
 		v.Strict = draw(v.typed)
-		return
-	}
-	for _, e := range v.Form.Errors {
-		v.Wrong = e
-	}
-	if whole { // it stands at the field
+	case whole: // it stands at the field
 		v.Wrong = "Drawn as soon as what is typed can be."
-	}
-	if whole && v.New && v.typed.Wording == "" {
-		v.Strict, v.Wrong = draw(v.typed), ""
 	}
 }
 

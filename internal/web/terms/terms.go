@@ -67,6 +67,7 @@ type placesView struct {
 	Weekdays  []time.Weekday // as the week goes where the club is
 
 	today   day.Day
+	typed   store.TermClass // a class as the form that was refused has it
 	result  places.Result
 	rules   []places.Class
 	players []places.Player
@@ -585,7 +586,7 @@ func saveTermClass(c *shell.Ctx) error {
 			f.Wrong("stage", "Which stages does it take?")
 		}
 		if refused = !f.OK(); refused {
-			v.ClassForm = f
+			v.ClassForm, v.typed = f, k
 			return store.ErrChangedSince
 		}
 		return tx.PutTermClass(c.Ctx(), k)
@@ -671,6 +672,14 @@ func takeOver(c *shell.Ctx) error {
 	}
 	c.Say(says)
 	return c.To(v.address())
+}
+
+// Typed is a class as its form shows it: as it is, or as it was typed and refused.
+func (v *placesView) Typed(k placeClass, id string) placeClass {
+	if v.ClassForm.Errors != nil && v.ClassForm.Get("class") == id {
+		k.TermClass = v.typed
+	}
+	return k
 }
 
 // Blank is a class as the form for a new one begins.
