@@ -150,12 +150,21 @@ function parts(form) {
   for (const el of $$('[data-for]', form)) {
     const [name, value] = el.dataset.for.split('=')
     el.hidden = !value.split('|').includes(form.elements[name].value)
-    for (const field of $$('input, select, textarea', el)) field.disabled = el.hidden
   }
+  for (const field of $$('[data-for] :is(input, select, textarea)', form))
+    field.disabled = Boolean(field.closest('[data-for][hidden]'))
 }
 for (const form of $$('form[data-parts]')) {
   parts(form)
   form.addEventListener('change', () => parts(form))
+}
+// what was refused is seen at once, however far down its field stands
+const refused = $('.help.is-danger'),
+  typed = refused && $$('input:not([type=hidden]), select, textarea', refused.closest('form') || document)
+if (refused) {
+  for (let d = refused.closest('details'); d; d = d.parentElement.closest('details')) d.open = true
+  typed.findLast((f) => f.compareDocumentPosition(refused) & Node.DOCUMENT_POSITION_FOLLOWING)?.focus({ preventScroll: true })
+  refused.scrollIntoView({ block: 'center' })
 }
 // a line that can be there again: whoever fills the last one gets another
 document.addEventListener('change', (e) => {

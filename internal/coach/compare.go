@@ -43,6 +43,7 @@ func Compare(was, now Drill) (out []Difference) {
 	text("Flies on", Figure(was.Fire)+" m", Figure(now.Fire)+" m")
 	text("Minutes", was.minutes(), now.minutes())
 	text("Scored", was.Target.String(), now.Target.String())
+	text("Better ones", was.Target.better(), now.Target.better())
 	text("A try", was.try(), now.try())
 	text("Work and rest", was.turns(), now.turns())
 	list("After a fault", was.Forfeits, now.Forfeits)
@@ -135,14 +136,42 @@ func (d Drill) forms() (out []string) {
 			side = "harder"
 		}
 		if i != own {
-			s := fmt.Sprintf("%s (%s): %s", v.Name, side, v.Says())
-			if v.Suits != "" {
-				s += ", for " + v.Suits
-			}
-			out = append(out, s)
+			out = append(out, fmt.Sprintf("%s (%s): %s", v.Name, side, v.differs()))
 		}
 	}
 	return out
+}
+
+// differs is all that a form has of its own.
+func (v Variant) differs() string {
+	var out []string
+	for _, c := range v.Changes {
+		out = append(out, fmt.Sprintf("%s (%s)", c.Says, c.What))
+	}
+	out = append(out, some(v.Differs)...)
+	figure := func(x float64, format string) {
+		if x > 0 {
+			out = append(out, fmt.Sprintf(format, Figure(x)))
+		}
+	}
+	figure(float64(v.Target), "to %s")
+	figure(float64(v.Against), "the others to %s")
+	figure(v.Chance*10, "%s in 10 good")
+	figure(v.Pace, "%s a minute")
+	figure(v.Length, "%s m long")
+	figure(v.Width, "%s m wide")
+	if v.Suits != "" {
+		out = append(out, "for "+v.Suits)
+	}
+	return strings.Join(out, ", ")
+}
+
+// better is how often a good try of a score is the better one.
+func (t Target) better() string {
+	if t.Kind != Score || t.Bonus == 0 {
+		return ""
+	}
+	return Figure(t.BonusIn*10) + " in 10 good ones"
 }
 
 func yes(b bool) string {

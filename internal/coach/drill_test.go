@@ -1,7 +1,10 @@
 package coach
 
 import (
+	"encoding/json"
 	"math"
+	"reflect"
+	"slices"
 	"strings"
 	"testing"
 )
@@ -116,7 +119,7 @@ func TestWhatAnEditionChanged(t *testing.T) {
 		"Players: 3–6 → 3–8",
 		"Scored: 8 in a row, a miss starts again → 6 in a row, a miss starts again",
 		"Keys: Last step longest → Land on the foot you left",
-		"Forms:  → Live (harder): one who may move, for Deep",
+		"Forms:  → Live (harder): one who may move (defenders), for Deep",
 		"Diagram:  → 2 things, 0 steps",
 	}
 	if strings.Join(got, "\n") != strings.Join(want, "\n") {
@@ -126,6 +129,98 @@ func TestWhatAnEditionChanged(t *testing.T) {
 	now.Keys = []string{was.Keys[1], was.Keys[0]}
 	if diff := Compare(was, now); len(diff) != 1 || diff[0].In[0] != "Elbow over ear and Last step longest" {
 		t.Errorf("another order of keys: %v", diff)
+	}
+}
+
+// Nothing of a drill can be changed without a word: a change that nobody sees would be taken for none, and not kept.
+func TestEveryChangeOfADrillIsSaid(t *testing.T) {
+	full := jumpShot()
+	full.Work, full.Rest, full.Series, full.Minutes = 30, 15, 2, [2]int{6, 12}
+	full.Table, full.Forfeits, full.Routine = [][]string{{"call", "do"}, {"red", "left"}}, []string{"5 jumps"}, []string{"roll"}
+	full.Diagram = &Drawing{Floor: "hall", Things: make([]Thing, 1)}
+	full.Easier = 0
+	full.Variants = []Variant{{Name: "Live", Changes: []Change{{"defenders", "one who may move"}}, Differs: "no bounce",
+		Suits: "Deep", Target: 5, Against: 4, Chance: 0.5, Pace: 3, Length: 9, Width: 7}}
+	targets := []Target{
+		{Kind: RunOf, N: 5}, {Kind: SetOfStreaks, N: 2, Skills: 3, Back: "one back"}, {Kind: InATime, Seconds: 30}, {Kind: FewFaults, N: 1, Of: 9},
+		{Kind: Race, N: 7, Against: 5, Swap: "end"}, {Kind: Gate, N: 9, Opens: "the far goal"}, {Kind: OwnRules, Rules: "as agreed"},
+		{Kind: Score, N: 9, Minus: 1, Bonus: 2, BonusIn: 0.2, Better: "beyond the line"},
+	}
+	of := map[string]TargetKind{"N": RunOf, "Skills": SetOfStreaks, "Back": SetOfStreaks, "Seconds": InATime, "Of": FewFaults, "Against": Race, "Swap": Race,
+		"Opens": Gate, "Rules": OwnRules, "Minus": Score, "Bonus": Score, "BonusIn": Score, "Better": Score}
+	aside := []string{"ID", "Edition", "Origin", "Paced", "Diagram"} // which it is, not what it says; and the drawing is compared whole
+	var other func(v reflect.Value)
+	other = func(v reflect.Value) {
+		switch v.Kind() {
+		case reflect.String:
+			v.SetString(map[string]string{"end": "half", "one back": "all over"}[v.String()] + "half")
+		case reflect.Int:
+			v.SetInt(v.Int() + 1)
+		case reflect.Float64:
+			v.SetFloat(v.Float() + 0.1)
+		case reflect.Bool:
+			v.SetBool(!v.Bool())
+		case reflect.Slice:
+			if v.Len() == 0 {
+				v.Set(reflect.Append(v, reflect.New(v.Type().Elem()).Elem()))
+			}
+			other(v.Index(0))
+		case reflect.Array:
+			other(v.Index(0))
+		default:
+			t.Fatalf("what else can a %s be?", v.Kind())
+		}
+	}
+	copied := func(d Drill) (out Drill) {
+		text, err := json.Marshal(d)
+		if err == nil {
+			err = json.Unmarshal(text, &out)
+		}
+		if err != nil {
+			t.Fatal(err)
+		}
+		return out
+	}
+	said := func(was, now Drill, field string) {
+		if len(Compare(was, now)) == 0 {
+			t.Errorf("another %s is taken for none", field)
+		}
+	}
+	for i := range reflect.TypeFor[Drill]().NumField() {
+		field := reflect.TypeFor[Drill]().Field(i).Name
+		if slices.Contains(aside, field) || field == "Target" || field == "Variants" {
+			continue
+		}
+		now := copied(full)
+		other(reflect.ValueOf(&now).Elem().Field(i))
+		said(full, now, field)
+	}
+	for i := range reflect.TypeFor[Variant]().NumField() {
+		now := copied(full)
+		f := reflect.ValueOf(&now.Variants[0]).Elem().Field(i)
+		if field := reflect.TypeFor[Variant]().Field(i).Name; field != "Changes" {
+			other(f)
+			said(full, now, "form's "+field)
+			continue
+		}
+		for j := range 2 {
+			now := copied(full)
+			other(reflect.ValueOf(&now.Variants[0].Changes[0]).Elem().Field(j))
+			said(full, now, "change of a form")
+		}
+	}
+	for _, target := range targets {
+		was := copied(full)
+		was.Target = target
+		for i := range reflect.TypeFor[Target]().NumField() {
+			if field := reflect.TypeFor[Target]().Field(i).Name; of[field] == target.Kind {
+				now := copied(was)
+				other(reflect.ValueOf(&now.Target).Elem().Field(i))
+				said(was, now, "target's "+field)
+			} else if field != "Kind" && of[field] == "" {
+				t.Errorf("which target has %s?", field)
+			}
+		}
 	}
 }
 

@@ -10,6 +10,8 @@ import (
 	"testing"
 
 	"golang.org/x/net/html"
+
+	"gruppo/internal/store"
 )
 
 // field is one of a form, as a browser would send it.
@@ -19,6 +21,7 @@ type field struct {
 	options           []string // of a list
 	most              int      // characters it takes; 0: as many as one likes
 	needed            bool     // a browser sends nothing before something stands in it
+	only              []string // such as "floor=hall|field": it is there while these fields say so
 }
 
 // sheet is a form of a page.
@@ -77,6 +80,11 @@ func sheets(t *testing.T, at, page string) (out []sheet) {
 			w := field{name: attr(e, "name"), kind: attr(e, "type"), value: attr(e, "value")}
 			w.most, _ = strconv.Atoi(attr(e, "maxlength"))
 			w.needed = has(e, "required") && !has(n, "novalidate")
+			for p := e.Parent; p != nil && p != n; p = p.Parent {
+				if has(n, "data-parts") && has(p, "data-for") {
+					w.only = append(w.only, attr(p, "data-for"))
+				}
+			}
 			switch e.Data {
 			case "button":
 				w.kind = "button"
@@ -170,6 +178,47 @@ func (f sheet) fill(words string) url.Values {
 	return v
 }
 
+// as is what a browser sends when nothing was touched.
+func (f sheet) as() url.Values {
+	v := url.Values{}
+	for _, w := range f.fields {
+		switch {
+		case w.kind == "file" || w.kind == "button" || w.kind == "submit" || f.away(w):
+		case (w.kind == "checkbox" || w.kind == "radio") && !w.on:
+		default:
+			v.Add(w.name, w.value)
+		}
+	}
+	return v
+}
+
+// away says whether a field is not there for what is chosen in the others.
+func (f sheet) away(w field) bool {
+	return slices.ContainsFunc(w.only, func(only string) bool {
+		name, values, _ := strings.Cut(only, "=")
+		return slices.ContainsFunc(f.fields, func(o field) bool {
+			return o.name == name && !slices.Contains(strings.Split(values, "|"), o.value)
+		})
+	})
+}
+
+// other is another value that a field could take.
+func (w field) other() string {
+	if n, err := strconv.Atoi(w.value); err == nil && w.kind != "select" {
+		return strconv.Itoa(n + 1)
+	}
+	switch w.kind {
+	case "select":
+		at := slices.Index(w.options, w.value)
+		return w.options[(at+1)%len(w.options)]
+	case "date":
+		return "2026-12-08"
+	case "time":
+		return "19:07"
+	}
+	return strings.TrimSpace(w.value + " more")
+}
+
 // typed says whether there is anything to lose in a form, and whether a browser would send it filled with words.
 func (f sheet) typed(words string) bool {
 	some := false
@@ -257,7 +306,9 @@ func TestARefusedFormLosesNothing(t *testing.T) {
 			if code != http.StatusUnprocessableEntity {
 				continue
 			}
-			refused++
+			if refused++; !strings.Contains(page, `role="alert"`) {
+				t.Errorf("%s on %s with %.9q is refused without a word", form.action, f.at, words)
+			}
 			back := sheets(t, form.action, page)
 			i := slices.IndexFunc(back, func(b sheet) bool {
 				return b.action == form.action && !slices.ContainsFunc(b.fields, func(w field) bool {
@@ -273,5 +324,158 @@ func TestARefusedFormLosesNothing(t *testing.T) {
 	}
 	if len(all) < 40 || refused < 60 {
 		t.Errorf("only %d forms were found, and %d refused", len(all), refused)
+	}
+}
+
+// makesNew says whether a form begins anew when it was taken: its first line is empty, or it asks for a date.
+func (f sheet) makesNew() bool {
+	i := slices.IndexFunc(f.fields, func(w field) bool {
+		return !slices.Contains(kept, w.kind) && w.kind != "select" && w.kind != "checkbox" && w.kind != "radio"
+	})
+	return i >= 0 && f.fields[i].value == "" || strings.HasSuffix(f.action, "/copy") || f.action == "/sessions"
+}
+
+// change is what a browser sends when only the i-th field was changed; nil if there is nothing to change in it.
+func (f sheet) change(i int) url.Values {
+	w, v, at := f.fields[i], f.as(), 0
+	if slices.Contains(kept, w.kind) || w.kind == "select" && len(w.options) < 2 || f.away(w) || w.name == "v-order" {
+		return nil
+	}
+	for _, o := range f.fields[:i] {
+		if o.name == w.name && !f.away(o) {
+			at++
+		}
+	}
+	switch {
+	case w.kind == "checkbox" && w.on:
+		v[w.name] = slices.DeleteFunc(v[w.name], func(x string) bool { return x == w.value })
+	case w.kind == "checkbox":
+		v.Add(w.name, w.value)
+	case w.kind == "radio":
+		v.Set(w.name, w.value)
+	case w.name == "v-what" && v["v-says"][at] == "" || w.kind == "select" && strings.HasPrefix(w.name, "v-") && w.name != "v-what" && v["v-name"][at] == "":
+		return nil // of an easier or harder form that there is not
+	default:
+		v[w.name][at] = w.other()
+	}
+	return v
+}
+
+// aside are fields that count by themselves, and those that a criterion of another measure does not have.
+var aside = []string{"shown", "version", "v-order", "of", "tolerance", "points"}
+
+// whose is what a form says of itself without being asked.
+func (f sheet) whose() (out string) {
+	for _, w := range f.fields {
+		if w.kind == "hidden" && w.name != "shown" && w.name != "version" {
+			out += w.name + "=" + w.value + " "
+		}
+	}
+	return out
+}
+
+// said is what stands in a form under a name, in no order and without empty lines.
+func said(v []string) []string {
+	return slices.DeleteFunc(slices.Sorted(slices.Values(v)), func(x string) bool { return x == "" })
+}
+
+// Whatever is changed in a form and taken stands in it when it is opened again, and nothing else has changed with it.
+func TestWhatIsTypedIsKept(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	ines := s.as(t, "ines")
+	type found struct {
+		at string
+		n  int // which of the page's
+	}
+	var all []found
+	seen := map[string]bool{}
+	ines.crawl(func(_, at string, _ int, page string) {
+		for n, f := range sheets(t, at, page) {
+			kind := ids.ReplaceAllString(f.action, "*")
+			if !seen[kind] && f.typed("words") && !f.as().Has("do") && !f.makesNew() {
+				seen[kind] = true
+				all = append(all, found{at, n})
+			}
+		}
+	})
+	kept := 0
+	for _, form := range all {
+		read := func() (f sheet, ok bool) {
+			_, page := ines.get(form.at)
+			now := sheets(t, form.at, page)
+			if form.n < len(now) {
+				return now[form.n], true
+			}
+			return f, false
+		}
+		now, ok := read()
+		whose := now.whose()
+		for i := 0; ok && i < len(now.fields); i++ {
+			sent := now.change(i)
+			if sent == nil {
+				continue
+			}
+			if code, _ := ines.post(now.action, sent); code != http.StatusSeeOther {
+				continue
+			}
+			kept++
+			was := now.as()
+			if now, ok = read(); !ok || now.whose() != whose {
+				break // another stands there now
+			}
+			for name, is := range now.as() {
+				if want, told := sent[name]; told && !slices.Contains(aside, name) && !slices.Equal(said(is), said(want)) {
+					t.Errorf("%s on %s: %q of %s was sent for %q, and is %q", now.action, form.at, want, name, was[name], is)
+				}
+			}
+		}
+	}
+	if kept < 100 {
+		t.Errorf("only %d changes were taken", kept)
+	}
+}
+
+// What cannot be kept as it stands is asked about, not dropped: half a line is not no line.
+func TestHalfALineIsAskedAbout(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	ines := s.as(t, "ines")
+	tuesday := s.session(t, "Tuesday hall")
+	drill := "/shelf/drill/" + drillNamed(t, s, "Colour call") + "/edit"
+	away := ""
+	for _, m := range in(t, s, func(tx *store.Tx) ([]store.Member, error) { return tx.Members(ctx, evening) }) {
+		if !slices.ContainsFunc(tuesday.Leaders, func(l store.SessionLeader) bool { return l.Member == m.ID }) {
+			away = m.ID
+		}
+	}
+	for _, half := range []struct {
+		at, name, value, says string
+		row                   int
+	}{
+		{"/sessions/kit", "count-14", "5", "What is it called?", 0},
+		{"/sessions/venue/" + tuesday.Venue.ID, "blocked-x-3", "4", "What is it called?", 0},
+		{"/sessions/venue/" + tuesday.Venue.ID, "lay-kind-1", "handball", "How many?", 0},
+		{"/sessions/class/" + tuesday.ClassID, "until-" + away, "20", "as well, or take the minutes out", 0},
+		{"/roster/player/" + player(t, s, "Bo Lindahl").ID, "until", "2026-12-24", "What is not to be done until then?", -1},
+		{drill, "v-target", "5", "name", -1},
+		{drill, "v-target", "7.5", "the target is a whole number", 0},
+	} {
+		_, page := ines.get(half.at)
+		forms := sheets(t, half.at, page)
+		at := slices.IndexFunc(forms, func(f sheet) bool { return f.as().Has(half.name) })
+		if at < 0 {
+			t.Errorf("%s has no %s", half.at, half.name)
+			continue
+		}
+		sent := forms[at].as()
+		if half.row < 0 {
+			half.row = len(sent[half.name]) - 1
+		}
+		sent[half.name][half.row] = half.value
+		code, page := ines.post(forms[at].action, sent)
+		if code != http.StatusUnprocessableEntity || !strings.Contains(page, half.says) {
+			t.Errorf("%s of %q on %s: %d", half.name, half.value, half.at, code)
+		}
 	}
 }

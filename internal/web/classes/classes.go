@@ -205,6 +205,9 @@ func add(c *shell.Ctx) error {
 	return c.To("/sessions/" + s.ID)
 }
 
+// Plain is for which floors the form asks for the size.
+func (v classView) Plain() string { return plain() }
+
 // LayKinds are the courts that can be laid out in a hall.
 func (v classView) LayKinds() []floor.Floor { return layKinds() }
 
@@ -433,6 +436,8 @@ func (v *classView) leads(k *store.Class) {
 				until = f.Int("until-"+m.ID, 0, 480, m.Name+" leaves after how many minutes")
 			}
 			k.Members = append(k.Members, store.ClassMember{Member: m.ID, Until: until})
+		} else if f.Get("until-"+m.ID) != "" {
+			f.Wrong("until-"+m.ID, "Tick %s as well, or take the minutes out.", m.Name)
 		}
 	}
 }
@@ -442,15 +447,11 @@ func (v *classView) placeOf(c *shell.Ctx, tx *store.Tx, k *store.Class) error {
 	f := v.Form
 	if k.VenueID == "" {
 		place := store.Venue{
-			ID:     store.NewID(),
-			Name:   f.Text("venue-name", 60, "What is the place called?"),
-			Floor:  f.Get("floor"),
-			Length: f.Length("length", 3, 200, 0, "Length"),
-			Width:  f.Length("width", 3, 200, 0, "Width"),
+			ID:    store.NewID(),
+			Name:  f.Text("venue-name", 60, "What is the place called?"),
+			Floor: f.Get("floor"),
 		}
-		if k := floor.Of(place.Floor, place.Length, place.Width); k.Source != "" {
-			place.Length, place.Width = k.Length, k.Width
-		}
+		size(f, &place, store.Venue{})
 		lay(f, &place)
 		if f.OK() {
 			if err := tx.PutVenue(c.Ctx(), place); err != nil {

@@ -47,22 +47,17 @@ func venueForm(c *shell.Ctx) error {
 		"width":  {c.Club.Units.Length(usualWidth(c))},
 	}
 	err := c.In(func(tx *store.Tx) (err error) {
-		if v.Venues, err = tx.Venues(c.Ctx()); err != nil || v.ID == "" {
+		if err := v.find(c, tx); err != nil || v.ID == "" {
 			return err
-		}
-		i := slices.IndexFunc(v.Venues, func(p store.Venue) bool { return p.ID == v.ID })
-		if i < 0 {
-			return store.ErrNone
 		}
 		rests, err := tx.Rests(c.Ctx(), store.OutVenue, v.ID, c.S.Now())
 		if err != nil {
 			return err
 		}
 		v.Stays = shell.KeepsIn(store.OutVenue, rests)
-		p := v.Venues[i]
+		p := v.Was
 		f.Set("name", p.Name)
 		f.Set("floor", p.Floor)
-		v.Was = p
 		f.Set("length", c.Club.Units.Length(p.Length))
 		f.Set("width", c.Club.Units.Length(p.Width))
 		for kind, areas := range map[string][]floor.Area{"zone": p.Zones, "blocked": p.Blocked} {
@@ -87,6 +82,19 @@ func venueForm(c *shell.Ctx) error {
 	return c.Page(pages, http.StatusOK, "venue.html", "Place", v)
 }
 
+// find reads the place as it is kept; a new one is not.
+func (v *venueView) find(c *shell.Ctx, tx *store.Tx) (err error) {
+	if v.Venues, err = tx.Venues(c.Ctx()); err != nil || v.ID == "" {
+		return err
+	}
+	i := slices.IndexFunc(v.Venues, func(p store.Venue) bool { return p.ID == v.ID })
+	if i < 0 {
+		return store.ErrNone
+	}
+	v.Was = v.Venues[i]
+	return nil
+}
+
 // lay reads how many courts of which kinds are to be laid out, and puts them in place of those that were; the other
 // zones stay.
 func lay(f *shell.Form, p *store.Venue) {
@@ -98,6 +106,8 @@ func lay(f *shell.Form, p *store.Venue) {
 		}
 		if kind := f.Get(fmt.Sprint("lay-kind-", row)); n > 0 && floor.Of(kind, 0, 0).Source == "" {
 			f.Wrong(field, "Which court?")
+		} else if kind != "" && f.Get(field) == "" {
+			f.Wrong(field, "How many?")
 		} else if n > 0 {
 			courts = append(courts, floor.Courts{Kind: kind, N: n})
 		}
@@ -166,37 +176,34 @@ func (v *venueView) draw() {
 }
 
 func (v *venueView) read(f *shell.Form) store.Venue {
-	p := store.Venue{
-		ID:     v.ID,
-		Name:   f.Text("name", 60, "What is the place called?"),
-		Floor:  f.Get("floor"),
-		Length: f.Length("length", 3, 200, v.Was.Length, "Length"),
-		Width:  f.Length("width", 3, 200, v.Was.Width, "Width"),
-	}
-	if i := slices.IndexFunc(floor.Kinds(), func(k floor.Floor) bool { return k.Kind == p.Floor }); i < 0 {
-		f.Wrong("floor", "Choose a floor.")
-	} else if k := floor.Of(p.Floor, p.Length, p.Width); k.Source != "" {
-		p.Length, p.Width = k.Length, k.Width // a court has the size of its rule
-	}
-	areas := func(kind, what string) (out []floor.Area) {
+	p := store.Venue{ID: v.ID, Name: f.Text("name", 60, "What is the place called?"), Floor: f.Get("floor")}
+	size(f, &p, v.Was)
+	areas := func(kind, what string, was []floor.Area) (out []floor.Area) {
 		for n := range 40 {
 			name := f.Get(v.Row(kind, "name", n))
-			if name == "" {
-				continue
+			old := floor.Area{}
+			if n < len(was) {
+				old = was[n]
 			}
-			from := func(field, what string) float64 { // nothing typed is the edge
+			if name == "" {
+				if n >= len(was) && slices.ContainsFunc([]string{"x", "y", "l", "w"}, func(field string) bool { return f.Get(v.Row(kind, field, n)) != "" }) {
+					f.Wrong(v.Row(kind, "name", n), "What is it called?")
+				}
+				continue // one that was there is gone
+			}
+			from := func(field string, old float64, what string) float64 { // nothing typed is the edge
 				if f.Get(v.Row(kind, field, n)) == "" {
 					return 0
 				}
-				return f.Length(v.Row(kind, field, n), 0, 200, 0, what)
+				return f.Length(v.Row(kind, field, n), 0, 200, old, what)
 			}
 			a := floor.Area{
 				Name:   name,
 				Kind:   f.Get(v.Row(kind, "court", n)),
-				X:      from("x", "From the left"),
-				Y:      from("y", "From the top"),
-				Length: f.Length(v.Row(kind, "l", n), 0.1, 200, 0, "Length"),
-				Width:  f.Length(v.Row(kind, "w", n), 0.1, 200, 0, "Width"),
+				X:      from("x", old.X, "From the left"),
+				Y:      from("y", old.Y, "From the top"),
+				Length: f.Length(v.Row(kind, "l", n), 0.1, 200, old.Length, "Length"),
+				Width:  f.Length(v.Row(kind, "w", n), 0.1, 200, old.Width, "Width"),
 			}
 			if k := floor.Of(a.Kind, 0, 0); k.Source == "" ||
 				math.Abs(max(a.Length, a.Width)-max(k.Length, k.Width)) > 0.1 ||
@@ -221,12 +228,40 @@ func (v *venueView) read(f *shell.Form) store.Venue {
 		}
 		return out
 	}
-	p.Zones, p.Blocked = areas("zone", "The zone"), areas("blocked", "The spot")
+	p.Zones, p.Blocked = areas("zone", "The zone", v.Was.Zones), areas("blocked", "The spot", v.Was.Blocked)
 	return p
 }
 
+// size reads what floor a place has, and how large a plain one is; a court has the size of its rule.
+func size(f *shell.Form, p *store.Venue, was store.Venue) {
+	if !slices.ContainsFunc(floor.Kinds(), func(k floor.Floor) bool { return k.Kind == p.Floor }) {
+		f.Wrong("floor", "Choose a floor.")
+	} else if k := floor.Of(p.Floor, 0, 0); k.Source != "" {
+		p.Length, p.Width = k.Length, k.Width
+	} else {
+		p.Length, p.Width = f.Length("length", 3, 200, was.Length, "Length"), f.Length("width", 3, 200, was.Width, "Width")
+	}
+}
+
+// plain is for which floors a form asks for the size.
+func plain() string {
+	var kinds []string
+	for _, k := range floor.Kinds() {
+		if k.Source == "" {
+			kinds = append(kinds, k.Kind)
+		}
+	}
+	return "floor=" + strings.Join(kinds, "|")
+}
+
+// Plain is for which floors the form asks for the size.
+func (v venueView) Plain() string { return plain() }
+
 func saveVenue(c *shell.Ctx) error {
 	v := venueView{Form: shell.NewForm(c), ID: c.Param("id")}
+	if err := c.In(func(tx *store.Tx) error { return v.find(c, tx) }); err != nil {
+		return err
+	}
 	p := v.read(v.Form)
 	lay(v.Form, &p)
 	again := func() error {
@@ -242,16 +277,12 @@ func saveVenue(c *shell.Ctx) error {
 	}
 	refused := errors.New("changed meanwhile")
 	err := c.Change("", says, func(tx *store.Tx) error {
-		all, err := tx.Venues(c.Ctx())
-		if err != nil {
+		now := venueView{ID: v.ID}
+		if err := now.find(c, tx); err != nil {
 			return err
 		}
 		if v.ID != "" {
-			i := slices.IndexFunc(all, func(o store.Venue) bool { return o.ID == v.ID })
-			if i < 0 {
-				return store.ErrNone
-			}
-			if v.Form.Since(all[i].Name, all[i]); !v.Form.OK() {
+			if v.Form.Since(now.Was.Name, now.Was); !v.Form.OK() {
 				return refused
 			}
 		}
@@ -313,6 +344,9 @@ func saveKit(c *shell.Ctx) error {
 		if name == "" {
 			if store.IsID(id) {
 				gone = append(gone, id)
+			} else if f.Get(v.Field("count", n))+f.Get(v.Field("stands", n)) != "" {
+				rows = n + 3
+				f.Wrong(v.Field("name", n), "What is it called?")
 			}
 			continue
 		}

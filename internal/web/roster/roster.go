@@ -317,6 +317,9 @@ func (v *formView) typedLimits() (limits []store.Limit) {
 		}
 		v.Limits = append(v.Limits, limitField{what, until})
 		if what = coach.Limited(what); what == "" {
+			if until != "" {
+				f.Wrong("limit", "What is not to be done until then?")
+			}
 			continue
 		}
 		last, err := day.Parse(until)

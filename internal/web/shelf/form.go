@@ -2,6 +2,7 @@ package shelf
 
 import (
 	"cmp"
+	"math"
 	"net/http"
 	"net/url"
 	"slices"
@@ -166,7 +167,7 @@ func rowsOf(f url.Values) (out []formRow) {
 			Width:  at("width", i),
 			Else:   at("else", i),
 		}
-		any := r.Name + r.Else
+		any := r.Name + r.Else + r.Target + r.Chance + r.Pace + r.Length + r.Width
 		for j := range 3 {
 			r.Changes[j] = coach.Change{What: at("what", 3*i+j), Says: at("says", 3*i+j)}
 			any += r.Changes[j].Says
@@ -328,6 +329,9 @@ func readVariants(f *shell.Form, d *coach.Drill) {
 				f.Wrong("variants", "%s: %q is not a length.", r.Name, s)
 			}
 			return m
+		}
+		if n := figure(r.Target); n != math.Trunc(n) {
+			f.Wrong("variants", "%s: the target is a whole number.", r.Name)
 		}
 		v.Target, v.Chance, v.Pace = int(figure(r.Target)), figure(r.Chance)/10, figure(r.Pace)
 		v.Length, v.Width = long(r.Length), long(r.Width)
