@@ -163,7 +163,9 @@ const refused = $('.help.is-danger'),
   typed = refused && $$('input:not([type=hidden]), select, textarea', refused.closest('form') || document)
 if (refused) {
   for (let d = refused.closest('details'); d; d = d.parentElement.closest('details')) d.open = true
-  typed.findLast((f) => f.compareDocumentPosition(refused) & Node.DOCUMENT_POSITION_FOLLOWING)?.focus({ preventScroll: true })
+  typed
+    .findLast((f) => f.compareDocumentPosition(refused) & Node.DOCUMENT_POSITION_FOLLOWING)
+    ?.focus({ preventScroll: true })
   refused.scrollIntoView({ block: 'center' })
 }
 // a line that can be there again: whoever fills the last one gets another
