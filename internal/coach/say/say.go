@@ -82,6 +82,17 @@ func Last(n int, one string) string {
 	return "the last " + Count(n, one)
 }
 
+// OfLast is "2 of the last 3 sessions"; of one only, "the last session" or "0 of 1 session".
+func OfLast(n, of int, one string) string {
+	switch {
+	case of == 1 && n == 1:
+		return Last(1, one)
+	case of == 1:
+		return fmt.Sprintf("%d of %s", n, Count(of, one))
+	}
+	return fmt.Sprintf("%d of %s", n, Last(of, one))
+}
+
 // Times is "once", "twice", "3 times", "never" for none.
 func Times(n int) string {
 	switch n {

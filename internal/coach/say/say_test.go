@@ -14,6 +14,7 @@ func TestOneAndMany(t *testing.T) {
 		}
 	}
 	for got, want := range map[string]string{Count(1, "jersey"): "1 jersey", Count(0, "try"): "0 tries", Count(2, "jersey"): "2 jerseys", Last(1, "session"): "the last session", Last(3, "session"): "the last 3 sessions",
+		OfLast(2, 3, "session"): "2 of the last 3 sessions", OfLast(1, 1, "session"): "the last session", OfLast(0, 1, "session"): "0 of 1 session",
 		Times(1): "once", Times(2): "twice", Times(5): "5 times", Times(0): "never", TimesOf(0, 1): "0 of 1 time", TimesOf(1, 2): "1 of 2 times", Does(1, "rest"): "rests", Does(3, "rest"): "rest", Does(1, "miss"): "misses",
 		List(Each([]string{"Wall", "Hoops", "Wall", "Steps", "Wall"})): "Wall 3 times, Hoops and Steps", List(Each(nil)): "",
 		List([]string{"a"}): "a", List([]string{"a", "b", "c"}): "a, b and c", List(nil): "", Are([]string{"Ana"}): "Ana is", Are([]string{"Ana", "Ben"}): "Ana and Ben are"} {

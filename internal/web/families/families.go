@@ -63,6 +63,9 @@ type reportView struct {
 	Until    string
 }
 
+// CameTo is how often the child came lately.
+func (v reportView) CameTo() string { return say.OfLast(v.Came, v.Of, "session") }
+
 // reportWay is one program's ladder with where the child stands.
 type reportWay struct {
 	Program  string

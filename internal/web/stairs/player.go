@@ -489,9 +489,8 @@ func homeRows(c *shell.Ctx, tx *store.Tx, player string) (out []homeRow, err err
 // CameSays sums the attendance up.
 func (v whyView) CameSays() string {
 	return fmt.Sprintf(
-		"came to %d of %s with a word in the register, since %s",
-		v.Came.Visits(),
-		say.Last(len(v.Came), "session"),
+		"came to %s with a word in the register, since %s",
+		say.OfLast(v.Came.Visits(), len(v.Came), "session"),
 		v.Came[0].StartsAt.In(v.Loc).Format("2 Jan"),
 	)
 }
