@@ -36,7 +36,7 @@ func Compare(was, now Drill) (out []Difference) {
 	text("What it is for", was.Purpose, now.Purpose)
 	text("Setting up", was.Setup, now.Setup)
 	list("Skills", was.Skills, now.Skills)
-	text("Players", fmt.Sprintf("%d–%d", was.Least, was.Most), fmt.Sprintf("%d–%d", now.Least, now.Most))
+	text("Players", was.Sizes(), now.Sizes())
 	text("Work at once", Figure(float64(was.Places)), Figure(float64(now.Places)))
 	text("Pace", Figure(was.Pace)+" a minute", Figure(now.Pace)+" a minute")
 	text("Area", was.area(), now.area())

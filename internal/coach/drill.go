@@ -178,6 +178,17 @@ func (v Variant) Says() string {
 	return strings.Join(out, ", ")
 }
 
+// Sizes is for how many players it is: "3–6", or "4" where no other number will do.
+func (d Drill) Sizes() string {
+	if d.Least == d.Most {
+		return fmt.Sprint(d.Most)
+	}
+	return fmt.Sprintf("%d–%d", d.Least, d.Most)
+}
+
+// Players is Sizes with the word.
+func (d Drill) Players() string { return d.Sizes() + " " + say.Of(d.Most, "player") }
+
 // Tidy writes skills in small letters, as criteria have them.
 func (d *Drill) Tidy() {
 	for _, skills := range [][]string{d.Skills, d.After} {
