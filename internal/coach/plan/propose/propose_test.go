@@ -366,3 +366,16 @@ func TestAProposalSaysWhatIsDoneAndHoldsAll(t *testing.T) {
 		}
 	}
 }
+
+// Of the drills for two, one that all pairs have room for comes first: nobody is to wait because another ranked higher.
+// Where no contest is small enough for 14 pairs it is the one that the most have room for.
+func TestPairsHaveRoom(t *testing.T) {
+	in := plantest.Hall(28)
+	in.Booked = time.Hour
+	in = plantest.Proposed(t, in, "pairs", doc.Aim{Kind: "lack"})
+	for _, f := range check.Plan(in).Findings {
+		if few, is := f.What.(check.FewCourts); is && (few.Block.Name != "Live point" || few.Fit < 12) {
+			t.Errorf("%s: %s", few.Block.Name, few.Says())
+		}
+	}
+}

@@ -88,31 +88,48 @@ func missing(use suggest.Use) string {
 	return "Nothing on the shelf " + what + ": write it down, or choose something."
 }
 
-// task puts the best drill for a use into the block, if it is good enough.
+// task puts the best drill for a use into the block, if it is good enough. Of those for two it is the best for which all
+// pairs have room, or as many as can be.
 func (pr *proposal) task(b *doc.Block, use suggest.Use, enough float64) {
 	pr.f.Use, pr.f.Minutes = use, b.Minutes
+	var best *suggest.Suggestion
+	most := -1.0
 	for _, s := range suggest.Drills(pr.in.Shelf, pr.f) {
+		if s.Score < enough || most == 1 {
+			break
+		}
 		blocked := slices.ContainsFunc(
 			pr.in.Players,
 			func(p coach.Player) bool { return pr.in.Forbids(p, *s.Drill) != "" },
 		)
-		if s.Score < enough {
-			return
-		}
 		if blocked || b.Kind.Partners() && s.Drill.Least > 2 || !holds(*b, s.Drill.Most, len(pr.in.Players)) {
 			continue
 		}
-		if t := (doc.Task{Drill: s.Drill.ID, Edition: max(1, s.Drill.Edition)}); b.Kind.InTurns() {
-			pr.runThrough(b, t)
-		} else {
-			b.Drill, b.Edition = t.Drill, t.Edition
+		if share := pr.room(*b, *s.Drill); share > most {
+			best, most = &s, share
 		}
-		if b.Why == "" {
-			b.Why = reason(s)
-		}
-		pr.chosen = append(pr.chosen, *s.Drill)
+	}
+	if best == nil {
 		return
 	}
+	if t := taskOf(*best.Drill); b.Kind.InTurns() {
+		pr.runThrough(b, t)
+	} else {
+		b.Drill, b.Edition = t.Drill, t.Edition
+	}
+	if b.Why == "" {
+		b.Why = reason(*best)
+	}
+	pr.chosen = append(pr.chosen, *best.Drill)
+}
+
+// room is the share of the pairs that the floor has room for, where the block is one for pairs.
+func (pr *proposal) room(b doc.Block, d coach.Drill) float64 {
+	need := len(pr.in.Players) / b.TeamSize()
+	if !b.Kind.Partners() || need == 0 || pr.in.Floor.Length == 0 {
+		return 1
+	}
+	return float64(len(pr.in.Floor.Inside().Courts(need, d.Length, d.Width, d.Clearance))) / float64(need)
 }
 
 // holds reports whether all have room in a block with a drill for at most so many; only what all do at once is asked.
