@@ -52,6 +52,19 @@ type classRow struct {
 	Planned []sessionRow
 }
 
+// soonest are the sessions that a class shows at once; where only one more is planned, it is shown as well.
+const soonest = 4
+
+// Soon are the sessions that come next, Later the others.
+func (r classRow) Soon() []sessionRow {
+	if len(r.Planned) <= soonest+1 {
+		return r.Planned
+	}
+	return r.Planned[:soonest]
+}
+
+func (r classRow) Later() []sessionRow { return r.Planned[len(r.Soon()):] }
+
 type sessionRow struct {
 	store.Session
 	When string
