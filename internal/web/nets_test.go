@@ -3,6 +3,7 @@ package web
 import (
 	"encoding/json"
 	"fmt"
+	"io"
 	"net/http"
 	"net/url"
 	"os"
@@ -1105,3 +1106,81 @@ func (b browser) crawl(see func(from, at string, code int, page string)) int {
 }
 
 func second[A, B any](_ A, b B) B { return b }
+
+// Whatever offers to be undone is undone: what the database keeps is then as it was.
+func TestWhatOffersToBeUndoneIsUndone(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	b := s.as(t, "ines")
+	l := s.look(t, "")
+	offer := regexp.MustCompile(`action="(/undo/[0-9a-f-]+)"`)
+	undone := 0
+	for _, f := range forms(t, s) {
+		if strings.HasPrefix(f.path, "/sign-out") {
+			continue
+		}
+		b.get("/") // an offer of before is not this one
+		was := l.hash()
+		r, err := http.NewRequest("POST", s.URL+f.path, strings.NewReader(f.body.Encode()))
+		if err != nil {
+			t.Fatal(err)
+		}
+		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+		res, err := b.Do(r)
+		if err != nil {
+			t.Fatal(err)
+		}
+		body, err := io.ReadAll(res.Body)
+		res.Body.Close()
+		if err != nil {
+			t.Fatal(err)
+		}
+		page := string(body)
+		if to := res.Header.Get("Location"); res.StatusCode == http.StatusSeeOther {
+			_, page = b.get(to)
+		}
+		m := offer.FindStringSubmatch(page)
+		if m == nil {
+			continue
+		}
+		undone++
+		b.post(m[1], nil)
+		// what is kept so that it can be undone; a mail is out, and one more says so; a way in that has ended stays shut
+		left := slices.DeleteFunc(differ(was, l.hash()), func(table string) bool {
+			return slices.Contains([]string{"public.change", "public.change_row", "public.mail", "public.session_code"}, table)
+		})
+		if len(left) > 0 {
+			t.Errorf("%s: undone, and other than before: %v", f.path, left)
+		}
+	}
+	if undone < 40 {
+		t.Errorf("only %d offered to be undone", undone)
+	}
+}
+
+// Nobody is shown a button that they may not press.
+func TestNobodyIsShownWhatTheyMayNot(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	for who, least := range map[string]int{"tomasz": 60, "bea": 1} { // a coach and a helper
+		b, seen := s.as(t, who), map[string]int{}
+		var all []sheet
+		b.crawl(func(_, at string, _ int, page string) {
+			for _, f := range sheets(t, at, page) {
+				if kind := ids.ReplaceAllString(f.action, "*"); seen[kind] < 2 && f.button && !strings.HasPrefix(kind, "/sign-out") {
+					seen[kind]++
+					all = append(all, f)
+				}
+			}
+		})
+		for _, f := range all {
+			// what another form has taken out meanwhile is gone, and no fault
+			if code, _ := b.post(f.action, f.as()); code == http.StatusForbidden || code >= http.StatusInternalServerError {
+				t.Errorf("%s is shown %s: %d", who, f.action, code)
+			}
+		}
+		if len(all) < least {
+			t.Errorf("%s is shown only %d forms", who, len(all))
+		}
+	}
+}

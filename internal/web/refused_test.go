@@ -28,6 +28,7 @@ type field struct {
 type sheet struct {
 	action string
 	fields []field
+	button bool // there is one to send it with
 }
 
 func attr(n *html.Node, name string) string {
@@ -75,6 +76,7 @@ func sheets(t *testing.T, at, page string) (out []sheet) {
 			}
 			if attr(e, "name") == "" {
 				plain = plain || e.Data == "button"
+				f.button = f.button || plain
 				continue
 			}
 			w := field{name: attr(e, "name"), kind: attr(e, "type"), value: attr(e, "value")}
@@ -87,7 +89,7 @@ func sheets(t *testing.T, at, page string) (out []sheet) {
 			}
 			switch e.Data {
 			case "button":
-				w.kind = "button"
+				w.kind, f.button = "button", true
 			case "input":
 				w.on = has(e, "checked")
 			case "textarea":
