@@ -1019,7 +1019,7 @@ func ofDemo(t testing.TB, s site, of store.Session, words string) string {
 }
 
 // Whoever follows every link of every page, in the demo and in a new club of another sport west of UTC, in every role,
-// comes to a page.
+// comes to a page, and is shown no button that they may not press.
 func TestEveryLinkLeadsSomewhere(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
@@ -1062,14 +1062,32 @@ func TestEveryLinkLeadsSomewhere(t *testing.T) {
 		t.Fatal("no class of another sport")
 	}
 	mustHave(t, second(ola.get("/season/club")), "No date was run yet.") // and nothing is said of who came
-	for who, b := range map[string]browser{"the lead of the demo": s.as(t, "ines"), "a helper": s.as(t, "bea"), "a club of another sport": ola} {
-		kinds := b.crawl(func(from, at string, code int, _ string) {
+	for _, who := range []struct {
+		name         string
+		browser      browser
+		kinds, forms int // at least
+	}{{"a helper", s.as(t, "bea"), 8, 1}, {"a club of another sport", ola, 30, 40}, {"a coach", s.as(t, "tomasz"), 30, 40}} {
+		seen := map[string]int{}
+		var all []sheet
+		kinds := who.browser.crawl(func(from, at string, code int, page string) {
 			if code != http.StatusOK && code != http.StatusSeeOther {
-				t.Errorf("%s comes from %s to %s: %d", who, from, at, code)
+				t.Errorf("%s comes from %s to %s: %d", who.name, from, at, code)
+			}
+			for _, f := range sheets(t, at, page) {
+				if kind := ids.ReplaceAllString(f.action, "*"); seen[kind] < 2 && f.button && !strings.HasPrefix(kind, "/sign-out") {
+					seen[kind]++
+					all = append(all, f)
+				}
 			}
 		})
-		if kinds < 8 {
-			t.Errorf("%s finds only %d kinds of pages", who, kinds)
+		if kinds < who.kinds || len(all) < who.forms {
+			t.Errorf("%s finds only %d kinds of pages and %d forms", who.name, kinds, len(all))
+		}
+		for _, f := range all {
+			// what another form has taken out meanwhile is gone, and no fault
+			if code, _ := who.browser.post(f.action, f.as()); code == http.StatusForbidden || code >= http.StatusInternalServerError {
+				t.Errorf("%s is shown %s: %d", who.name, f.action, code)
+			}
 		}
 	}
 }
@@ -1155,32 +1173,5 @@ func TestWhatOffersToBeUndoneIsUndone(t *testing.T) {
 	}
 	if undone < 40 {
 		t.Errorf("only %d offered to be undone", undone)
-	}
-}
-
-// Nobody is shown a button that they may not press.
-func TestNobodyIsShownWhatTheyMayNot(t *testing.T) {
-	t.Parallel()
-	s := serve(t)
-	for who, least := range map[string]int{"tomasz": 60, "bea": 1} { // a coach and a helper
-		b, seen := s.as(t, who), map[string]int{}
-		var all []sheet
-		b.crawl(func(_, at string, _ int, page string) {
-			for _, f := range sheets(t, at, page) {
-				if kind := ids.ReplaceAllString(f.action, "*"); seen[kind] < 2 && f.button && !strings.HasPrefix(kind, "/sign-out") {
-					seen[kind]++
-					all = append(all, f)
-				}
-			}
-		})
-		for _, f := range all {
-			// what another form has taken out meanwhile is gone, and no fault
-			if code, _ := b.post(f.action, f.as()); code == http.StatusForbidden || code >= http.StatusInternalServerError {
-				t.Errorf("%s is shown %s: %d", who, f.action, code)
-			}
-		}
-		if len(all) < least {
-			t.Errorf("%s is shown only %d forms", who, len(all))
-		}
 	}
 }

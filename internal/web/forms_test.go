@@ -268,67 +268,6 @@ func (f sheet) lost(sent url.Values) (out []string) {
 	return out
 }
 
-// Whatever form is refused comes back with all that was typed, chosen and crossed in it.
-func TestARefusedFormLosesNothing(t *testing.T) {
-	t.Parallel()
-	s := serve(t)
-	type found struct {
-		browser
-		at string
-		n  int // which of the page's
-	}
-	var all []found
-	seen := map[string]int{}
-	see := func(b browser, at, page string) {
-		for n, f := range sheets(t, at, page) {
-			kind := ids.ReplaceAllString(f.action, "*")
-			if seen[kind]++; seen[kind] <= 2 && f.typed("words") {
-				all = append(all, found{b, at, n})
-			}
-		}
-	}
-	ines, nobody := s.as(t, "ines"), s.browser(t)
-	ines.crawl(func(_, at string, _ int, page string) { see(ines, at, page) })
-	see(nobody, "/start", second(nobody.get("/start")))
-	see(nobody, "/sign-in", second(nobody.get("/sign-in")))
-	refused := 0
-	for _, f := range all {
-		for _, words := range []string{"zz 7 <b>é", strings.Repeat("word ", 100) + "end", ""} {
-			_, page := f.get(f.at)
-			now := sheets(t, f.at, page)
-			if f.n >= len(now) || !now[f.n].typed(words) {
-				continue // what was taken just now has changed the page
-			}
-			form := now[f.n]
-			sent := form.fill(words)
-			code, page := f.post(form.action, sent)
-			if code >= http.StatusInternalServerError {
-				t.Errorf("%s on %s with %.9q: %d", form.action, f.at, words, code)
-			}
-			if code != http.StatusUnprocessableEntity {
-				continue
-			}
-			if refused++; !strings.Contains(page, `role="alert"`) {
-				t.Errorf("%s on %s with %.9q is refused without a word", form.action, f.at, words)
-			}
-			back := sheets(t, form.action, page)
-			i := slices.IndexFunc(back, func(b sheet) bool {
-				return b.action == form.action && !slices.ContainsFunc(b.fields, func(w field) bool {
-					return w.kind == "hidden" && !slices.Contains([]string{"shown", "version", "rows"}, w.name) && sent.Get(w.name) != w.value
-				})
-			})
-			if i < 0 {
-				t.Errorf("%s on %s with %.9q: the form is not on the page that refuses it: %v", form.action, f.at, words, sent)
-			} else if lost := back[i].lost(sent); len(lost) > 0 {
-				t.Errorf("%s on %s with %.9q: %q", form.action, f.at, words, lost)
-			}
-		}
-	}
-	if len(all) < 40 || refused < 60 {
-		t.Errorf("only %d forms were found, and %d refused", len(all), refused)
-	}
-}
-
 // makesNew says whether a form begins anew when it was taken: its first line is empty, or it asks for a date.
 func (f sheet) makesNew() bool {
 	i := slices.IndexFunc(f.fields, func(w field) bool {
@@ -381,61 +320,126 @@ func said(v []string) []string {
 	return slices.DeleteFunc(slices.Sorted(slices.Values(v)), func(x string) bool { return x == "" })
 }
 
-// Whatever is changed in a form and taken stands in it when it is opened again, and nothing else has changed with it.
-func TestWhatIsTypedIsKept(t *testing.T) {
+// asked is a form of a page.
+type asked struct {
+	browser
+	at string
+	n  int // which of the page's
+}
+
+// read is the form as it is now, if it is still there.
+func (a asked) read(t *testing.T) (f sheet, ok bool) {
+	t.Helper()
+	_, page := a.get(a.at)
+	if now := sheets(t, a.at, page); a.n < len(now) {
+		return now[a.n], true
+	}
+	return f, false
+}
+
+// Every form of the demo, as its lead meets it: what is changed in it and taken stands in it when it is opened again, and
+// what is refused comes back as it was typed. A page that was followed to from another is come to.
+func TestEveryFormKeepsWhatIsTyped(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
-	ines := s.as(t, "ines")
-	type found struct {
-		at string
-		n  int // which of the page's
-	}
-	var all []found
-	seen := map[string]bool{}
-	ines.crawl(func(_, at string, _ int, page string) {
+	var forms, edits []asked
+	seen := map[string]int{}
+	see := func(b browser, at, page string) {
 		for n, f := range sheets(t, at, page) {
+			if !f.typed("words") {
+				continue
+			}
 			kind := ids.ReplaceAllString(f.action, "*")
-			if !seen[kind] && f.typed("words") && !f.as().Has("do") && !f.makesNew() {
-				seen[kind] = true
-				all = append(all, found{at, n})
+			if seen[kind]++; seen[kind] == 1 && !f.as().Has("do") && !f.makesNew() {
+				edits = append(edits, asked{b, at, n})
+			}
+			if seen[kind] <= 2 {
+				forms = append(forms, asked{b, at, n})
 			}
 		}
+	}
+	ines, nobody := s.as(t, "ines"), s.browser(t)
+	ines.crawl(func(from, at string, code int, page string) {
+		if code != http.StatusOK && code != http.StatusSeeOther {
+			t.Errorf("from %s to %s: %d", from, at, code)
+		}
+		see(ines, at, page)
 	})
 	kept := 0
-	for _, form := range all {
-		read := func() (f sheet, ok bool) {
-			_, page := ines.get(form.at)
-			now := sheets(t, form.at, page)
-			if form.n < len(now) {
-				return now[form.n], true
-			}
-			return f, false
+	for _, form := range edits {
+		kept += form.keeps(t)
+	}
+	see(nobody, "/start", second(nobody.get("/start")))
+	see(nobody, "/sign-in", second(nobody.get("/sign-in")))
+	refused := 0
+	for _, form := range forms {
+		for _, words := range []string{"zz 7 <b>é", strings.Repeat("word ", 100) + "end", ""} {
+			refused += form.losesNothing(t, words)
 		}
-		now, ok := read()
-		whose := now.whose()
-		for i := 0; ok && i < len(now.fields); i++ {
-			sent := now.change(i)
-			if sent == nil {
-				continue
-			}
-			if code, _ := ines.post(now.action, sent); code != http.StatusSeeOther {
-				continue
-			}
-			kept++
-			was := now.as()
-			if now, ok = read(); !ok || now.whose() != whose {
-				break // another stands there now
-			}
-			for name, is := range now.as() {
-				if want, told := sent[name]; told && !slices.Contains(aside, name) && !slices.Equal(said(is), said(want)) {
-					t.Errorf("%s on %s: %q of %s was sent for %q, and is %q", now.action, form.at, want, name, was[name], is)
-				}
+	}
+	if kept < 100 || len(forms) < 40 || refused < 60 {
+		t.Errorf("only %d changes were kept; %d forms were found, and %d refused", kept, len(forms), refused)
+	}
+}
+
+// keeps changes one field after the other, and counts what was taken; it stands there then, and nothing else has changed.
+func (form asked) keeps(t *testing.T) (taken int) {
+	t.Helper()
+	now, ok := form.read(t)
+	whose := now.whose()
+	for i := 0; ok && i < len(now.fields); i++ {
+		sent := now.change(i)
+		if sent == nil {
+			continue
+		}
+		if code, _ := form.post(now.action, sent); code != http.StatusSeeOther {
+			continue
+		}
+		taken++
+		was := now.as()
+		if now, ok = form.read(t); !ok || now.whose() != whose {
+			break // another stands there now
+		}
+		for name, is := range now.as() {
+			if want, told := sent[name]; told && !slices.Contains(aside, name) && !slices.Equal(said(is), said(want)) {
+				t.Errorf("%s on %s: %q of %s was sent for %q, and is %q", now.action, form.at, want, name, was[name], is)
 			}
 		}
 	}
-	if kept < 100 {
-		t.Errorf("only %d changes were taken", kept)
+	return taken
+}
+
+// losesNothing fills the form with words and chooses what was not chosen; where it is refused, and one is counted, all of
+// it stands there still, with a word about what was wrong.
+func (form asked) losesNothing(t *testing.T, words string) (refused int) {
+	t.Helper()
+	f, ok := form.read(t)
+	if !ok || !f.typed(words) {
+		return 0 // what was taken just now has changed the page
 	}
+	sent := f.fill(words)
+	code, page := form.post(f.action, sent)
+	if code >= http.StatusInternalServerError {
+		t.Errorf("%s on %s with %.9q: %d", f.action, form.at, words, code)
+	}
+	if code != http.StatusUnprocessableEntity {
+		return 0
+	}
+	if !strings.Contains(page, `role="alert"`) {
+		t.Errorf("%s on %s with %.9q is refused without a word", f.action, form.at, words)
+	}
+	back := sheets(t, f.action, page)
+	i := slices.IndexFunc(back, func(b sheet) bool {
+		return b.action == f.action && !slices.ContainsFunc(b.fields, func(w field) bool {
+			return w.kind == "hidden" && !slices.Contains([]string{"shown", "version", "rows"}, w.name) && sent.Get(w.name) != w.value
+		})
+	})
+	if i < 0 {
+		t.Errorf("%s on %s with %.9q: the form is not on the page that refuses it: %v", f.action, form.at, words, sent)
+	} else if lost := back[i].lost(sent); len(lost) > 0 {
+		t.Errorf("%s on %s with %.9q: %q", f.action, form.at, words, lost)
+	}
+	return 1
 }
 
 // What cannot be kept as it stands is asked about, not dropped: half a line is not no line.
