@@ -57,64 +57,52 @@ func text(n *html.Node) (out string) {
 // sheets are the forms of a page that change something.
 func sheets(t *testing.T, at, page string) (out []sheet) {
 	t.Helper()
+	if !strings.Contains(page, "<form") {
+		return nil
+	}
 	root, err := html.Parse(strings.NewReader(page))
 	if err != nil {
 		t.Fatalf("%s: %v", at, err)
 	}
+	var forms []*html.Node
+	controls := map[string][]*html.Node{} // that stand elsewhere and name their form
 	for n := range root.Descendants() {
-		if n.Type != html.ElementNode || n.Data != "form" || !strings.EqualFold(attr(n, "method"), "post") {
-			continue
+		switch {
+		case n.Type != html.ElementNode:
+		case n.Data == "form" && strings.EqualFold(attr(n, "method"), "post"):
+			forms = append(forms, n)
+		case has(n, "form"):
+			controls[attr(n, "form")] = append(controls[attr(n, "form")], n)
 		}
+	}
+	for _, n := range forms {
 		f := sheet{action: attr(n, "action")}
 		if f.action == "" {
 			f.action = at
 		}
-		id, plain := attr(n, "id"), false
-		for e := range root.Descendants() {
-			if e.Type != html.ElementNode || has(e, "disabled") || !of(e, n, id) {
-				continue
+		plain := false // it is sent by a button that says nothing of its own
+		add := func(e *html.Node) {
+			if e.Type != html.ElementNode || has(e, "disabled") {
+				return
 			}
-			if attr(e, "name") == "" {
-				plain = plain || e.Data == "button"
-				f.button = f.button || plain
-				continue
+			w, is := control(n, e)
+			if is && w.kind == "button" {
+				f.button = true
+				plain = plain || w.name == ""
 			}
-			w := field{name: attr(e, "name"), kind: attr(e, "type"), value: attr(e, "value")}
-			w.most, _ = strconv.Atoi(attr(e, "maxlength"))
-			w.needed = has(e, "required") && !has(n, "novalidate")
-			for p := e.Parent; p != nil && p != n; p = p.Parent {
-				if has(n, "data-parts") && has(p, "data-for") {
-					w.only = append(w.only, attr(p, "data-for"))
-				}
+			if is && w.name != "" {
+				f.fields = append(f.fields, w)
 			}
-			switch e.Data {
-			case "button":
-				w.kind, f.button = "button", true
-			case "input":
-				w.on = has(e, "checked")
-			case "textarea":
-				w.kind, w.value = "textarea", strings.TrimPrefix(text(e), "\n")
-			case "select":
-				w.kind = "select"
-				for o := range e.Descendants() {
-					if o.Type != html.ElementNode || o.Data != "option" {
-						continue
-					}
-					value := attr(o, "value")
-					if !has(o, "value") {
-						value = strings.TrimSpace(text(o))
-					}
-					if len(w.options) == 0 || has(o, "selected") {
-						w.value = value
-					}
-					w.options = append(w.options, value)
-				}
-			default:
-				continue
-			}
-			f.fields = append(f.fields, w)
 		}
-		if plain { // it is sent by a button that says nothing of its own
+		for e := range n.Descendants() {
+			if !has(e, "form") {
+				add(e)
+			}
+		}
+		for _, e := range controls[attr(n, "id")] {
+			add(e)
+		}
+		if plain {
 			f.fields = slices.DeleteFunc(f.fields, func(w field) bool { return w.kind == "button" })
 		}
 		out = append(out, f)
@@ -122,17 +110,42 @@ func sheets(t *testing.T, at, page string) (out []sheet) {
 	return out
 }
 
-// of says whether a field belongs to a form: it stands in it, or names it.
-func of(e, form *html.Node, id string) bool {
-	if has(e, "form") {
-		return id != "" && attr(e, "form") == id
+// control is an element as a field of a form, if it is one.
+func control(form, e *html.Node) (w field, is bool) {
+	w = field{name: attr(e, "name"), kind: attr(e, "type"), value: attr(e, "value")}
+	switch e.Data {
+	case "button":
+		w.kind = "button"
+	case "input":
+		w.on = has(e, "checked")
+	case "textarea":
+		w.kind, w.value = "textarea", strings.TrimPrefix(text(e), "\n")
+	case "select":
+		w.kind = "select"
+		for o := range e.Descendants() {
+			if o.Type != html.ElementNode || o.Data != "option" {
+				continue
+			}
+			value := attr(o, "value")
+			if !has(o, "value") {
+				value = strings.TrimSpace(text(o))
+			}
+			if len(w.options) == 0 || has(o, "selected") {
+				w.value = value
+			}
+			w.options = append(w.options, value)
+		}
+	default:
+		return w, false
 	}
-	for p := e.Parent; p != nil; p = p.Parent {
-		if p == form {
-			return true
+	w.most, _ = strconv.Atoi(attr(e, "maxlength"))
+	w.needed = has(e, "required") && !has(form, "novalidate")
+	for p := e.Parent; has(form, "data-parts") && p != nil && p != form; p = p.Parent {
+		if has(p, "data-for") {
+			w.only = append(w.only, attr(p, "data-for"))
 		}
 	}
-	return false
+	return w, true
 }
 
 // fill types nonsense into every line, chooses what was not chosen and crosses every box that was empty; words is what is typed.
