@@ -3,7 +3,6 @@ package web
 import (
 	"encoding/json"
 	"fmt"
-	"io"
 	"net/http"
 	"net/url"
 	"os"
@@ -634,17 +633,7 @@ func TestEveryFormLeadsSomewhere(t *testing.T) {
 		if f.json != "" || strings.HasSuffix(f.path, "/delete") || strings.HasPrefix(f.path, "/sign-out") {
 			continue
 		}
-		r, err := http.NewRequest("POST", s.URL+f.path, strings.NewReader(f.body.Encode()))
-		if err != nil {
-			t.Fatal(err)
-		}
-		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
-		res, err := b.Do(r)
-		if err != nil {
-			t.Fatal(err)
-		}
-		res.Body.Close()
-		if to := res.Header.Get("Location"); res.StatusCode == http.StatusSeeOther {
+		if code, to, _ := b.sent(f.path, f.body); code == http.StatusSeeOther {
 			led++
 			if code, _ := b.get(to); code >= 400 {
 				t.Errorf("%s leads to %s: %d", f.path, to, code)
@@ -1139,22 +1128,8 @@ func TestWhatOffersToBeUndoneIsUndone(t *testing.T) {
 		}
 		b.get("/") // an offer of before is not this one
 		was := l.hash()
-		r, err := http.NewRequest("POST", s.URL+f.path, strings.NewReader(f.body.Encode()))
-		if err != nil {
-			t.Fatal(err)
-		}
-		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
-		res, err := b.Do(r)
-		if err != nil {
-			t.Fatal(err)
-		}
-		body, err := io.ReadAll(res.Body)
-		res.Body.Close()
-		if err != nil {
-			t.Fatal(err)
-		}
-		page := string(body)
-		if to := res.Header.Get("Location"); res.StatusCode == http.StatusSeeOther {
+		code, to, page := b.sent(f.path, f.body)
+		if code == http.StatusSeeOther {
 			_, page = b.get(to)
 		}
 		m := offer.FindStringSubmatch(page)

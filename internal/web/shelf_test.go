@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"io"
 	"mime/multipart"
 	"net/http"
 	"net/url"
@@ -90,15 +91,26 @@ func drillNamed(t testing.TB, s site, name string) string {
 // at posts and gives back where it leads.
 func (b browser) at(path string, v url.Values) string {
 	b.t.Helper()
+	code, to, _ := b.sent(path, v)
+	if code != http.StatusSeeOther {
+		b.t.Fatalf("POST %s: %d", path, code)
+	}
+	return to
+}
+
+// sent posts and gives back what comes of it: where it leads, or the page that answers.
+func (b browser) sent(path string, v url.Values) (code int, to, page string) {
+	b.t.Helper()
 	r, err := b.PostForm(b.site.URL+path, v)
 	if err != nil {
 		b.t.Fatal(err)
 	}
-	r.Body.Close()
-	if r.StatusCode != http.StatusSeeOther {
-		b.t.Fatalf("POST %s: %d", path, r.StatusCode)
+	defer r.Body.Close()
+	body, err := io.ReadAll(r.Body)
+	if err != nil {
+		b.t.Fatal(err)
 	}
-	return r.Header.Get("Location")
+	return r.StatusCode, r.Header.Get("Location"), string(body)
 }
 
 func mustHave(t testing.TB, body string, words ...string) {
