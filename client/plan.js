@@ -412,6 +412,7 @@ document.addEventListener('opened', fillTab)
 document.addEventListener('submit', (e) => {
   if (e.target.matches('#plan [data-do]')) {
     e.preventDefault()
+    if (e.submitter?.ariaDisabled === 'true') return // it is as low, or as high, as can be
     const field = e.submitter?.name ? e.submitter : e.target.elements.value
     const before = field?.tagName === 'INPUT' ? (field.dataset.before ?? '') : '' // a list's options carry it themselves
     return send(e.target.dataset.do, e.target.dataset.at, before + (field?.value ?? ''))

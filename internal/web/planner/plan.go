@@ -375,8 +375,8 @@ func (v planView) Seconds(n int) time.Duration { return time.Duration(n) * time.
 // Step is a figure moved by a step, for the buttons beside it.
 func (v planView) Step(seconds, by int) int { return seconds + by }
 
-// Less is a figure moved down by a step.
-func (v planView) Less(n, by int) int { return n - by }
+// Within keeps a block's figure to what can be.
+func (v planView) Within(do, what string, n int) int { return edit.Within(do, what, n) }
 
 // Length is how long a block takes.
 func (v planView) Length(s work.Span) time.Duration { return s.To - s.From }

@@ -27,3 +27,18 @@ func readFigure[T any](w Wire, figures map[string]figure[T]) (what string, n int
 	}
 	return what, n, nil
 }
+
+// Within keeps a figure to what the edit "pairing", "interval" or "game-figure" takes of it.
+func Within(do, what string, n int) int {
+	switch do {
+	case "pairing":
+		return within(pairingFigures, what, n)
+	case "interval":
+		return within(intervalFigures, what, n)
+	}
+	return within(gameFigures, what, n)
+}
+
+func within[T any](figures map[string]figure[T], what string, n int) int {
+	return min(max(n, figures[what].low), figures[what].high)
+}
