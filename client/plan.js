@@ -61,6 +61,8 @@ function showMoment(i) {
   const circuit = all[i].dataset.circuit // the stations of one block of stations are on the floor at a time
   if (circuit >= 0)
     for (const el of $$('.floor [data-circuit]')) el.classList.toggle('is-elsewhere', el.dataset.circuit !== circuit)
+  for (const el of $$('.floor-courts')) el.classList.toggle('is-elsewhere', el.dataset.of !== all[i].dataset.of)
+  $('.floor-map')?.classList.toggle('has-courts', Boolean($('.floor-courts:not(.is-elsewhere)')))
   for (const el of $$('.strip [data-moment]')) el.classList.toggle('is-shown', Number(el.dataset.moment) === i)
   const name = $('[data-moment-name]')
   if (name) name.textContent = all[i].dataset.label

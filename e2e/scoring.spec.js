@@ -38,7 +38,11 @@ test('nine adults change partners: by points, on few courts, as they choose; the
   await expect(late).toHaveCount(0)
   await page.locator('#more-' + at + ' > summary').click()
   for (let i = 0; i < 3; i++) await changes(page, () => page.locator('#courts-more-' + at).click())
+  await expect(page.locator('.floor-courts:not(.is-elsewhere) rect')).toHaveCount(3) // where they play, while that block is looked at
   await accessible(page, 'a plan with partners')
+  await block(page, 'stations').click()
+  await expect(page.locator('.floor-courts:not(.is-elsewhere)')).toHaveCount(0)
+  await block(page, 'pairs').click()
 
   await page.getByRole('link', { name: 'Pairings' }).click()
   const turn = page.locator('form.turn')

@@ -25,6 +25,7 @@ type FloorView struct {
 	Blocked      []BoxView
 	Use          *BoxView // the zone that is booked
 	Stations     []StationView
+	Courts       []CourtsView
 	Tokens       []tokenView
 	Paths        []pathView
 	Caption      string
@@ -45,6 +46,12 @@ func (v FloorView) Tall(paper bool) float64 {
 type BoxView struct {
 	X, Y, W, H float64
 	Name       string
+}
+
+// CourtsView is where pairs play in one block.
+type CourtsView struct {
+	Block string
+	Boxes []BoxView // the name is the court's number
 }
 
 // StationView is a station on the floor.
@@ -111,6 +118,16 @@ func Floor(pic check.Picture, units coach.Units) FloorView {
 		}
 		sv.Trouble = pic.Trouble(s.ID)
 		v.Stations = append(v.Stations, sv)
+	}
+	for _, b := range pic.Blocks {
+		if !b.Kind.Partners() || b.Task == nil {
+			continue
+		}
+		courts := CourtsView{Block: b.ID}
+		for n, s := range f.Inside().Courts(b.AtOnce(len(pic.Ledger)), b.Task.Length, b.Task.Width, b.Task.Clearance) {
+			courts.Boxes = append(courts.Boxes, box(s, strconv.Itoa(n+1)))
+		}
+		v.Courts = append(v.Courts, courts)
 	}
 	v.tokens(pic.Picture)
 	v.Caption = units.Area(f.Length, f.Width) + ", to scale"

@@ -55,7 +55,7 @@ type BarView struct {
 	Title   string
 	Lines   []lineView // under a block's title, or in a round's box
 	Full    string
-	ID      string // of a block
+	ID      string // of a block, or of a moment's
 	Circuit int    // whose stations stand on the floor at a moment; −1: those of before
 	Index   int    // block, round or moment
 	Kind    string
@@ -191,6 +191,7 @@ func (v *strip) moments() {
 		v.Moments = append(v.Moments, BarView{
 			X:       v.x(m.From),
 			W:       v.x(m.To) - v.x(m.From),
+			ID:      v.pic.Blocks[m.Block].ID,
 			Index:   i,
 			Kind:    m.Kind,
 			Round:   m.Round,

@@ -71,3 +71,30 @@ func TestADrawingIsReadAsTheClubReadsLengths(t *testing.T) {
 		}
 	}
 }
+
+// The floor has a court for each pair that plays at once, as many as there are courts or room for, side by side on it.
+func TestPairsHaveTheirCourtsOnTheFloor(t *testing.T) {
+	in := plantest.Tuesday(t)
+	in.Plan.Blocks = append(in.Plan.Blocks, doc.Block{ID: "b9", Kind: doc.Pairs, Title: "Pairs", Minutes: 10, Turn: 120, Drill: "wall", Edition: 1})
+	if err := in.DealOut(); err != nil {
+		t.Fatal(err)
+	}
+	floor := svg.Floor(check.Plan(in), coach.Metric)
+	if len(floor.Courts) != 1 || floor.Courts[0].Block != "b9" || len(floor.Courts[0].Boxes) != len(in.Players)/2 {
+		t.Fatalf("%d players have %+v", len(in.Players), floor.Courts)
+	}
+	for i, b := range floor.Courts[0].Boxes {
+		if b.X < floor.Margin || b.X+b.W > floor.W || b.Y < floor.Margin || b.Y+b.H > floor.Edge {
+			t.Errorf("court %s reaches beyond the floor: %+v", b.Name, b)
+		}
+		for _, o := range floor.Courts[0].Boxes[:i] {
+			if b.X < o.X+o.W && o.X < b.X+b.W && b.Y < o.Y+o.H && o.Y < b.Y+b.H {
+				t.Errorf("courts %s and %s lie over each other", o.Name, b.Name)
+			}
+		}
+	}
+	in.Plan.Blocks[len(in.Plan.Blocks)-1].Pairing = &doc.Pairing{Courts: 2}
+	if few := svg.Floor(check.Plan(in), coach.Metric); len(few.Courts[0].Boxes) != 2 {
+		t.Errorf("on two courts: %+v", few.Courts[0].Boxes)
+	}
+}

@@ -38,10 +38,7 @@ func courts(c *checking, b work.Span) {
 		return
 	}
 	p := b.Pairs()
-	need := (len(c.in.Players) - len(b.Side)) / b.TeamSize()
-	if p.Courts > 0 {
-		need = min(need, p.Courts)
-	}
+	need := b.AtOnce(len(c.in.Players))
 	if fit := len(c.in.Courts(b, need)); fit < need && fit > 0 && c.in.Floor.Length > 0 {
 		c.find(Note, b.From, FewCourts{blockOf(b), b.Task.Name, need, fit},
 			mend(fmt.Sprintf("Play on %d", fit), edit.Pairing{Block: b.ID, What: "courts", To: fit}))

@@ -23,6 +23,15 @@ func (b Span) PointsTake() time.Duration {
 	return time.Duration(points*each*float64(time.Second)) + b.PartnerChange()
 }
 
+// AtOnce is how many pairs, or teams, play at once in a block in which partners change, of so many players.
+func (b Span) AtOnce(players int) int {
+	n := max(0, players-len(b.Side)) / b.TeamSize()
+	if courts := b.Pairs().Courts; courts > 0 {
+		return min(n, courts)
+	}
+	return n
+}
+
 // Courts are where n courts of the block's task stand; fewer where no more fit, and none where the task has no size.
 func (in Input) Courts(b Span, n int) []floor.Spot {
 	if b.Task == nil {
