@@ -455,6 +455,22 @@ func (form asked) losesNothing(t *testing.T, words string) (refused int) {
 	return 1
 }
 
+// The form for a new class of the term begins with what is usual, though there is nothing typed yet.
+func TestANewClassOfTheTermBeginsWithWhatIsUsual(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	at := "/stairs/places?program=" + handball(t, s).ID
+	for _, f := range sheets(t, at, second(s.as(t, "ines").get(at))) {
+		if v := f.as(); v.Has("class-name") && v.Get("class") == "" {
+			if v.Get("weekday") != "1" || v.Get("starts") != "18:00" || v.Get("minutes") != "60" || v.Get("places") != "16" {
+				t.Errorf("it begins with %v", v)
+			}
+			return
+		}
+	}
+	t.Error("there is no form for a new class")
+}
+
 // What cannot be kept as it stands is asked about, not dropped: half a line is not no line.
 func TestHalfALineIsAskedAbout(t *testing.T) {
 	t.Parallel()

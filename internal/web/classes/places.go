@@ -186,7 +186,11 @@ func (v *venueView) read(f *shell.Form) store.Venue {
 				old = was[n]
 			}
 			if name == "" {
-				if n >= len(was) && slices.ContainsFunc([]string{"x", "y", "l", "w"}, func(field string) bool { return f.Get(v.Row(kind, field, n)) != "" }) {
+				typed := ""
+				for _, field := range []string{"x", "y", "l", "w"} {
+					typed += f.Get(v.Row(kind, field, n))
+				}
+				if n >= len(was) && typed != "" {
 					f.Wrong(v.Row(kind, "name", n), "What is it called?")
 				}
 				continue // one that was there is gone
@@ -282,9 +286,10 @@ func saveVenue(c *shell.Ctx) error {
 			return err
 		}
 		if v.ID != "" {
-			if v.Form.Since(now.Was.Name, now.Was); !v.Form.OK() {
-				return refused
-			}
+			v.Form.Since(now.Was.Name, now.Was)
+		}
+		if !v.Form.OK() {
+			return refused
 		}
 		return tx.PutVenue(c.Ctx(), p)
 	})

@@ -330,10 +330,11 @@ func readVariants(f *shell.Form, d *coach.Drill) {
 			}
 			return m
 		}
-		if n := figure(r.Target); n != math.Trunc(n) {
+		n := figure(r.Target)
+		if n != math.Trunc(n) {
 			f.Wrong("variants", "%s: the target is a whole number.", r.Name)
 		}
-		v.Target, v.Chance, v.Pace = int(figure(r.Target)), figure(r.Chance)/10, figure(r.Pace)
+		v.Target, v.Chance, v.Pace = int(n), figure(r.Chance)/10, figure(r.Pace)
 		v.Length, v.Width = long(r.Length), long(r.Width)
 		if i := slices.IndexFunc(before, func(o coach.Variant) bool { return o.Name == v.Name }); i >= 0 &&
 			d.Target.Kind == coach.Race {

@@ -120,14 +120,13 @@ func Floor(pic check.Picture, units coach.Units) FloorView {
 		v.Stations = append(v.Stations, sv)
 	}
 	for _, b := range pic.Blocks {
-		if !b.Kind.Partners() || b.Task == nil {
-			continue
-		}
 		courts := CourtsView{Block: b.ID}
-		for n, s := range f.Inside().Courts(b.AtOnce(len(pic.Ledger)), b.Task.Length, b.Task.Width, b.Task.Clearance) {
+		for n, s := range pic.CourtsOf(b) {
 			courts.Boxes = append(courts.Boxes, box(s, strconv.Itoa(n+1)))
 		}
-		v.Courts = append(v.Courts, courts)
+		if len(courts.Boxes) > 0 {
+			v.Courts = append(v.Courts, courts)
+		}
 	}
 	v.tokens(pic.Picture)
 	v.Caption = units.Area(f.Length, f.Width) + ", to scale"

@@ -676,7 +676,7 @@ func takeOver(c *shell.Ctx) error {
 
 // Typed is a class as its form shows it: as it is, or as it was typed and refused.
 func (v *placesView) Typed(k placeClass, id string) placeClass {
-	if v.ClassForm.Errors != nil && v.ClassForm.Get("class") == id {
+	if !v.ClassForm.OK() && v.ClassForm.Get("class") == id {
 		k.TermClass = v.typed
 	}
 	return k

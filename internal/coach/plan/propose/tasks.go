@@ -125,11 +125,12 @@ func (pr *proposal) task(b *doc.Block, use suggest.Use, enough float64) {
 
 // room is the share of the pairs that the floor has room for, where the block is one for pairs.
 func (pr *proposal) room(b doc.Block, d coach.Drill) float64 {
-	need := len(pr.in.Players) / b.TeamSize()
+	pairs := work.Span{Block: b, Task: &d}
+	need := pairs.AtOnce(len(pr.in.Players))
 	if !b.Kind.Partners() || need == 0 || pr.in.Floor.Length == 0 {
 		return 1
 	}
-	return float64(len(pr.in.Floor.Inside().Courts(need, d.Length, d.Width, d.Clearance))) / float64(need)
+	return float64(len(pr.in.Courts(pairs, need))) / float64(need)
 }
 
 // holds reports whether all have room in a block with a drill for at most so many; only what all do at once is asked.

@@ -32,6 +32,14 @@ func (b Span) AtOnce(players int) int {
 	return n
 }
 
+// CourtsOf are where the pairs of a block play that play at once; fewer where no more fit.
+func (pic Picture) CourtsOf(b Span) []floor.Spot {
+	if b.Task == nil || !b.Kind.Partners() {
+		return nil
+	}
+	return pic.Floor.Inside().Courts(b.AtOnce(len(pic.Ledger)), b.Task.Length, b.Task.Width, b.Task.Clearance)
+}
+
 // Courts are where n courts of the block's task stand; fewer where no more fit, and none where the task has no size.
 func (in Input) Courts(b Span, n int) []floor.Spot {
 	if b.Task == nil {
