@@ -158,14 +158,29 @@ for (const form of $$('form[data-parts]')) {
   parts(form)
   form.addEventListener('change', () => parts(form))
 }
-// what was refused is seen at once, however far down its field stands
-const refused = $('.help.is-danger'),
-  typed = refused && $$('input:not([type=hidden]), select, textarea', refused.closest('form') || document)
+// a field that was refused is marked, and told by what stands beside it
+const refusedField = (word) =>
+  word.dataset.field &&
+  $(`[name="${CSS.escape(word.dataset.field)}"]:not([type=hidden])`, word.closest('form') || document)
+let words = 0
+function markRefused(root) {
+  for (const word of $$('.help.is-danger[data-field]', root)) {
+    word.id ||= 'refused-' + ++words
+    const field = refusedField(word)
+    field?.setAttribute('aria-invalid', 'true')
+    field?.setAttribute('aria-describedby', word.id)
+  }
+}
+markRefused(document)
+document.addEventListener('htmx:load', (e) => markRefused(e.target))
+// and it is seen at once, however far down it stands
+const refused = $('.help.is-danger')
 if (refused) {
   for (let d = refused.closest('details'); d; d = d.parentElement.closest('details')) d.open = true
-  typed
-    .findLast((f) => f.compareDocumentPosition(refused) & Node.DOCUMENT_POSITION_FOLLOWING)
-    ?.focus({ preventScroll: true })
+  const typed = $$('input:not([type=hidden]), select, textarea', refused.closest('form') || document)
+  const before = typed.findLast((f) => f.compareDocumentPosition(refused) & Node.DOCUMENT_POSITION_FOLLOWING)
+  const field = refusedField(refused) || before
+  field?.focus({ preventScroll: true })
   refused.scrollIntoView({ block: 'center' })
 }
 // a line that can be there again: whoever fills the last one gets another

@@ -37,7 +37,11 @@ test('nine adults change partners: by points, on few courts, as they choose; the
   await changes(page, () => late.getByRole('button').click())
   await expect(late).toHaveCount(0)
   await page.locator('#more-' + at + ' > summary').click()
+  const sent = []
+  page.on('request', (r) => r.url().endsWith('/plan') && sent.push(r.postData()))
+  await page.locator('#courts-less-' + at).press('Enter') // there are none to take away: nothing is sent
   for (let i = 0; i < 3; i++) await changes(page, () => page.locator('#courts-more-' + at).click())
+  expect(sent).toHaveLength(3)
   await expect(page.locator('.floor-courts:not(.is-elsewhere) rect')).toHaveCount(3) // where they play, while that block is looked at
   await accessible(page, 'a plan with partners')
   await block(page, 'stations').click()

@@ -178,6 +178,20 @@ test('the list of the Stairs comes for the day that is looked at, opened before 
   await expect(rows).toHaveCount(today)
 })
 
+test('the list of the Stairs can be asked for again when the network failed', async () => {
+  const lost = await page.context().newPage()
+  await lost.goto('/stairs')
+  await lost.route(/list=1/, (route) => route.abort(), { times: 1 })
+  const list = lost.getByText('The same as a list'),
+    failed = lost.waitForEvent('requestfailed')
+  await list.click()
+  await failed
+  await list.click()
+  await list.click()
+  await expect(lost.locator('#picture details.across tbody tr').first()).toBeVisible()
+  await lost.close()
+})
+
 test('before the meeting: the fewest looks, planned into the coming sessions', async () => {
   await page.goto('/stairs/meeting')
   await expect(page.getByRole('heading', { name: /looks in \d+ sessions/ })).toBeVisible()

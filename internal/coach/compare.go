@@ -15,9 +15,17 @@ type Difference struct {
 	Out, In []string
 }
 
-// Compare says how a drill differs from an older state of it, in the order of its page. Of lists only what went and
-// came is said.
-func Compare(was, now Drill) (out []Difference) {
+// Compare says how a drill differs from an older state of it, in the order of its page and with lengths as the club reads
+// them. Of lists only what went and came is said.
+func Compare(was, now Drill, u Units) []Difference {
+	out := compare(was, now, Metric)
+	if said := compare(was, now, u); len(said) == len(out) {
+		return said
+	}
+	return out // what differs by less than half a foot is said in metres
+}
+
+func compare(was, now Drill, u Units) (out []Difference) {
 	text := func(what, a, b string) {
 		if a != b {
 			out = append(out, Difference{what, some(a), some(b)})
@@ -39,8 +47,8 @@ func Compare(was, now Drill) (out []Difference) {
 	text("Players", was.Sizes(), now.Sizes())
 	text("Work at once", Figure(float64(was.Places)), Figure(float64(now.Places)))
 	text("Pace", Figure(was.Pace)+" a minute", Figure(now.Pace)+" a minute")
-	text("Area", was.area(), now.area())
-	text("Flies on", Figure(was.Fire)+" m", Figure(now.Fire)+" m")
+	text("Area", was.area(u), now.area(u))
+	text("Flies on", u.Long(was.Fire), u.Long(now.Fire))
 	text("Minutes", was.minutes(), now.minutes())
 	text("Scored", was.Target.String(), now.Target.String())
 	text("Better ones", was.Target.better(), now.Target.better())
@@ -49,7 +57,7 @@ func Compare(was, now Drill) (out []Difference) {
 	list("After a fault", was.Forfeits, now.Forfeits)
 	list("Routine", was.Routine, now.Routine)
 	list("Keys", was.Keys, now.Keys)
-	list("Forms", was.forms(), now.forms())
+	list("Forms", was.forms(u), now.forms(u))
 	list("Mind", was.Cautions, now.Cautions)
 	text("Who stands there", was.Leader.String(), now.Leader.String())
 	list("Kit", was.Kit, now.Kit)
@@ -90,10 +98,10 @@ func without(a, b []string) (out []string) {
 	return out
 }
 
-func (d Drill) area() string {
-	s := Figure(d.Length) + " × " + Figure(d.Width) + " m"
+func (d Drill) area(u Units) string {
+	s := u.Area(d.Length, d.Width)
 	if d.Clearance > 0 {
-		s += ", " + Figure(d.Clearance) + " m clear round it"
+		s += ", " + u.Long(d.Clearance) + " clear round it"
 	}
 	return s
 }
@@ -128,7 +136,7 @@ func (d Drill) rows() (out []string) {
 	return out
 }
 
-func (d Drill) forms() (out []string) {
+func (d Drill) forms(u Units) (out []string) {
 	forms, own := d.Forms()
 	for i, v := range forms {
 		side := "easier"
@@ -136,30 +144,30 @@ func (d Drill) forms() (out []string) {
 			side = "harder"
 		}
 		if i != own {
-			out = append(out, fmt.Sprintf("%s (%s): %s", v.Name, side, v.differs()))
+			out = append(out, fmt.Sprintf("%s (%s): %s", v.Name, side, v.differs(u)))
 		}
 	}
 	return out
 }
 
 // differs is all that a form has of its own.
-func (v Variant) differs() string {
+func (v Variant) differs(u Units) string {
 	var out []string
 	for _, c := range v.Changes {
 		out = append(out, fmt.Sprintf("%s (%s)", c.Says, c.What))
 	}
 	out = append(out, some(v.Differs)...)
-	figure := func(x float64, format string) {
+	figure := func(x float64, format string, write func(float64) string) {
 		if x > 0 {
-			out = append(out, fmt.Sprintf(format, Figure(x)))
+			out = append(out, fmt.Sprintf(format, write(x)))
 		}
 	}
-	figure(float64(v.Target), "to %s")
-	figure(float64(v.Against), "the others to %s")
-	figure(v.Chance*10, "%s in 10 good")
-	figure(v.Pace, "%s a minute")
-	figure(v.Length, "%s m long")
-	figure(v.Width, "%s m wide")
+	figure(float64(v.Target), "to %s", Figure)
+	figure(float64(v.Against), "the others to %s", Figure)
+	figure(v.Chance*10, "%s in 10 good", Figure)
+	figure(v.Pace, "%s a minute", Figure)
+	figure(v.Length, "%s long", u.Long)
+	figure(v.Width, "%s wide", u.Long)
 	if v.Suits != "" {
 		out = append(out, "for "+v.Suits)
 	}

@@ -101,7 +101,7 @@ func TestWhatCannotBeInADrill(t *testing.T) {
 
 func TestWhatAnEditionChanged(t *testing.T) {
 	was, now := jumpShot(), jumpShot()
-	if diff := Compare(was, now); len(diff) > 0 {
+	if diff := Compare(was, now, Metric); len(diff) > 0 {
 		t.Fatal(diff)
 	}
 	now.Keys = []string{"Elbow over ear", "Land on the foot you left"}
@@ -112,7 +112,7 @@ func TestWhatAnEditionChanged(t *testing.T) {
 	)
 	now.Diagram = &Drawing{Floor: "hall", Things: make([]Thing, 2)}
 	var got []string
-	for _, d := range Compare(was, now) {
+	for _, d := range Compare(was, now, Metric) {
 		got = append(got, d.What+": "+strings.Join(d.Out, "|")+" → "+strings.Join(d.In, "|"))
 	}
 	want := []string{
@@ -126,8 +126,14 @@ func TestWhatAnEditionChanged(t *testing.T) {
 		t.Errorf("got\n%s", strings.Join(got, "\n"))
 	}
 	now = was
+	now.Length, now.Width, now.Fire = 20*Foot, 10*Foot, 30*Foot
+	feet := Compare(was, now, Imperial)
+	if len(feet) != 2 || !strings.HasPrefix(feet[0].In[0], "20 × 10 ft") || feet[1].In[0] != "30 ft" {
+		t.Errorf("a club that measures in feet reads %v", feet)
+	}
+	now = was
 	now.Keys = []string{was.Keys[1], was.Keys[0]}
-	if diff := Compare(was, now); len(diff) != 1 || diff[0].In[0] != "Elbow over ear and Last step longest" {
+	if diff := Compare(was, now, Metric); len(diff) != 1 || diff[0].In[0] != "Elbow over ear and Last step longest" {
 		t.Errorf("another order of keys: %v", diff)
 	}
 }
@@ -182,8 +188,10 @@ func TestEveryChangeOfADrillIsSaid(t *testing.T) {
 		return out
 	}
 	said := func(was, now Drill, field string) {
-		if len(Compare(was, now)) == 0 {
-			t.Errorf("another %s is taken for none", field)
+		for _, units := range []Units{Metric, Imperial} {
+			if len(Compare(was, now, units)) == 0 {
+				t.Errorf("another %s is taken for none in %s", field, units.Word())
+			}
 		}
 	}
 	for i := range reflect.TypeFor[Drill]().NumField() {

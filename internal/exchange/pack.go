@@ -229,8 +229,8 @@ type Meets struct {
 }
 
 // Meet recognises the pack's drills on the shelf: by where they were written, also those that a copy came from, else by
-// their names.
-func (p Pack) Meet(shelf []coach.Drill) []Meets {
+// their names. What differs is said in the club's units.
+func (p Pack) Meet(shelf []coach.Drill, u coach.Units) []Meets {
 	byID, byName := map[string]*coach.Drill{}, map[string]*coach.Drill{}
 	for i, d := range shelf {
 		byName[key(d.Name)] = &shelf[i]
@@ -251,7 +251,7 @@ func (p Pack) Meet(shelf []coach.Drill) []Meets {
 		}
 		if m.Ours != nil {
 			m.How = Same
-			if m.Diffs = coach.Compare(*m.Ours, d.Drill); len(m.Diffs) > 0 {
+			if m.Diffs = coach.Compare(*m.Ours, d.Drill, u); len(m.Diffs) > 0 {
 				m.How = Change
 			}
 		}

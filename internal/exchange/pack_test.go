@@ -106,7 +106,7 @@ func TestWhatIsThereIsRecognised(t *testing.T) {
 	changed.Keys = append([]string{"Ours first"}, changed.Keys...)
 	copied.ID, copied.Origin = "another", &coach.Origin{Drill: p.Drills[2].ID}
 	named.ID, named.Name, named.Most = "third", strings.ToUpper(named.Name), 40
-	meets := p.Meet([]coach.Drill{same, changed, copied, named})
+	meets := p.Meet([]coach.Drill{same, changed, copied, named}, coach.Metric)
 	for i, want := range []Kind{Same, Change, Same, Change, Add} {
 		if meets[i].How != want {
 			t.Errorf("%s is %q, want %q: %v", meets[i].PackDrill.Drill.Name, meets[i].How, want, meets[i].Diffs)

@@ -251,13 +251,23 @@ type onPlan struct {
 	at, version string
 }
 
+// send wants to be taken, or refused with a word.
 func (p *onPlan) send(path string, v url.Values) string {
 	p.t.Helper()
+	code, body := p.try(path, v)
+	if refused := code == http.StatusUnprocessableEntity; code != 200 && !refused ||
+		refused && !strings.Contains(body, "role=\"alert\"") {
+		p.t.Fatalf("%s %v: %d", path, v, code)
+	}
+	return body
+}
+
+func (p *onPlan) try(path string, v url.Values) (code int, body string) {
 	v.Set("version", p.version)
 	if !v.Has("tab") {
 		v.Set("tab", "all")
 	}
-	code, body := p.do(
+	code, body = p.do(
 		"POST",
 		p.at+path,
 		"application/x-www-form-urlencoded",
@@ -265,14 +275,10 @@ func (p *onPlan) send(path string, v url.Values) string {
 		"HX-Request",
 		"true",
 	)
-	if refused := code == http.StatusUnprocessableEntity; code != 200 && !refused ||
-		refused && !strings.Contains(body, "role=\"alert\"") {
-		p.t.Fatalf("%s %v: %d", path, v, code)
-	}
 	if m := regexp.MustCompile(`data-version="(\d+)"`).FindStringSubmatch(body); m != nil {
 		p.version = m[1]
 	}
-	return body
+	return code, body
 }
 
 func (p *onPlan) edit(do, at, value string) string {

@@ -191,9 +191,10 @@ func (v planView) Deal() *doc.Deal    { return v.Picture.Plan.DealOf(v.Picture.P
 // WorkTime is the length of a round.
 func (v planView) WorkTime() string { return coach.Clock(v.Main().Round()) }
 
-// ChangeBy is the change time moved by seconds; from then on it is set, not worked out.
+// ChangeBy is the change time moved by seconds; from then on it is set, not worked out. (None would ask for it to be
+// worked out.)
 func (v planView) ChangeBy(seconds int) int {
-	return max(5, int(v.Main().Change.Seconds())+seconds)
+	return max(5, edit.Toward("change", "", int(v.Main().Change.Seconds()), seconds))
 }
 
 // Sees writes in which rounds the lead stands where a player is.
@@ -372,11 +373,8 @@ func (v planView) At(d time.Duration) string {
 // Seconds is so many seconds as a duration.
 func (v planView) Seconds(n int) time.Duration { return time.Duration(n) * time.Second }
 
-// Step is a figure moved by a step, for the buttons beside it.
-func (v planView) Step(seconds, by int) int { return seconds + by }
-
-// Within keeps a block's figure to what can be.
-func (v planView) Within(do, what string, n int) int { return edit.Within(do, what, n) }
+// Toward is a figure moved by a step, for the buttons beside it; at its bound it stays where it is.
+func (v planView) Toward(do, what string, now, step int) int { return edit.Toward(do, what, now, step) }
 
 // Length is how long a block takes.
 func (v planView) Length(s work.Span) time.Duration { return s.To - s.From }

@@ -293,7 +293,7 @@ func editions(c *shell.Ctx) error {
 			return err
 		}
 		now, err := tx.Edition(c.Ctx(), d.ID, v.Now)
-		v.Diffs = coach.Compare(was, now)
+		v.Diffs = coach.Compare(was, now, c.Club.Units)
 		return err
 	})
 	if err != nil {

@@ -380,7 +380,7 @@ func save(c *shell.Ctx) error {
 	says := "Kept a new edition of " + d.Name
 	if d.ID == "" {
 		d.ID, says, c.Back = store.NewID(), "Added "+d.Name, "/shelf"
-	} else if len(coach.Compare(was, d)) == 0 {
+	} else if len(coach.Compare(was, d, c.Club.Units)) == 0 {
 		c.Say("Nothing was changed, so there is no new edition.")
 		return c.To("/shelf/drill/" + d.ID)
 	}

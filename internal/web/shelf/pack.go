@@ -146,7 +146,7 @@ func brought(c *shell.Ctx) (v packView, err error) {
 			v.Problem = in.Says
 			return nil
 		}
-		v.Meets = v.Pack.Meet(shelf)
+		v.Meets = v.Pack.Meet(shelf, c.Club.Units)
 		for _, m := range v.Meets {
 			switch m.How {
 			case exchange.Add:

@@ -205,7 +205,7 @@ func (v *drillView) original(c *shell.Ctx, tx *store.Tx) error {
 		now = shared[0].Drill
 	}
 	if now.Edition > o.Edition {
-		v.Origin, v.Diffs = &now, coach.Compare(v.Drill, now)
+		v.Origin, v.Diffs = &now, coach.Compare(v.Drill, now, c.Club.Units)
 	}
 	return nil
 }

@@ -215,7 +215,13 @@ var funcs = template.FuncMap{
 	"join":     strings.Join,
 	"fixed":    func(x float64) string { return strings.TrimSuffix(strings.TrimRight(fmt.Sprintf("%.2f", x), "0"), ".") },
 	"first":    say.First,
-	"minus":    func(a int) int { return -a },
+	"refusal": func(word any) Refused { // some views have a word alone
+		if r, known := word.(Refused); known {
+			return r
+		}
+		return Refused{Says: word.(string)}
+	},
+	"minus": func(a int) int { return -a },
 	"act": func(v any, do, at string) map[string]any { // a change to a plan, for the template of that name
 		return map[string]any{"v": v, "do": do, "at": at}
 	},

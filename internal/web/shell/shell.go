@@ -202,6 +202,12 @@ func (f *Form) Wrong(name, format string, args ...any) {
 	}
 }
 
+// Refused is the word about a field that was refused; without a field it is about what stands before it.
+type Refused struct{ Field, Says string }
+
+// Refused is the word about a field, for the template "field-error"; empty where nothing is wrong with it.
+func (f *Form) Refused(name string) Refused { return Refused{name, f.Errors[name]} }
+
 // OK reports whether nothing is wrong.
 func (f *Form) OK() bool { return len(f.Errors) == 0 }
 

@@ -44,7 +44,7 @@ func newerEdition(c *checking) {
 		if i < len(c.Stations) { // stations come first among the tasks
 			f.At = stationOf(c.Stations[i]).Station
 		}
-		for _, change := range coach.Compare(c.in.Drill(t.Drill), d) {
+		for _, change := range coach.Compare(c.in.Drill(t.Drill), d, c.in.Units) {
 			if change.What != "Diagram" { // planning does not read it
 				f.Changed = append(f.Changed, strings.ToLower(change.What))
 			}

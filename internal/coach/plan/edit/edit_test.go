@@ -266,8 +266,18 @@ func TestFiguresKeepToTheirEnds(t *testing.T) {
 		{"pairing", "b2", "against", 0, 99, "Points of the other"},
 		{"pairing", "b2", "change", 0, 120, "Seconds to change over"},
 		{"pairing", "b2", "courts", 0, doc.MostCourts, "Courts"},
+		{"work", "", "", 30, 3600, "Seconds of work"},
+		{"brief", "", "", 0, 1800, "Seconds to explain"},
+		{"groups", "", "", 1, doc.Most, "Groups"},
 	} {
-		wire := func(n int) edit.Wire { return edit.Wire{Do: f.do, At: f.at, Value: fmt.Sprint(f.what, " ", n)} }
+		wire := func(n int) edit.Wire {
+			return edit.Wire{Do: f.do, At: f.at, Value: strings.TrimSpace(fmt.Sprint(f.what, " ", n))}
+		}
+		for _, c := range [][3]int{{f.low, -1, f.low}, {f.low + 2, -30, f.low}, {f.high, 1, f.high}, {f.high - 1, 5, f.high}, {f.low, 1, f.low + 1}} {
+			if got := edit.Toward(f.do, f.what, c[0], c[1]); got != c[2] {
+				t.Errorf("%s %s: a step of %d from %d leads to %d, want %d", f.do, f.what, c[1], c[0], got, c[2])
+			}
+		}
 		for _, n := range []int{f.low, f.high} {
 			if _, _, err := made(p, wire(n)); err != nil {
 				t.Errorf("%+v: %v", wire(n), err)
@@ -279,7 +289,7 @@ func TestFiguresKeepToTheirEnds(t *testing.T) {
 				t.Errorf("%+v: %v, want %s", wire(n), err, want)
 			}
 		}
-		if _, _, err := made(p, edit.Wire{Do: f.do, At: "b5", Value: fmt.Sprint(f.what, " ", f.high)}); err == nil {
+		if _, _, err := made(p, edit.Wire{Do: f.do, At: "b5", Value: wire(f.high).Value}); err == nil {
 			t.Errorf("%s of the close is set to %d", f.what, f.high)
 		}
 	}

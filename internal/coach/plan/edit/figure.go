@@ -28,17 +28,17 @@ func readFigure[T any](w Wire, figures map[string]figure[T]) (what string, n int
 	return what, n, nil
 }
 
-// Within keeps a figure to what the edit "pairing", "interval" or "game-figure" takes of it.
-func Within(do, what string, n int) int {
-	switch do {
-	case "pairing":
-		return within(pairingFigures, what, n)
-	case "interval":
-		return within(intervalFigures, what, n)
+// Toward is where a step takes a figure: as far as the edit takes it, so at its bound it stays where it is. What names
+// the figure for an edit of several, as in "work 20".
+func Toward(do, what string, now, step int) int {
+	back := 1
+	if step > 0 {
+		back = -1
 	}
-	return within(gameFigures, what, n)
-}
-
-func within[T any](figures map[string]figure[T], what string, n int) int {
-	return min(max(n, figures[what].low), figures[what].high)
+	for n := now + step; n != now; n += back {
+		if _, err := Read(Wire{Do: do, Value: strings.TrimSpace(what + " " + strconv.Itoa(n))}); err == nil {
+			return n
+		}
+	}
+	return now
 }
