@@ -324,23 +324,13 @@ func (c *Cluster) roles(ctx context.Context) error {
 
 // Database returns the logins of the named database, made when it is not there.
 func (c *Cluster) Database(ctx context.Context, name string) (Database, error) {
-	err := c.exec(
-		ctx,
-		"postgres",
-		fmt.Sprintf("create database %s owner gruppo_owner", pgx.Identifier{name}.Sanitize()),
-	)
-	if err != nil && !strings.Contains(err.Error(), "42P04") { // already there
-		return Database{}, fmt.Errorf("create the database: %w", err)
-	}
-	return Database{Owner: c.url("gruppo_owner", name), App: c.url("gruppo_app", name)}, nil
+	return c.copyOf(ctx, "template1", name)
 }
 
-// copyOf puts a copy of one database, to which nobody is connected, in the place of another.
-func (c *Cluster) copyOf(ctx context.Context, from, name string) error {
-	if err := c.Drop(ctx, name); err != nil {
-		return err
-	}
-	return c.exec(
+// copyOf returns the logins of the named database, made as a copy of one to which nobody is connected when it is not
+// there.
+func (c *Cluster) copyOf(ctx context.Context, from, name string) (Database, error) {
+	err := c.exec(
 		ctx,
 		"postgres",
 		fmt.Sprintf(
@@ -349,6 +339,10 @@ func (c *Cluster) copyOf(ctx context.Context, from, name string) error {
 			pgx.Identifier{from}.Sanitize(),
 		),
 	)
+	if err != nil && !strings.Contains(err.Error(), "42P04") { // already there
+		return Database{}, fmt.Errorf("create the database: %w", err)
+	}
+	return Database{Owner: c.url("gruppo_owner", name), App: c.url("gruppo_app", name)}, nil
 }
 
 // Name is the database's own.

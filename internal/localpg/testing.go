@@ -21,6 +21,33 @@ var (
 // Call Close from TestMain. It lives here, outside _test files, because the tests of several packages need it.
 func ForTest(t testing.TB) Database {
 	t.Helper()
+	return forTest(t, func(ctx context.Context, name string) (Database, error) { return shared.Database(ctx, name) })
+}
+
+var (
+	filledErr  error
+	filledOnce sync.Once
+)
+
+// ForTestFilled gives the test a copy of a database that fill made, once for all tests of the package.
+func ForTestFilled(t testing.TB, fill func(Database) error) Database {
+	t.Helper()
+	return forTest(t, func(ctx context.Context, name string) (Database, error) {
+		filledOnce.Do(func() {
+			var filled Database
+			if filled, filledErr = shared.Database(ctx, "filled"); filledErr == nil {
+				filledErr = fill(filled)
+			}
+		})
+		if filledErr != nil {
+			return Database{}, filledErr
+		}
+		return shared.copyOf(ctx, "filled", name)
+	})
+}
+
+func forTest(t testing.TB, made func(ctx context.Context, name string) (Database, error)) Database {
+	t.Helper()
 	ctx := context.Background()
 	sharedOnce.Do(func() {
 		dir := filepath.Join(os.TempDir(), fmt.Sprintf("gruppo-test-%d", os.Getpid()))
@@ -30,7 +57,7 @@ func ForTest(t testing.TB) Database {
 		t.Fatal(sharedErr)
 	}
 	name := fmt.Sprintf("t%d", sharedLast.Add(1))
-	db, err := shared.Database(ctx, name)
+	db, err := made(ctx, name)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -39,31 +66,6 @@ func ForTest(t testing.TB) Database {
 			t.Error(err)
 		}
 	})
-	return db
-}
-
-var (
-	filled     Database
-	filledErr  error
-	filledOnce sync.Once
-)
-
-// ForTestFilled gives the test a copy of a database that fill made, once for all tests of the package.
-func ForTestFilled(t testing.TB, fill func(Database) error) Database {
-	t.Helper()
-	db := ForTest(t)
-	ctx := context.Background()
-	filledOnce.Do(func() {
-		if filled, filledErr = shared.Database(ctx, "filled"); filledErr == nil {
-			filledErr = fill(filled)
-		}
-	})
-	if filledErr != nil {
-		t.Fatal(filledErr)
-	}
-	if err := shared.copyOf(ctx, "filled", db.Name()); err != nil {
-		t.Fatal(err)
-	}
 	return db
 }
 
