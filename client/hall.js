@@ -240,11 +240,24 @@ const clockAndPlaces = {
   get segment() {
     return this.at.segment
   },
+  // moment is now by the clock that the devices agree on; `now` is what is shown of it, and moves with its seconds.
+  moment() {
+    return Date.now() + this.offset.ms
+  },
+  stamp() {
+    return new Date(this.moment()).toISOString()
+  },
   tick() {
-    this.now = Date.now() + this.offset.ms
-    const t = this.run,
-      s = index(t.bounds, t.pausedAt || this.now)
-    const same = [t.started, t.ended, t.pausedAt, s, ...t.bounds].join()
+    const now = this.moment(),
+      t = this.run,
+      s = index(t.bounds, t.pausedAt || now),
+      same = [t.started, t.ended, t.pausedAt, s, ...t.bounds].join(),
+      second = Math.floor((now - (t.bounds[s] || 0)) / 1000)
+    if (this.flash && now > this.flashUntil) this.flash = ''
+    this.followGates()
+    if (same === this.atSame && second === this.second) return
+    this.now = now
+    this.second = second
     if (same !== this.atSame) {
       // everything on the page hangs on it, so it changes only when it does
       this.atSame = same
@@ -258,9 +271,7 @@ const clockAndPlaces = {
     this.lastSegment = this.going ? s : -1
     this.followTurns()
     this.followSwaps()
-    this.followGates()
     this.followPairs()
-    if (this.flash && this.now > this.flashUntil) this.flash = ''
     const left = Math.ceil(this.msLeft / 1000)
     if (this.running && left <= 3 && left > 0 && left !== this.ticked) this.signal.tick()
     this.ticked = left
@@ -353,7 +364,7 @@ const clockAndPlaces = {
     this.spoken = change ? 'Change' : this.phase === 'work' ? 'Round ' + this.current.round + ', work' : this.phaseWord
     const go = this.phase === 'work' || this.phase === 'turns'
     this.flash = change ? 'CHANGE' : go ? 'GO' : this.over ? 'TIME' : this.phaseWord.toUpperCase()
-    this.flashUntil = this.now + 4000
+    this.flashUntil = this.moment() + 4000
     this.signal.give(change, this.callOf(change))
   },
   // callOf is the signal in words: who goes where, or what begins.

@@ -156,6 +156,20 @@ test('who goes where, in a change already for the round to come; who is dealt fo
   ])
 })
 
+test('what is shown moves with the seconds of the round, and a tap is at its own moment', () => {
+  const p = at(12.001, ['start', 0]),
+    shown = p.now,
+    start = p.moment()
+  let moves = 0
+  Object.defineProperty(p, 'now', { get: () => shown, set: () => moves++ })
+  for (let ms = 0; ms < 3000; ms += 200) {
+    p.offset.ms += 200
+    p.tick()
+  }
+  assert.equal(moves, 3) // of fifteen looks at the clock
+  assert.ok(Date.parse(p.stamp()) - start >= 2999)
+})
+
 test('what begins is heard once, and flashes as large as its longest word allows', () => {
   const p = at(10.99, ['start', 0])
   assert.deepEqual(p.heardSignals, []) // it came by the door in the middle

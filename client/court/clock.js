@@ -25,8 +25,8 @@ export const clock = {
     if (!['back', 'less'].includes(what)) this.more = false // these are pressed again
     this.says = ''
     if (what === 'end') this.closeRound(() => true)
-    const item = { kind: 'clock', id: newID(), do: what, at: new Date(this.now).toISOString() }
-    this.state.events.push({ id: item.id, do: what, at: Math.floor(this.now) })
+    const item = { kind: 'clock', id: newID(), do: what, at: this.stamp() }
+    this.state.events.push({ id: item.id, do: what, at: Math.floor(this.moment()) })
     this.tick()
     this.keep(item)
     this.keepState()

@@ -47,7 +47,7 @@ export const feedback = {
       key: this.keyNow || '',
       what: how,
       note: said,
-      at: new Date(this.now).toISOString(),
+      at: this.stamp(),
     }
     const { id, player, unit, key, at } = i
     ;(this.state.feedback ||= []).push({ id, player, unit, key, how, said, at, by: this.state.me.id })

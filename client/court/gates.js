@@ -43,7 +43,7 @@ export const gates = {
       block: this.tab,
       unit: counted,
       step: n,
-      at: new Date(this.now).toISOString(),
+      at: this.stamp(),
     }
     this.state.climbs.push({ ...k, by: this.state.me.id })
     this.beat++
@@ -59,7 +59,7 @@ export const gates = {
     if (!news) return
     this.flash = 'OPEN'
     this.spoken = news.name + ' is done. Now ' + news.then
-    this.flashUntil = this.now + 4000
+    this.flashUntil = this.moment() + 4000
     this.signal.give(true)
   },
 }

@@ -115,7 +115,7 @@ export const keys = {
     this.setKey(r.player.id, this.keyNow, !this.hasKey(r.player.id, this.keyNow))
   },
   setKey(player, key, has) {
-    const k = { kind: 'has', id: newID(), player, key, has, by: this.state.me.id, at: new Date(this.now).toISOString() }
+    const k = { kind: 'has', id: newID(), player, key, has, by: this.state.me.id, at: this.stamp() }
     this.putKey(k)
     this.keep(k)
     this.keepState()
@@ -172,7 +172,7 @@ export const keys = {
       player: r.player.id,
       by: me.id,
       byName: me.name,
-      at: new Date(this.now).toISOString(),
+      at: this.stamp(),
     }
     this.state.looked = [...(this.state.looked || []), l]
     this.keep(l)

@@ -153,7 +153,7 @@ export const ladders = {
       unit: c.unit,
       player: c.player,
       step: Math.max(0, Math.min(l.steps.length, this.stepOf(l.block, c.unit, c.player) + by)),
-      at: new Date(this.now).toISOString(),
+      at: this.stamp(),
     }
     this.state.climbs.push({ ...k, by: this.state.me.id })
     this.beat++

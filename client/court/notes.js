@@ -59,7 +59,7 @@ export const notes = {
       due,
       by: this.state.me.id,
       byName: this.state.me.name,
-      at: new Date(this.now).toISOString(),
+      at: this.stamp(),
     })
     this.keep({ kind: 'note', id, player: p.id, what, note, due })
     this.keepState()

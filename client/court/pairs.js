@@ -122,7 +122,7 @@ export const pairs = {
       this.signal.give(true)
       this.flash = 'CHANGE'
       this.spoken = 'Change partners'
-      this.flashUntil = this.now + 2500
+      this.flashUntil = this.moment() + 2500
     }
     this.heardPair = turn
   },

@@ -88,7 +88,7 @@ export const sending = {
     this.waiting = this.outbox.waiting
   },
   keep(item) {
-    this.outbox.add({ at: new Date(this.now).toISOString(), ...item }).then(() => this.sayFull())
+    this.outbox.add({ at: this.stamp(), ...item }).then(() => this.sayFull())
     this.waiting = this.outbox.waiting
     this.flush()
   },

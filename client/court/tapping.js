@@ -40,7 +40,7 @@ export const tapping = {
     if (zones !== undefined) t.zones = zones
     t.revision++
     t.done = done
-    t.at = new Date(this.now).toISOString()
+    t.at = this.stamp()
     this.keep({ ...t })
     if (done) {
       this.showMark(t)
@@ -57,7 +57,7 @@ export const tapping = {
     const streak = c && c.measure === 'streak'
     this.state.marks.push({
       id: t.id,
-      at: this.now,
+      at: this.moment(),
       player: t.player,
       criterion: t.criterion,
       drill: t.drill,
@@ -223,7 +223,7 @@ export const tapping = {
     }
     this.state.marks.push({
       ...m,
-      at: this.now,
+      at: this.moment(),
       said,
       meets,
       by: this.state.me.id,

@@ -161,7 +161,7 @@ export const together = {
       player: o.kind === 'team' ? o.next : '',
       good,
       undone: false,
-      at: new Date(this.now).toISOString(),
+      at: this.stamp(),
       by: this.state.me.id,
     }
     ;(this.state.points ||= []).push(p)
