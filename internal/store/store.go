@@ -160,12 +160,13 @@ func (s *Store) checkVersion(ctx context.Context) error {
 	return nil
 }
 
-// In runs f in a transaction of the club; it is committed when f returns nil.
+// In runs f in a transaction of the club; it is committed when f returns nil. No club has an id that is none.
 func (s *Store) In(ctx context.Context, club string, f func(*Tx) error) error {
-	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
-		if _, err := tx.Exec(ctx, `select enter_club($1)`, club); err != nil {
-			return fmt.Errorf("enter the club: %w", err)
-		}
+	if !IsID(club) {
+		return ErrNone
+	}
+	enter := pgx.TxOptions{BeginQuery: "begin; select enter_club('" + club + "')"} // one way there and back
+	return pgx.BeginTxFunc(ctx, s.Pool, enter, func(tx pgx.Tx) error {
 		return f(&Tx{Tx: tx, Club: club, store: s})
 	})
 }
