@@ -248,7 +248,7 @@ func (v planView) Serves() string {
 	says := strings.Trim(serves+" · "+moves, " ·")
 	forfeits := 0.0
 	for _, r := range v.Picture.Ledger {
-		forfeits += r.Forfeits / n
+		forfeits += r.AfterFaults() / n
 	}
 	if forfeits >= 0.5 {
 		says += fmt.Sprintf(" · after faults about %.0f", forfeits)

@@ -121,11 +121,14 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 		{"faults out of reach", "At most 1 fault in 30 does not suit", check.Note, true, func(in *work.Input) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Target = coach.Target{Kind: coach.FewFaults, N: 1, Of: 30} })
 		}},
-		{"forfeits of children", "would do up to 96 repetitions after faults today; at most 10 for those under 16", check.Settle, false, func(in *work.Input) {
+		{"forfeits of children", "would do up to 96 repetitions after faults today, all of them in wall; at most 10 for those under 16", check.Settle, true, func(in *work.Input) {
 			in.MostForfeits = 10
 			for i := range in.Players {
 				in.Players[i].BirthYear = 2016
 			}
+			soft := in.Drills["wall"]
+			soft.ID, soft.Name = "soft", "Softer wall"
+			in.Shelf = []coach.Drill{soft}
 			drill(*in, "wall", func(d *coach.Drill) { d.Forfeits = []string{"20 star jumps"} })
 		}},
 		{"adults", "From 18:30 there are 2 adults for 12 players", check.Stop, false, func(in *work.Input) { in.PerAdult = 5 }},

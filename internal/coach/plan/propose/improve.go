@@ -29,6 +29,7 @@ const (
 	dueCosts    = 5.0   // a criterion that is to be marked today, and can be nowhere
 	walkCosts   = 0.5   // ten metres of the longest walk at a change
 	twiceCosts  = 60.0  // the same drill at two stations
+	faultCosts  = 0.3   // each repetition after faults that a child would do beyond the club's most
 	againCosts  = 8.0   // a drill that they had last week, or that the plan of a moment ago had
 )
 
@@ -207,6 +208,9 @@ func (pr *proposal) cost(pic check.Picture) (c float64) {
 		default:
 			c += noteCosts
 		}
+		if much, is := f.What.(check.Forfeits); is {
+			c += faultCosts * float64(much.Most-much.Club)
+		}
 	}
 	on := 0
 	for i, s := range pic.Stations {
@@ -276,8 +280,13 @@ func (pr *proposal) near(in work.Input, pic check.Picture) (out []check.Mend) {
 		if k, short := f.What.(check.KitShort); short {
 			out = append(out, pr.without(in, k.Thing)...)
 		}
+		for _, b := range pic.Blocks {
+			if about.Kind == check.ABlock && about.ID == b.ID && b.Task != nil && !b.Pinned {
+				out = append(out, pr.otherTasks(b, mending(f))...)
+			}
+		}
 		if about.Kind == check.AStation && s != nil {
-			out = append(out, pr.others(in, *s, takesRoom(f))...)
+			out = append(out, pr.others(in, *s, mending(f))...)
 			if len(in.Plan.Stations()) > 2 {
 				out = append(out, check.Mend{Words: "out " + s.ID, Edits: []edit.Edit{edit.DropStation{Station: s.ID}}})
 			}
@@ -285,7 +294,7 @@ func (pr *proposal) near(in work.Input, pic check.Picture) (out []check.Mend) {
 	}
 	for _, b := range pic.Blocks {
 		if unusual(b) && !b.Pinned && b.Kind != doc.Stations {
-			out = append(out, pr.otherTasks(b)...)
+			out = append(out, pr.otherTasks(b, nil)...)
 		}
 	}
 	return out
@@ -313,35 +322,37 @@ func (pr *proposal) without(in work.Input, thing string) (out []check.Mend) {
 	for _, s := range in.Plan.Stations() {
 		uses := slices.ContainsFunc(coach.Needs(in.Drill(s.Drill).Kit), func(n coach.Need) bool { return n.Name == thing })
 		if uses && !s.Pinned {
-			out = append(out, pr.others(in, s, false)...)
+			out = append(out, pr.others(in, s, nil)...)
 		}
 	}
 	return out
 }
 
-// takesRoom reports whether a finding is about the room that a station asks for.
-func takesRoom(f check.Finding) bool {
+// mending is which drills could mend a finding in the place of another: where room is short those that take less, where
+// faults cost too much those that cost nothing. Nil: any.
+func mending(f check.Finding) func(was, now coach.Drill) bool {
 	switch f.What.(type) {
 	case check.Beyond, check.FliesOn, check.Overlap, check.NoRoom, check.OffTheFloor, check.Blocked:
-		return true
+		room := func(d coach.Drill) float64 { return (d.Length + 2*d.Clearance) * (d.Width + 2*d.Clearance) }
+		return func(was, now coach.Drill) bool { return room(now) < room(was) }
+	case check.Forfeits:
+		return func(_, now coach.Drill) bool { return len(now.Forfeits) == 0 }
 	}
-	return false
+	return nil
 }
 
-// others are the next best drills for a station; where room is short those that take less.
-func (pr *proposal) others(in work.Input, s doc.Station, smaller bool) (out []check.Mend) {
+// others are the next best drills for a station, of those that will do.
+func (pr *proposal) others(in work.Input, s doc.Station, will func(was, now coach.Drill) bool) (out []check.Mend) {
 	f := pr.f
 	f.Use, f.Minutes, f.Aim, f.Chosen = suggest.Station, 0, pr.aim, nil
 	for _, o := range in.Plan.Stations() {
 		f.Chosen = append(f.Chosen, in.Drill(o.Drill))
 	}
-	room := func(d coach.Drill) float64 { return (d.Length + 2*d.Clearance) * (d.Width + 2*d.Clearance) }
-	now := room(in.Drill(s.Drill))
 	for _, d := range suggest.Drills(pr.in.Shelf, f) {
-		if len(out) == swaps || d.Score < 0 && !smaller {
+		if len(out) == swaps || d.Score < 0 && will == nil {
 			break
 		}
-		if smaller && room(*d.Drill) >= now {
+		if will != nil && !will(in.Drill(s.Drill), *d.Drill) {
 			continue
 		}
 		out = append(out, check.Mend{Words: s.ID + " " + d.Drill.ID, Edits: []edit.Edit{edit.Drill{Station: s.ID, Task: taskOf(*d.Drill)}}})
@@ -349,8 +360,8 @@ func (pr *proposal) others(in work.Input, s doc.Station, smaller bool) (out []ch
 	return out
 }
 
-// otherTasks are the next best drills for a block.
-func (pr *proposal) otherTasks(b work.Span) (out []check.Mend) {
+// otherTasks are the next best drills for a block, of those that will do.
+func (pr *proposal) otherTasks(b work.Span, will func(was, now coach.Drill) bool) (out []check.Mend) {
 	i := slices.IndexFunc(pr.shape.blocks, func(p part) bool { return p.kind == b.Kind && p.title == b.Title })
 	if i < 0 || pr.shape.blocks[i].use == "" {
 		return nil
@@ -358,8 +369,11 @@ func (pr *proposal) otherTasks(b work.Span) (out []check.Mend) {
 	f := pr.f
 	f.Use, f.Minutes, f.Chosen = pr.shape.blocks[i].use, int((b.To - b.From).Minutes()), []coach.Drill{*b.Task}
 	for _, d := range suggest.Drills(pr.in.Shelf, f) {
-		if len(out) == swaps || d.Score < 0 {
+		if len(out) == swaps || d.Score < 0 && will == nil {
 			break
+		}
+		if will != nil && !will(*b.Task, *d.Drill) {
+			continue
 		}
 		out = append(out, check.Mend{Words: b.ID + " " + d.Drill.ID, Edits: []edit.Edit{edit.Task{Block: b.ID, Task: taskOf(*d.Drill)}}})
 	}

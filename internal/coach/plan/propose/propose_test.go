@@ -379,3 +379,23 @@ func TestPairsHaveRoom(t *testing.T) {
 		}
 	}
 }
+
+// Children who miss often are not sent to repeat more after faults than their club lets them, where another drill will do.
+func TestChildrenAreSparedFaults(t *testing.T) {
+	for _, s := range propose.ShapesOf(coach.Athletics) {
+		in := plantest.Hall(30)
+		in.Family, in.MostForfeits, in.Tries = coach.Athletics, 10, nil
+		for i := range in.Players {
+			in.Players[i].BirthYear = in.Start.Year() - 11
+		}
+		for i := range in.Shelf[:len(in.Shelf)/2] {
+			in.Shelf[2*i].Forfeits = []string{"20 star jumps"}
+		}
+		in = plantest.Proposed(t, in, s.Key, doc.Aim{Kind: "lack"})
+		for _, f := range check.Plan(in).Findings {
+			if much, is := f.What.(check.Forfeits); is {
+				t.Errorf("%s: %s", s.Name, much.Says())
+			}
+		}
+	}
+}

@@ -3,6 +3,7 @@ package work
 import (
 	"cmp"
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"time"
@@ -32,7 +33,15 @@ type Row struct {
 	BySkill  map[string]float64
 	Serves   map[string]float64 // tries by the situation they serve
 	Moves    map[string]float64 // and by how one moves in them
-	Forfeits float64            // repetitions after faults that are to be expected
+	Forfeits map[string]float64 // repetitions after faults that are to be expected, by the station or block
+}
+
+// AfterFaults is how many repetitions after faults are to be expected in all.
+func (r Row) AfterFaults() (n float64) {
+	for _, at := range slices.Sorted(maps.Keys(r.Forfeits)) {
+		n += r.Forfeits[at]
+	}
+	return n
 }
 
 // UsualForfeits is how many repetitions after faults somebody under 16 does at most in a session, where the club has no
@@ -136,14 +145,14 @@ func (pic *Picture) ledger(in Input) {
 
 // row is one player's share of everything.
 func (pic *Picture) row(in Input, groups []Group, p coach.Player, everyone int) Row {
-	row := Row{Player: p, Stage: in.Stages[p.Stage], Group: groups[0].Index, BySkill: map[string]float64{}, Serves: map[string]float64{}, Moves: map[string]float64{}}
+	row := Row{Player: p, Stage: in.Stages[p.Stage], Group: groups[0].Index, BySkill: map[string]float64{}, Serves: map[string]float64{}, Moves: map[string]float64{}, Forfeits: map[string]float64{}}
 	here := in.There[p.ID]
-	share := func(d coach.Drill, n int, t time.Duration) {
+	share := func(at string, d coach.Drill, n int, t time.Duration) {
 		sh := load.Of(d).At(n, t)
 		row.tries(d, sh.Reps)
 		if len(d.Forfeits) > 0 {
 			chance, _ := in.Chance(p, d)
-			row.Forfeits += sh.Reps * (1 - chance.P) * d.Forfeit()
+			row.Forfeits[at] += sh.Reps * (1 - chance.P) * d.Forfeit()
 		}
 		row.Active += sh.Active + sh.InRole
 		row.Waiting += sh.Waiting
@@ -160,7 +169,7 @@ func (pic *Picture) row(in Input, groups []Group, p coach.Player, everyone int) 
 			if own.Drill == "" {
 				row.Resting += d
 			} else {
-				share(in.Drill(own.Drill), 1, d)
+				share(b.ID, in.Drill(own.Drill), 1, d)
 			}
 			continue
 		}
@@ -187,7 +196,7 @@ func (pic *Picture) row(in Input, groups []Group, p coach.Player, everyone int) 
 			}
 			row.Active += d
 		case b.Task != nil && b.Kind.Active():
-			share(*b.Task, everyone, d)
+			share(b.ID, *b.Task, everyone, d)
 		case b.Kind.Active():
 			row.Active += d
 		}
@@ -225,7 +234,7 @@ func (b Span) plays() float64 {
 }
 
 // rounds adds what a player does in the rounds of one of their groups.
-func (pic *Picture) rounds(in Input, g Group, p coach.Player, row *Row, share func(coach.Drill, int, time.Duration)) {
+func (pic *Picture) rounds(in Input, g Group, p coach.Player, row *Row, share func(string, coach.Drill, int, time.Duration)) {
 	here := in.There[p.ID]
 	for r, s := range g.Route {
 		if s == NotIn {
@@ -240,11 +249,11 @@ func (pic *Picture) rounds(in Input, g Group, p coach.Player, row *Row, share fu
 		}
 		st := pic.Stations[s]
 		if own, aside := st.Side[p.ID]; !aside {
-			share(*st.For(g), pic.Together(st, r), d) // two groups that come at once share the places
+			share(st.ID, *st.For(g), pic.Together(st, r), d) // two groups that come at once share the places
 		} else if own.Drill == "" {
 			row.Resting += d
 		} else {
-			share(in.Drill(own.Drill), 1, d)
+			share(st.ID, in.Drill(own.Drill), 1, d)
 		}
 		if l := pic.LeaderIn(st, r); l != nil && d > 0 && l.Covers(round.From, round.To) {
 			if l.Role == coach.RoleLead {
