@@ -394,7 +394,8 @@ const clockAndPlaces = {
     return g.route[round - 1] + 1
   },
   get moves() {
-    return this.groupsNow.map((g) => {
+    const groups = this.state.stations.length ? this.groupsNow : [] // nobody rests from stations that there are none of
+    return groups.map((g) => {
       const s = this.groupAt(g, this.round),
         n = this.groupAt(g, this.round + 1)
       return {

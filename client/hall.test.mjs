@@ -154,6 +154,10 @@ test('who goes where, in a change already for the round to come; who is dealt fo
     ['Circles', '2 Hoops', ''],
     ['Stars', '1 Wall', ''],
   ])
+  const none = at(0)
+  none.state.stations = []
+  for (const g of none.state.groups) g.route = []
+  assert.deepEqual(where(none), []) // a plan without stations
 })
 
 test('what is shown moves with the seconds of the round, and a tap is at its own moment', () => {
@@ -161,7 +165,12 @@ test('what is shown moves with the seconds of the round, and a tap is at its own
     shown = p.now,
     start = p.moment()
   let moves = 0
-  Object.defineProperty(p, 'now', { get: () => shown, set: () => moves++ })
+  Object.defineProperty(p, 'now', {
+    get: () => shown,
+    set() {
+      moves++
+    },
+  })
   for (let ms = 0; ms < 3000; ms += 200) {
     p.offset.ms += 200
     p.tick()
