@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -449,8 +450,15 @@ func (form asked) losesNothing(t *testing.T, words string) (refused int) {
 	})
 	if i < 0 {
 		t.Errorf("%s on %s with %.9q: the form is not on the page that refuses it: %v", f.action, form.at, words, sent)
-	} else if lost := back[i].lost(sent); len(lost) > 0 {
+		return 1
+	}
+	if lost := back[i].lost(sent); len(lost) > 0 {
 		t.Errorf("%s on %s with %.9q: %q", f.action, form.at, words, lost)
+	}
+	for _, about := range regexp.MustCompile(`data-field="([^"]*)"`).FindAllStringSubmatch(page, -1) {
+		if !slices.ContainsFunc(back[i].fields, func(w field) bool { return w.name == about[1] }) {
+			t.Errorf("%s on %s with %.9q: what is said of %q marks no field", f.action, form.at, words, about[1])
+		}
 	}
 	return 1
 }

@@ -215,7 +215,7 @@ var funcs = template.FuncMap{
 	"join":     strings.Join,
 	"fixed":    func(x float64) string { return strings.TrimSuffix(strings.TrimRight(fmt.Sprintf("%.2f", x), "0"), ".") },
 	"first":    say.First,
-	"refusal": func(word any) Refused { // some views have a word alone
+	"refusal": func(word any) Refused { // of a form; or a word alone, that is about no one field
 		if r, known := word.(Refused); known {
 			return r
 		}

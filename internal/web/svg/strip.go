@@ -77,6 +77,7 @@ type rowView struct {
 const (
 	stripLeft, stripRight, stripTop = 104.0, 1064.0, 20.0
 	leastBar                        = 14.0
+	gap                             = 3.0 // between two blocks
 	blockH                          = 46.0
 )
 
@@ -129,21 +130,38 @@ func (v *strip) ticks(long time.Duration) {
 	}
 }
 
+// blocks draws them side by side. One of no time lies on the seam of its neighbours, above them, and these leave it room.
 func (v *strip) blocks() {
 	var onTop []BarView
-	for _, b := range v.pic.Blocks {
-		if bar := v.block(b); bar.W < leastBar { // a block of no time lies on the seam of its neighbours, above them
-			bar.X, bar.W = bar.X+bar.W/2-leastBar/2, leastBar
-			onTop = append(onTop, bar)
-		} else {
-			v.Blocks = append(v.Blocks, bar)
+	for i, b := range v.pic.Blocks {
+		x, end := v.x(b.From), v.x(b.To)-gap
+		if end-x < leastBar {
+			middle := (x + end) / 2
+			onTop = append(onTop, v.block(b, middle-leastBar/2, leastBar))
+			continue
 		}
+		if v.short(i-1) && x+leastBar < end {
+			x += leastBar / 2
+		}
+		if v.short(i+1) && x+leastBar < end {
+			end -= leastBar / 2
+		}
+		v.Blocks = append(v.Blocks, v.block(b, x, end-x))
 	}
 	v.Blocks = append(v.Blocks, onTop...)
 }
 
-func (v *strip) block(b work.Span) BarView {
-	w, takes := v.x(b.To)-v.x(b.From)-3, coach.Minutes(b.To-b.From)
+// short reports whether there is a block that its time leaves no room for.
+func (v *strip) short(i int) bool {
+	if i < 0 || i >= len(v.pic.Blocks) {
+		return false
+	}
+	b := v.pic.Blocks[i]
+	return v.x(b.To)-v.x(b.From)-gap < leastBar
+}
+
+func (v *strip) block(b work.Span, x, w float64) BarView {
+	takes := coach.Minutes(b.To - b.From)
 	under := takes
 	switch {
 	case b.Kind == doc.OneKey && v.pic.Plan.Key != "":
@@ -158,7 +176,7 @@ func (v *strip) block(b work.Span) BarView {
 		under += ", " + b.Note
 	}
 	return BarView{
-		X:       v.x(b.From),
+		X:       x,
 		Y:       stripTop + 4,
 		W:       w,
 		ID:      b.ID,

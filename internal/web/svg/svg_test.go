@@ -98,3 +98,19 @@ func TestPairsHaveTheirCourtsOnTheFloor(t *testing.T) {
 		t.Errorf("on two courts: %+v", few.Courts[0].Boxes)
 	}
 }
+
+// Before the first drill is chosen the stations take no time: their mark on the Strip covers no word of its neighbours.
+func TestABlockOfNoTimeLeavesItsNeighboursTheirWords(t *testing.T) {
+	in := plantest.Tuesday(t)
+	in.Plan = doc.Start(in.Booked, coach.BallGames)
+	bars := svg.Strip(check.Plan(in).Picture).Blocks
+	if len(bars) != len(in.Plan.Blocks) {
+		t.Fatalf("%d bars of %d blocks", len(bars), len(in.Plan.Blocks))
+	}
+	slices.SortFunc(bars, func(a, b svg.BarView) int { return a.Index - b.Index })
+	for i, b := range bars[1:] {
+		if before := bars[i]; before.X+before.W > b.X {
+			t.Errorf("%q ends at %.1f, %q begins at %.1f", before.Full, before.X+before.W, b.Full, b.X)
+		}
+	}
+}
