@@ -160,7 +160,7 @@ func (s *Store) checkVersion(ctx context.Context) error {
 	return nil
 }
 
-// In runs f in a transaction of the club; it is committed when f returns nil. No club has an id that is none.
+// In runs f in a transaction of the club, which is committed when f returns nil. For what is no id it is ErrNone.
 func (s *Store) In(ctx context.Context, club string, f func(*Tx) error) error {
 	if !IsID(club) {
 		return ErrNone
