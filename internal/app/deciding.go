@@ -2,10 +2,10 @@ package app
 
 import (
 	"context"
-	"gruppo/internal/coach/season"
 	"time"
 
 	"gruppo/internal/coach/deciding"
+	"gruppo/internal/coach/season"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
 )

@@ -3,18 +3,17 @@ package store_test
 import (
 	"errors"
 	"fmt"
-	"gruppo/internal/coach/season"
 	"slices"
 	"strings"
 	"testing"
 	"time"
 
-	"gruppo/internal/coach/deciding"
-	"gruppo/internal/day"
-	"gruppo/internal/exchange"
-
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/deciding"
+	"gruppo/internal/coach/season"
+	"gruppo/internal/day"
 	"gruppo/internal/demo"
+	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 )
 

@@ -2,11 +2,12 @@ package web
 
 import (
 	"fmt"
-	"github.com/xuri/excelize/v2"
 	"net/http"
 	"net/url"
 	"strings"
 	"testing"
+
+	"github.com/xuri/excelize/v2"
 
 	"gruppo/internal/store"
 )

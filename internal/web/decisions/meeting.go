@@ -2,7 +2,6 @@ package decisions
 
 import (
 	"fmt"
-	"gruppo/internal/coach/season"
 	"net/http"
 	"slices"
 	"time"
@@ -11,6 +10,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
 	"gruppo/internal/coach/say"
+	"gruppo/internal/coach/season"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"

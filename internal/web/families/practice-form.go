@@ -2,7 +2,6 @@ package families
 
 import (
 	"fmt"
-	"gruppo/internal/coach/season"
 	"net/http"
 	"net/url"
 	"slices"
@@ -14,6 +13,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/home"
 	"gruppo/internal/coach/say"
+	"gruppo/internal/coach/season"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"

@@ -3,13 +3,13 @@ package season
 import (
 	"errors"
 	"fmt"
-	"gruppo/internal/coach/season"
 	"io"
 	"net/http"
 	"strings"
 
 	"gruppo/internal/app"
 	"gruppo/internal/coach/say"
+	"gruppo/internal/coach/season"
 	"gruppo/internal/exchange"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"

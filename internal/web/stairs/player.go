@@ -2,7 +2,6 @@ package stairs
 
 import (
 	"fmt"
-	"gruppo/internal/coach/season"
 	"math"
 	"net/http"
 	"slices"
@@ -16,6 +15,7 @@ import (
 	"gruppo/internal/coach/home"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/say"
+	"gruppo/internal/coach/season"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
