@@ -269,6 +269,20 @@ test('three hundred letters without a space widen no page: a search, a place, a 
   await phone.getByPlaceholder('A few words').first().press('Enter')
   await expect(phone.locator('.lately', { hasText: word.slice(0, 40) }).first()).toBeVisible()
   await fits(phone)
+  await phone.goto('/marks')
+  const list = phone.locator('.marks-list').filter({ has: phone.locator('summary') })
+  for (const cell of (await phone.locator('td button').all()).slice(0, 12)) {
+    await cell.click()
+    await expect(phone.locator('.marks-list')).toBeVisible()
+    if (await list.isVisible()) break
+    await phone.keyboard.press('Escape')
+  }
+  await list.locator('summary').first().click()
+  await phone.getByLabel('Why?').first().fill(word.slice(0, 200))
+  await phone.getByLabel('Why?').first().press('Enter')
+  await expect(phone.locator('.marks-list')).toContainText('struck out: ' + word.slice(0, 40))
+  const right = await phone.locator('.marks-list').evaluate((e) => e.getBoundingClientRect().right)
+  expect(right).toBeLessThanOrEqual(390) // its other marks can be struck out too
   await laptop.context().close()
   await phone.context().close()
 })
