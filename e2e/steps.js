@@ -1,5 +1,7 @@
 import { expect } from '@playwright/test'
-import axe from 'axe-core'
+import { readFileSync } from 'node:fs'
+
+const axe = readFileSync(new URL('node_modules/axe-core/axe.min.js', import.meta.url), 'utf8')
 
 export const password = 'saltmarsh-demo'
 
@@ -32,8 +34,11 @@ export async function signIn(page, who = 'ines') {
 export async function accessible(page, what, readable = false) {
   const size = page.viewportSize()
   if (readable) await page.setViewportSize({ ...size, height: 3600 }) // where one scrolls to, nothing lies under the bars
-  if (!(await page.evaluate(() => Boolean(window.axe)))) await page.evaluate(axe.source)
+  if (!(await page.evaluate(() => Boolean(window.axe)))) await page.evaluate(axe)
   const violations = await page.evaluate(async (readable) => {
+    // letters beside a drawn ::before are judged too, instead of being left undecided; it also takes half as long
+    const checks = ['color-contrast', 'color-contrast-enhanced'].map((id) => ({ id, options: { ignorePseudo: true } }))
+    window.axe.configure({ checks })
     const contrast = { 'color-contrast-enhanced': { enabled: readable }, 'color-contrast': { enabled: !readable } }
     const r = await window.axe.run({
       runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'],

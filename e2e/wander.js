@@ -11,6 +11,12 @@ const random = (seed) => () => {
 
 // a pause without a word to the browser
 const pause = (ms) => new Promise((done) => setTimeout(done, ms))
+// within waits a minute for what a page is asked to do, since one whose script never ends would be waited for in silence.
+const within = async (work) => {
+  let bell
+  const minute = new Promise((_, no) => (bell = setTimeout(no, 60_000, new Error('no answer for a minute'))))
+  return Promise.race([work, minute]).finally(() => clearTimeout(bell))
+}
 
 // What would end the walk for others: a way may lead to these forms, and leaves them alone.
 const leaveAlone = ['/account/password', '/sign-out', '/sign-out-everywhere', '/end']
@@ -470,8 +476,9 @@ export class Wanderer {
       const url = this.page.url(),
         a = await this.choose(next)
       way.push({ url, ...a })
-      await this.act(a).catch((e) => {
-        if (!/context was destroyed/.test(e.message)) throw e // the page went on by itself before it was touched
+      await within(this.act(a)).catch((e) => {
+        if (/context was destroyed/.test(e.message)) return // the page went on by itself before it was touched
+        throw new Error(told({ what: e.message, at: url, seed, step: n }, way.slice(-6)), { cause: e })
       })
       for (const w of await this.check(a)) {
         const at = new URL(url).pathname.replace(/[0-9a-f]{8}-[0-9a-f-]{27}/g, '…')
