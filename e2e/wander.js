@@ -393,7 +393,7 @@ export class Wanderer {
         )
         if (!/date|time/.test(a.type)) {
           await page.keyboard.press('Delete')
-          await page.keyboard.insertText(a.value)
+          await Promise.race([page.keyboard.insertText(a.value), pause(10_000)]) // never answered where the page went on meanwhile
         }
         if (a.enter) await page.keyboard.press('Enter')
         break
