@@ -519,9 +519,12 @@ function listen() {
     read()
   }
 }
-function read() {
+let reading = false // somebody else's change: what is open stays open
+async function read() {
   later = false
-  ask('GET', url(), {})
+  reading = true
+  await ask('GET', url(), {})
+  reading = false
 }
 document.addEventListener('focusout', () => {
   if (later)
@@ -563,7 +566,9 @@ function keepTyped() {
 let openRows = []
 document.addEventListener('htmx:beforeSwap', (e) => {
   if (e.detail.target?.id === 'plan')
-    openRows = $$('.station-row[open], .units[open], .block-more[open]').map((d) => d.id)
+    openRows = $$('.station-row[open], .units[open], .block-more[open]' + (reading ? ', .pop[id][open]' : '')).map(
+      (d) => d.id,
+    )
 })
 document.addEventListener('htmx:afterSwap', () => {
   if (plan()) show()

@@ -212,8 +212,11 @@ test('the next date is planned, and one change moves Floor, Strip and Ledger', a
 test('two people change one plan: the later one is told, and nothing is lost', async () => {
   const other = await lead.context().newPage()
   await other.goto(lead.url())
+  await lead.locator('#propose > summary').click()
   await other.getByRole('button', { name: 'Stations: half a minute less' }).click()
   await expect(work(lead)).toHaveText('6:00 work') // seen at once
+  await expect(lead.getByText('How the session runs')).toBeVisible() // and what was open is open
+  await lead.keyboard.press('Escape')
   await lead.getByLabel('How the groups of Stations are dealt').focus() // but not while something is being chosen
   await other.getByRole('button', { name: 'Stations: half a minute more' }).click()
   await expect(work(other)).toHaveText('6:30 work')
