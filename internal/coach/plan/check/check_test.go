@@ -165,6 +165,11 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 		{"ring of an even number", "With 12 players moving on one repeats after 6 rounds", check.Note, true, func(in *work.Input) {
 			in.Plan.Blocks[0] = doc.Block{Kind: doc.Look, Title: "First look", Minutes: 10, Way: rotate.MoveOn, Turn: 60}
 		}},
+		{"a game of one", "Player 00: Alone in Game for two or more: whoever leads is the partner", check.Note, false, func(in *work.Input) { in.Players = in.Players[:1] }},
+		{"partners of one", "Player 00: Alone in First look and Game", check.Note, false, func(in *work.Input) {
+			in.Players = in.Players[:1]
+			in.Plan.Blocks[0] = doc.Block{Kind: doc.Look, Title: "First look", Minutes: 10, Way: rotate.MoveOn, Turn: 60}
+		}},
 		{"game for others", "5 v 5 is for 10; 12 are there", check.Note, true, func(in *work.Input) { in.Plan.Blocks[3].Game = &rotate.Game{Areas: 1, A: 5, B: 5} }},
 		{"ladder too long", "until four in five hold them", check.Note, true, func(in *work.Input) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Target = coach.Target{Kind: coach.RunOf, N: 8} })

@@ -7,6 +7,7 @@ var rules = []func(*checking){
 	nobody,
 	noDrill,
 	undealt,
+	noPartner,
 	groups,
 	tooLong,
 	tooShort,
