@@ -16,7 +16,9 @@ window.htmx.defineExtension('whole', {
     if (style !== 'whole') return false
     info.elts.push(fragment.firstElementChild)
     target.replaceWith(fragment)
-    showBlock(block) // before htmx puts the focus back: what is hidden cannot have it
+    // before htmx puts the focus back: what is hidden cannot have it
+    unfold()
+    followBlock()
     return []
   },
 })
@@ -43,7 +45,8 @@ const send = (action, at, value) =>
 // -- what is shown: a moment of the session, a block's settings, a group lit
 
 let moment = -1,
-  block = -1
+  block = -1, // where the block is whose settings are shown
+  chosen = '' // and which it is
 function showMoment(i) {
   const all = $$('.round-at')
   if (!all.length) return
@@ -74,8 +77,17 @@ function showBlock(i) {
   if (!forms.some((f) => Number(f.dataset.blockForm) === i))
     i = Number(($('.bar.is-stations') || $('.bar')).dataset.block)
   block = i
+  chosen = idOf(i)
   for (const f of forms) f.hidden = Number(f.dataset.blockForm) !== i
   for (const b of $$('.bar')) b.classList.toggle('is-chosen', Number(b.dataset.block) === i)
+}
+
+// followBlock goes on with the block that was shown, wherever it is by now, and keeps the focus in its settings.
+function followBlock() {
+  const was = block
+  const now = $$('.bar').find((b) => b.dataset.id === chosen)
+  showBlock(now ? Number(now.dataset.block) : was)
+  if (held && block !== was) focusNext ||= held.replace('-' + was, '-' + block)
 }
 
 let stationNext = null
@@ -364,6 +376,7 @@ const middle = (el) => {
 function add(kind, before) {
   focusAfter(before)
   block = before
+  chosen = ''
   if (!$('.bar')) return send('add-block', '', kind)
   return idOf(before) ? send('add-block', idOf(before), kind) : send('add-block', 'after ' + idOf(before - 1), kind)
 }
@@ -415,12 +428,14 @@ document.addEventListener('submit', (e) => {
   if (e.target.matches('#plan [data-do]')) {
     e.preventDefault()
     if (e.submitter?.ariaDisabled === 'true') return // it is as low, or as high, as can be
+    if (e.target.dataset.do === 'mend') focusNext = 'findings'
     const field = e.submitter?.name ? e.submitter : e.target.elements.value
     const before = field?.tagName === 'INPUT' ? (field.dataset.before ?? '') : '' // a list's options carry it themselves
     return send(e.target.dataset.do, e.target.dataset.at, before + (field?.value ?? ''))
   }
   if (e.target.matches('#plan form[method=post]') && e.submitter?.formMethod !== 'get') {
     e.preventDefault()
+    if (e.target.matches('.propose')) focusNext = 'shape'
     const values = Object.fromEntries(new FormData(e.target, e.submitter))
     if ('version' in values) values.version = plan().dataset.version
     return ask('POST', e.target.getAttribute('action'), values)
@@ -443,7 +458,7 @@ document.addEventListener('change', (e) => {
 })
 document.addEventListener('click', (e) => {
   const pin = e.target.closest?.('[data-pin]')
-  if (pin) return send('pin', '', pin.dataset.pin)
+  if (pin) return unfolded(() => send('pin', '', pin.dataset.pin))
   const tapped = e.pointerType === 'touch' && e.target.closest?.('.floor .station')
   if (tapped) return openStation(tapped.dataset.station)
   const here = e.target.closest?.('[data-open-station]')
@@ -519,12 +534,16 @@ function listen() {
     read()
   }
 }
-let reading = false // somebody else's change: what is open stays open
-async function read() {
+function read() {
   later = false
-  reading = true
-  await ask('GET', url(), {})
-  reading = false
+  return unfolded(() => ask('GET', url(), {}))
+}
+// unfolded does what closes no panel: somebody else's change is read, or something is pinned.
+let unfolding = false
+async function unfolded(does) {
+  unfolding = true
+  await does()
+  unfolding = false
 }
 document.addEventListener('focusout', () => {
   if (later)
@@ -563,27 +582,31 @@ function keepTyped() {
   typed = null
 }
 
-let openRows = []
+let openRows = [],
+  held = '' // what had the focus in a block's settings
 document.addEventListener('htmx:beforeSwap', (e) => {
-  if (e.detail.target?.id === 'plan')
-    openRows = $$('.station-row[open], .units[open], .block-more[open]' + (reading ? ', .pop[id][open]' : '')).map(
-      (d) => d.id,
-    )
+  if (e.detail.target?.id !== 'plan') return
+  held = document.activeElement?.closest('[data-block-form]') ? document.activeElement.id : ''
+  openRows = $$('.station-row[open], .units[open], .block-more[open]' + (unfolding ? ', .pop[id][open]' : '')).map(
+    (d) => d.id,
+  )
 })
+function unfold() {
+  for (const id of openRows) {
+    const d = document.getElementById(id)
+    if (d) d.open = true
+  }
+  openRows = []
+}
 document.addEventListener('htmx:afterSwap', () => {
   if (plan()) show()
 })
 function show() {
   lit = null
   showMoment(moment)
-  showBlock(block)
+  followBlock()
   widen(wide)
   edits(editing)
-  for (const id of openRows) {
-    const d = document.getElementById(id)
-    if (d) d.open = true
-  }
-  openRows = []
   if (stationNext !== null && $('#station-' + stationNext)) {
     const i = stationNext
     stationNext = null

@@ -71,6 +71,21 @@ test('by keys alone: go to places, search, and settle a finding', async ({ page 
   await bea.getByRole('button').focus()
   await page.keyboard.press('Enter')
   await expect(bea).toHaveCount(0)
+  await expect(page.getByRole('region', { name: 'What the check found' })).toBeFocused() // what is left to settle comes next
+  // The arrows of a block go on with that block.
+  const close = () => page.locator('.bar[data-kind=close]').getAttribute('data-block')
+  await page.locator('.bar[data-kind=close]').focus()
+  const last = Number(await close())
+  await page.getByRole('button', { name: 'Close earlier', exact: true }).focus()
+  for (const at of [last - 1, last - 2]) {
+    await page.keyboard.press('Enter')
+    await expect.poll(close).toBe(String(at))
+    await expect(page.getByRole('button', { name: 'Close earlier', exact: true })).toBeFocused()
+  }
+  for (const at of [last - 1, last]) {
+    await page.getByRole('button', { name: 'Close later', exact: true }).click()
+    await expect.poll(close).toBe(String(at))
+  }
   await page.locator('#bar-4').focus()
   await page.keyboard.press('[')
   await expect(page.locator('#bar-4')).toHaveAttribute('aria-label', /23 min/)

@@ -59,6 +59,17 @@ test('a plan is proposed, one drill is pinned, and again changes the others', as
     expect(other[1]).toBe(before[1])
   }
   expect(other).not.toEqual(before)
+  // What is kept is chosen one after another: the panel stays.
+  await expect(page.locator('#propose summary')).toBeFocused()
+  await page.locator('#propose summary').click()
+  for (const pressed of ['true', 'false'])
+    for (const what of ['the leaders', 'the times']) {
+      const pin = page.getByRole('button', { name: what })
+      await pin.press('Enter')
+      await expect(pin).toHaveAttribute('aria-pressed', pressed)
+      await expect(pin).toBeFocused()
+    }
+  await page.keyboard.press('Escape')
   await accessible(page, 'planner')
 })
 
@@ -121,6 +132,7 @@ test('a tab that was open is filled when the page is loaded again, and one opene
   await expect(page.getByRole('tab', { name: 'Kit' })).toHaveAttribute('aria-selected', 'true')
   await page.unroute('**/sessions/*/plan')
   await page.getByRole('tab', { name: 'Ledger' }).click()
+  await expect(page.locator('.ledger tbody tr')).toHaveCount(17) // it came anew
 })
 
 test('a station is dragged, sized and turned, by pointer, keys and form, and the others stay', async () => {

@@ -130,21 +130,24 @@ func (v *strip) ticks(long time.Duration) {
 	}
 }
 
-// blocks draws them side by side. One of no time lies on the seam of its neighbours, above them, and these leave it room.
+// blocks draws them side by side. Those of no time lie on the seam of their neighbours, one beside the other and above
+// them, and these leave them room.
 func (v *strip) blocks() {
 	var onTop []BarView
 	for i, b := range v.pic.Blocks {
-		x, end := v.x(b.From), v.x(b.To)-gap
-		if end-x < leastBar {
-			middle := (x + end) / 2
-			onTop = append(onTop, v.block(b, middle-leastBar/2, leastBar))
+		before, after := v.shorts(i-1, -1), v.shorts(i+1, 1)
+		if v.short(i) {
+			from, to := v.x(v.pic.Blocks[i-before].From), v.x(v.pic.Blocks[i+after].To)-gap
+			left := (from + to - float64(before+1+after)*leastBar) / 2
+			onTop = append(onTop, v.block(b, left+float64(before)*leastBar, leastBar))
 			continue
 		}
-		if v.short(i-1) && x+leastBar < end {
-			x += leastBar / 2
+		x, end := v.x(b.From), v.x(b.To)-gap
+		if room := float64(before) * leastBar / 2; x+room+leastBar/2 < end {
+			x += room
 		}
-		if v.short(i+1) && x+leastBar < end {
-			end -= leastBar / 2
+		if room := float64(after) * leastBar / 2; x+room+leastBar/2 < end {
+			end -= room
 		}
 		v.Blocks = append(v.Blocks, v.block(b, x, end-x))
 	}
@@ -158,6 +161,14 @@ func (v *strip) short(i int) bool {
 	}
 	b := v.pic.Blocks[i]
 	return v.x(b.To)-v.x(b.From)-gap < leastBar
+}
+
+// shorts are how many such blocks follow each other from one on.
+func (v *strip) shorts(i, step int) (n int) {
+	for ; v.short(i); i += step {
+		n++
+	}
+	return n
 }
 
 func (v *strip) block(b work.Span, x, w float64) BarView {

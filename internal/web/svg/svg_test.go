@@ -99,18 +99,26 @@ func TestPairsHaveTheirCourtsOnTheFloor(t *testing.T) {
 	}
 }
 
-// Before the first drill is chosen the stations take no time: their mark on the Strip covers no word of its neighbours.
-func TestABlockOfNoTimeLeavesItsNeighboursTheirWords(t *testing.T) {
+// Before the first drill is chosen stations take no time: their marks on the Strip, however many follow each other, cover
+// no word of their neighbours and not one another.
+func TestBlocksOfNoTimeCoverNothing(t *testing.T) {
 	in := plantest.Tuesday(t)
-	in.Plan = doc.Start(in.Booked, coach.BallGames)
-	bars := svg.Strip(check.Plan(in).Picture).Blocks
-	if len(bars) != len(in.Plan.Blocks) {
-		t.Fatalf("%d bars of %d blocks", len(bars), len(in.Plan.Blocks))
-	}
-	slices.SortFunc(bars, func(a, b svg.BarView) int { return a.Index - b.Index })
-	for i, b := range bars[1:] {
-		if before := bars[i]; before.X+before.W > b.X {
-			t.Errorf("%q ends at %.1f, %q begins at %.1f", before.Full, before.X+before.W, b.Full, b.X)
+	for more := range 4 {
+		in.Plan = doc.Start(in.Booked, coach.BallGames)
+		at := slices.IndexFunc(in.Plan.Blocks, func(b doc.Block) bool { return b.Kind == doc.Stations })
+		for range more {
+			in.Plan.Blocks = slices.Insert(in.Plan.Blocks, at, doc.Block{Kind: doc.Stations, Title: "Stations", Circuit: &doc.Circuit{}})
+		}
+		in.Plan.Name()
+		bars := svg.Strip(check.Plan(in).Picture).Blocks
+		if len(bars) != len(in.Plan.Blocks) {
+			t.Fatalf("%d bars of %d blocks", len(bars), len(in.Plan.Blocks))
+		}
+		slices.SortFunc(bars, func(a, b svg.BarView) int { return a.Index - b.Index })
+		for i, b := range bars[1:] {
+			if before := bars[i]; before.X+before.W > b.X+0.01 {
+				t.Errorf("with %d more: %q ends at %.1f, %q begins at %.1f", more, before.Full, before.X+before.W, b.Full, b.X)
+			}
 		}
 	}
 }
