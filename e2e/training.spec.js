@@ -255,7 +255,6 @@ test('twenty-four in units: named, with other tasks at the same place, one that 
   // three plans to choose from keep the units where that is asked for
   await page.locator('#propose > summary').click()
   await changes(page, () => page.locator('[data-pin=deal]').click())
-  await page.locator('#propose > summary').click()
   await page.getByRole('button', { name: 'Three to choose from' }).click()
   await expect(page.locator('.offer')).toHaveCount(3)
   await page
