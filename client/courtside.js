@@ -23,6 +23,23 @@ import { touch } from './court/touch.js'
 import { hall, mix } from './hall.js'
 import { Outbox } from './outbox.js'
 
+// What was pressed by a key and is gone gives the focus to what stands nearest.
+const standing = (el) => el.isConnected && el.checkVisibility() && !el.disabled
+document.addEventListener(
+  'click',
+  (e) => {
+    const around = []
+    for (let n = e.target.parentElement; n; n = n.parentElement) around.push(n)
+    const goOn = () => {
+      if (document.activeElement !== document.body) return
+      const near = around.filter(standing).flatMap((n) => [...n.querySelectorAll('button, a[href]')])
+      near.find(standing)?.focus()
+    }
+    if (!e.detail) setTimeout(goOn, 100)
+  },
+  true,
+)
+
 document.addEventListener('alpine:init', () =>
   window.Alpine.data('courtside', () =>
     mix(
