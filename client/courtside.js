@@ -35,7 +35,7 @@ document.addEventListener(
       const near = around.filter(standing).flatMap((n) => [...n.querySelectorAll('button, a[href]')])
       near.find(standing)?.focus()
     }
-    if (!e.detail) setTimeout(goOn, 100)
+    if (!e.detail) for (const ms of [100, 700]) setTimeout(goOn, ms) // what the server has to say first goes later
   },
   true,
 )
