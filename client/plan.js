@@ -542,8 +542,11 @@ function read() {
 let unfolding = false
 async function unfolded(does) {
   unfolding = true
-  await does()
-  unfolding = false
+  try {
+    await does()
+  } finally {
+    unfolding = false
+  }
 }
 document.addEventListener('focusout', () => {
   if (later)
