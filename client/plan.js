@@ -586,10 +586,14 @@ function keepTyped() {
 }
 
 let openRows = [],
-  held = '' // what had the focus in a block's settings
+  held = '', // what had the focus in a block's settings
+  lost = '' // what had it anywhere, and has no id by which it is found again
+const looks = (el) => el.tagName + (el.getAttribute('aria-label') || el.textContent.trim())
 document.addEventListener('htmx:beforeSwap', (e) => {
   if (e.detail.target?.id !== 'plan') return
-  held = document.activeElement?.closest('[data-block-form]') ? document.activeElement.id : ''
+  const on = document.activeElement
+  held = on?.closest('[data-block-form]') ? on.id : ''
+  lost = plan().contains(on) && !on.id ? looks(on) : ''
   openRows = $$('.station-row[open], .units[open], .block-more[open]' + (unfolding ? ', .pop[id][open]' : '')).map(
     (d) => d.id,
   )
@@ -622,6 +626,11 @@ function show() {
     document.getElementById(focusNext)?.focus()
     focusNext = ''
   }
+  if (lost && document.activeElement === document.body)
+    $$('#plan button, #plan a, #plan summary')
+      .find((el) => looks(el) === lost)
+      ?.focus()
+  lost = ''
 }
 stepOf(Number(plan()?.dataset.step))
 show()

@@ -217,6 +217,13 @@ test('two people change one plan: the later one is told, and nothing is lost', a
   await expect(work(lead)).toHaveText('6:00 work') // seen at once
   await expect(lead.getByText('How the session runs')).toBeVisible() // and what was open is open
   await lead.keyboard.press('Escape')
+  const chip = lead.getByRole('button', { name: 'Drink break', exact: true })
+  await chip.focus()
+  await other.getByRole('button', { name: 'Stations: half a minute less' }).click()
+  await expect(work(lead)).toHaveText('5:30 work')
+  await expect(chip).toBeFocused()
+  await other.getByRole('button', { name: 'Stations: half a minute more' }).click()
+  await expect(work(lead)).toHaveText('6:00 work')
   await lead.getByLabel('How the groups of Stations are dealt').focus() // but not while something is being chosen
   await other.getByRole('button', { name: 'Stations: half a minute more' }).click()
   await expect(work(other)).toHaveText('6:30 work')
