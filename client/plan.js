@@ -429,6 +429,7 @@ document.addEventListener('submit', (e) => {
     e.preventDefault()
     if (e.submitter?.ariaDisabled === 'true') return // it is as low, or as high, as can be
     if (e.target.dataset.do === 'mend') focusNext = 'findings'
+    if (e.target.dataset.do === 'drop-block') focusAfter(Math.min(block, $$('.bar').length - 2)) // not to the next “×”
     const field = e.submitter?.name ? e.submitter : e.target.elements.value
     const before = field?.tagName === 'INPUT' ? (field.dataset.before ?? '') : '' // a list's options carry it themselves
     return send(e.target.dataset.do, e.target.dataset.at, before + (field?.value ?? ''))

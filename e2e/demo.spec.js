@@ -86,6 +86,12 @@ test('by keys alone: go to places, search, and settle a finding', async ({ page 
     await page.getByRole('button', { name: 'Close later', exact: true }).click()
     await expect.poll(close).toBe(String(at))
   }
+  // Whoever takes the last one out stands on the one before, not on its “×”.
+  await page.getByRole('button', { name: 'Take Close out' }).press('Enter')
+  await expect(page.locator('#bar-' + (last - 1))).toBeFocused()
+  await page.locator('h1').click()
+  await page.keyboard.press('u')
+  await expect.poll(close).toBe(String(last))
   await page.locator('#bar-4').focus()
   await page.keyboard.press('[')
   await expect(page.locator('#bar-4')).toHaveAttribute('aria-label', /23 min/)
