@@ -477,7 +477,8 @@ export class Wanderer {
         a = await this.choose(next)
       way.push({ url, ...a })
       await within(this.act(a)).catch((e) => {
-        if (/context was destroyed/.test(e.message)) return // the page went on by itself before it was touched
+        // the page went on by itself before it was touched, or by going back to a form that was sent, which a browser does not do unasked
+        if (/context was destroyed|interrupted by another navigation/.test(e.message)) return
         throw new Error(told({ what: e.message, at: url, seed, step: n }, way.slice(-6)), { cause: e })
       })
       for (const w of await this.check(a)) {
