@@ -29,6 +29,11 @@ test('gymnastics: no game is proposed, a beam stands beside a floor, a session i
     zone: 'Pacific/Auckland',
   })
   await bring(page, list(12, ['Shapes', 'Joined']))
+  for (const place of ['/marks', '/stairs', '/season', '/sessions']) {
+    await page.goto(place)
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+    await expect(page.locator('select:not(:has(option))')).toHaveCount(0) // before there is a class, no list is empty
+  }
   for (const [name, skill] of [
     ['Stork', 'balance'],
     ['Box landings', 'landing'],
