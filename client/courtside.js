@@ -31,7 +31,7 @@ document.addEventListener(
     const around = []
     for (let n = e.target.parentElement; n; n = n.parentElement) around.push(n)
     const goOn = () => {
-      if (document.activeElement !== document.body) return
+      if (standing(e.target) || document.activeElement !== document.body) return
       const near = around.filter(standing).flatMap((n) => [...n.querySelectorAll('button, a[href]')])
       near.find(standing)?.focus()
     }

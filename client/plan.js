@@ -82,12 +82,10 @@ function showBlock(i) {
   for (const b of $$('.bar')) b.classList.toggle('is-chosen', Number(b.dataset.block) === i)
 }
 
-// followBlock goes on with the block that was shown, wherever it is by now, and keeps the focus in its settings.
+// followBlock goes on with the block that was shown, wherever it is by now.
 function followBlock() {
-  const was = block
   const now = $$('.bar').find((b) => b.dataset.id === chosen)
-  showBlock(now ? Number(now.dataset.block) : was)
-  if (held && block !== was) focusNext ||= held.replace('-' + was, '-' + block)
+  showBlock(now ? Number(now.dataset.block) : block)
 }
 
 let stationNext = null
@@ -587,14 +585,12 @@ function keepTyped() {
 }
 
 let openRows = [],
-  held = '', // what had the focus in a block's settings
-  lost = '' // what had it anywhere, and has no id by which it is found again
+  held = '' // what had the focus, where its id does not find it again: there is none, or its block has moved
 const looks = (el) => el.tagName + (el.getAttribute('aria-label') || el.textContent.trim())
 document.addEventListener('htmx:beforeSwap', (e) => {
   if (e.detail.target?.id !== 'plan') return
   const on = document.activeElement
-  held = on?.closest('[data-block-form]') ? on.id : ''
-  lost = plan().contains(on) && !on.id ? looks(on) : ''
+  held = plan().contains(on) ? looks(on) : ''
   openRows = $$('.station-row[open], .units[open], .block-more[open]' + (unfolding ? ', .pop[id][open]' : '')).map(
     (d) => d.id,
   )
@@ -627,11 +623,11 @@ function show() {
     document.getElementById(focusNext)?.focus()
     focusNext = ''
   }
-  if (lost && document.activeElement === document.body)
-    $$('#plan button, #plan a, #plan summary')
-      .find((el) => looks(el) === lost)
+  if (held && document.activeElement === document.body)
+    $$('#plan :is(button, a, summary, input, select)')
+      .find((el) => el.checkVisibility() && looks(el) === held)
       ?.focus()
-  lost = ''
+  held = ''
 }
 stepOf(Number(plan()?.dataset.step))
 show()

@@ -97,9 +97,10 @@ async function show(url, focus) {
   const top = $('.why-panel')?.scrollTop
   $('#picture').replaceWith(next)
   window.htmx.process(next) // its list is asked for when it opens
-  const keep = (part, was) => Object.assign($(part, next) ?? {}, was) // on a day before anybody came there is no list
-  if (open) keep('details.across', { open })
-  if (top && !focus) keep('.why-panel', { scrollTop: top })
+  const across = $('details.across', next),
+    panel = $('.why-panel', next) // neither is there on a day before anybody came
+  if (open && across) across.open = true
+  if (top && !focus && panel) panel.scrollTop = top
   roving()
   const out = $('.time-back output')
   if (out) out.textContent = next.dataset.day
