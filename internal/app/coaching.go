@@ -100,7 +100,7 @@ func (b *Inbox) carry(it Item) error {
 		if err != nil {
 			return err
 		}
-		for _, k := range evidence.Ready(stage, marks, 0, b.Today, b.Now).Items {
+		for _, k := range evidence.Ready(stage, marks, 0, day.Of(b.Now), b.Now).Items {
 			if k.Due() && len(due) < mostCarried {
 				due = append(due, k.Criterion.ID)
 			}
@@ -114,7 +114,7 @@ func (b *Inbox) carry(it Item) error {
 	}
 	return b.tx.AddNote(b.ctx, store.Note{
 		ID: it.ID, Player: it.Player, Session: b.Session.ID, Kind: "follow", Says: "not seen, look first", At: it.At,
-		Due: b.Today.Add(1), By: it.By,
+		Due: day.Of(b.Now).Add(1), By: it.By,
 	})
 }
 
@@ -149,8 +149,7 @@ func endItself(ctx context.Context, st *store.Store, o store.LeftOpen, now time.
 		if err := tx.EndItself(ctx, o.SessionID, o.ByMember, o.Ended); err != nil {
 			return err
 		}
-		b := OpenInbox(ctx, tx, s, by, now)
-		b.Today = day.In(now, loc)
+		b := OpenInbox(ctx, tx, s, by, now.In(loc))
 		b.Session.Ended = true
 		if err := b.closeTallies(); err != nil {
 			return err

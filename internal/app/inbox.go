@@ -99,8 +99,7 @@ type Inbox struct {
 	Session   store.Session
 	By        store.Member // whose items they are
 	MayStrike bool         // marks of others too
-	Now       time.Time
-	Today     day.Day
+	Now       time.Time    // in the club's zone: what is kept without a time belongs to its day
 	Changed   Changes
 
 	ctx     context.Context
@@ -109,9 +108,9 @@ type Inbox struct {
 	program *store.Program
 }
 
-// OpenInbox opens it for a session and a member.
+// OpenInbox opens it for a session and a member, now in the club's zone.
 func OpenInbox(ctx context.Context, tx *store.Tx, s store.Session, by store.Member, now time.Time) *Inbox {
-	return &Inbox{Session: s, By: by, Now: now, Today: day.Of(now), ctx: ctx, tx: tx, known: map[string]bool{}}
+	return &Inbox{Session: s, By: by, Now: now, ctx: ctx, tx: tx, known: map[string]bool{}}
 }
 
 // has reports whether a player is in the session's register.
@@ -315,13 +314,13 @@ func (b *Inbox) keepGuest(it Item) error {
 	}
 	_, err := b.tx.Player(b.ctx, it.ID)
 	if store.IsNone(err) {
-		p := store.Player{ID: it.ID, Name: name, Tags: []string{"guest"}, Joined: b.Today}
+		p := store.Player{ID: it.ID, Name: name, Tags: []string{"guest"}, Joined: day.Of(b.Now)}
 		program, err := b.Program()
 		if err != nil {
 			return err
 		}
 		if len(program.Stages) > 0 {
-			p.Standings = []store.Standing{{Program: program.ID, Stage: program.Stages[0].ID, Since: b.Today}}
+			p.Standings = []store.Standing{{Program: program.ID, Stage: program.Stages[0].ID, Since: day.Of(b.Now)}}
 		}
 		if err := b.tx.PutPlayers(b.ctx, []store.Player{p}); err != nil {
 			return err

@@ -100,7 +100,7 @@ func serve(t testing.TB) site {
 	open, stop := context.WithCancel(ctx)
 	s := &shell.Server{
 		Store:    st,
-		Now:      func() time.Time { return evening },
+		Now:      func() time.Time { return evening.Local() }, // as the clock of a server tells it
 		Sessions: shell.NewSessions(st, false),
 		Live:     live.Listen(open, st),
 	}

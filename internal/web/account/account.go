@@ -113,7 +113,7 @@ func start(c *shell.Ctx) error {
 		if err := tx.AddMember(c.Ctx(), m); err != nil {
 			return err
 		}
-		_, err := tx.AddLadder(c.Ctx(), program, family, ladder, c.S.Now())
+		_, err := tx.AddLadder(c.Ctx(), program, family, ladder, c.Now)
 		return err
 	})
 	if err != nil {
@@ -160,7 +160,7 @@ func answer(c *shell.Ctx, status int, v view) error {
 			if v.TwoSign, err = tx.TwoSign(c.Ctx()); err != nil {
 				return err
 			}
-			v.People, err = tx.Members(c.Ctx(), c.S.Now())
+			v.People, err = tx.Members(c.Ctx(), c.Now)
 			return err
 		})
 		if err != nil {
@@ -289,7 +289,7 @@ func addPerson(c *shell.Ctx) error {
 		if err := tx.AddMember(c.Ctx(), m); err != nil {
 			return err
 		}
-		return tx.AddWayIn(c.Ctx(), m.ID, hash, c.S.Now().Add(WayInTime))
+		return tx.AddWayIn(c.Ctx(), m.ID, hash, c.Now.Add(WayInTime))
 	})
 	if errors.Is(err, store.ErrTaken) {
 		f.Wrong("email", "Somebody of your club has this address already.")

@@ -34,7 +34,7 @@ func renew(c *shell.Ctx) error {
 		if m, err = tx.MemberOf(c.Ctx(), c.Param("id")); err != nil {
 			return err
 		}
-		return tx.AddWayIn(c.Ctx(), m.ID, hash, c.S.Now().Add(WayInTime))
+		return tx.AddWayIn(c.Ctx(), m.ID, hash, c.Now.Add(WayInTime))
 	})
 	if err != nil {
 		return err
@@ -44,7 +44,7 @@ func renew(c *shell.Ctx) error {
 
 // wayIn finds whose link it is; one that was used or is over says what to do.
 func wayIn(c *shell.Ctx) (store.WayIn, error) {
-	who, err := c.S.Store.WayInOf(c.Ctx(), hashOf("way in", c.Param("secret")), c.S.Now())
+	who, err := c.S.Store.WayInOf(c.Ctx(), hashOf("way in", c.Param("secret")), c.Now)
 	if store.IsNone(err) {
 		return who, &shell.Problem{
 			Status: http.StatusNotFound,
@@ -78,7 +78,7 @@ func useWayIn(c *shell.Ctx) error {
 		return err
 	}
 	err = c.S.Store.In(c.Ctx(), who.ClubID, func(tx *store.Tx) error {
-		_, err := tx.UseWayIn(c.Ctx(), hashOf("way in", c.Param("secret")), password, c.S.Now())
+		_, err := tx.UseWayIn(c.Ctx(), hashOf("way in", c.Param("secret")), password, c.Now)
 		return err
 	})
 	if errors.Is(err, store.ErrNone) {

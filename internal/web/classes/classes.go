@@ -245,7 +245,7 @@ func (v *classView) load(c *shell.Ctx, tx *store.Tx) (err error) {
 	if v.Venues, err = tx.Venues(c.Ctx()); err != nil {
 		return err
 	}
-	if v.Members, err = tx.Members(c.Ctx(), c.S.Now()); err != nil {
+	if v.Members, err = tx.Members(c.Ctx(), c.Now); err != nil {
 		return err
 	}
 	v.Players, err = tx.Players(c.Ctx(), store.PlayerFilter{})
@@ -357,7 +357,7 @@ func (v *classView) fill(c *shell.Ctx, tx *store.Tx) error {
 			f.Set("until-"+m.Member, strconv.Itoa(m.Until))
 		}
 	}
-	rests, err := tx.Rests(c.Ctx(), store.OutClass, v.ID, c.S.Now())
+	rests, err := tx.Rests(c.Ctx(), store.OutClass, v.ID, c.Now)
 	if err != nil {
 		return err
 	}

@@ -50,7 +50,7 @@ func venueForm(c *shell.Ctx) error {
 		if err := v.find(c, tx); err != nil || v.ID == "" {
 			return err
 		}
-		rests, err := tx.Rests(c.Ctx(), store.OutVenue, v.ID, c.S.Now())
+		rests, err := tx.Rests(c.Ctx(), store.OutVenue, v.ID, c.Now)
 		if err != nil {
 			return err
 		}

@@ -319,7 +319,7 @@ func give(c *shell.Ctx) error {
 		return err
 	}
 	return change(c, "Plan: "+in.Words, func(l app.Loaded, events []run.Event) (doc.Plan, error) {
-		_, offers := l.Late(events, c.S.Now())
+		_, offers := l.Late(events, c.Now)
 		i := slices.IndexFunc(offers, func(m check.Mend) bool { return m.Words == in.Words })
 		if i < 0 {
 			return doc.Plan{}, refuse("That can give no more: it has begun, or the time fits already.")

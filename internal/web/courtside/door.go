@@ -98,7 +98,7 @@ const freeCodes = 5
 // do; a right one forgives only itself.
 func opens(c *shell.Ctx, code string) (d store.Door, says string, err error) {
 	code = strings.ToUpper(strings.Join(strings.Fields(code), ""))
-	key, now := "c:"+c.Network(), c.S.Now()
+	key, now := "c:"+c.Network(), c.Now
 	wait, err := c.S.Store.Try(c.Ctx(), now, store.TryLimit{Key: key, Free: freeCodes})
 	if err != nil {
 		return d, "", err
@@ -173,7 +173,7 @@ func join(c *shell.Ctx) error {
 		v.Door = d
 		return c.Bare(pages, http.StatusUnprocessableEntity, "join.html", "Join", v)
 	}
-	id, now := store.NewID(), c.S.Now()
+	id, now := store.NewID(), c.Now
 	err = c.S.Store.In(c.Ctx(), d.ClubID, func(tx *store.Tx) error {
 		if err := tx.AddVisitor(c.Ctx(), id, name, d.SessionID); err != nil {
 			return err

@@ -7,7 +7,6 @@ import (
 
 	"gruppo/internal/app"
 	"gruppo/internal/coach/plan/doc"
-	"gruppo/internal/day"
 	"gruppo/internal/store"
 	"gruppo/internal/web/shell"
 )
@@ -64,7 +63,7 @@ func gate(c *shell.Ctx) error {
 }
 
 func (it outside) keep(c *shell.Ctx, tx *store.Tx, session string, news *delta) error {
-	now := c.S.Now()
+	now := c.Now
 	switch {
 	case !store.IsID(it.ID):
 		return doc.Input("id", "Each thing has an id of its own, a UUID.")
@@ -92,8 +91,7 @@ func (it outside) count(c *shell.Ctx, tx *store.Tx, session string, news *delta)
 	if err != nil {
 		return err
 	}
-	b := app.OpenInbox(c.Ctx(), tx, s, by, c.S.Now())
-	b.Today = day.Of(c.S.Now())
+	b := app.OpenInbox(c.Ctx(), tx, s, by, c.Now)
 	item := app.Item{Kind: "count", Block: it.Station - 1, Step: it.N}
 	item.ID, item.At = it.ID, it.At
 	if err := b.Take(item); err != nil {

@@ -107,8 +107,8 @@ func enter(c *shell.Ctx, tx *store.Tx) (*app.Inbox, error) {
 	if err != nil {
 		return nil, err
 	}
-	b := app.OpenInbox(c.Ctx(), tx, s, c.Member, c.S.Now())
-	b.Today, b.MayStrike = c.Today(), c.May(shell.StrikeMarks)
+	b := app.OpenInbox(c.Ctx(), tx, s, c.Member, c.Now)
+	b.MayStrike = c.May(shell.StrikeMarks)
 	return b, admitted(c, s, late)
 }
 
@@ -187,7 +187,7 @@ func take(c *shell.Ctx, tx *store.Tx, b *app.Inbox, raw json.RawMessage) (answer
 		bytes.Contains(raw, []byte(`\u0000`)) {
 		raw = []byte("{}")
 	}
-	return a, tx.AddRefused(c.Ctx(), id, b.Session.ID, c.Member.ID, p.Says, raw, c.S.Now())
+	return a, tx.AddRefused(c.Ctx(), id, b.Session.ID, c.Member.ID, p.Says, raw, c.Now)
 }
 
 // mostInbox is how many bytes a device sends at once, mostItems how many things, mostKept how many bytes are kept of

@@ -488,7 +488,7 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 		}
 	}
 	if !helper {
-		over, offers := l.Late(h.Events, c.S.Now())
+		over, offers := l.Late(h.Events, c.Now)
 		st.Over = int(over.Seconds())
 		for _, m := range offers {
 			st.Gives = append(st.Gives, m.Words)

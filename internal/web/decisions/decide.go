@@ -6,7 +6,6 @@ import (
 	"embed"
 	"net/http"
 	"slices"
-	"time"
 
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
@@ -136,7 +135,7 @@ func (v *decideView) choose(c *shell.Ctx, f *shell.Form) (all []deciding.Decisio
 			r.Wrong = "Somebody moved " + r.Player.Name + " in the meantime."
 		} else {
 			var d deciding.Decision
-			d, r.Wrong = app.Decide(v.Rules, r.Standing, r.Items, r.Choice, c.S.Now(), c.Today())
+			d, r.Wrong = app.Decide(v.Rules, r.Standing, r.Items, r.Choice, c.Now, c.Today())
 			all = append(all, d)
 		}
 		if r.Wrong != "" {
@@ -199,17 +198,13 @@ type recordView struct {
 	Rows     []deciding.Recorded
 	MaySign  bool
 	Me       string
-	Loc      *time.Location
 	More     bool
 }
-
-// Day writes a day of the club.
-func (v recordView) Day(t time.Time) string { return t.In(v.Loc).Format("2 Jan 2006") }
 
 const recordPage = 200
 
 func record(c *shell.Ctx) error {
-	v := recordView{Loc: c.Loc, MaySign: c.May(shell.Sign), Me: c.Member.ID}
+	v := recordView{MaySign: c.May(shell.Sign), Me: c.Member.ID}
 	f := store.DecisionFilter{Limit: recordPage}
 	if c.Query("all") != "" {
 		f.Limit = 0
@@ -249,7 +244,7 @@ func sign(c *shell.Ctx) error {
 				Says:   "The second signature has to be somebody else’s.",
 			}
 		}
-		return tx.Sign(c.Ctx(), c.Param("id"), c.Member.ID, c.S.Now())
+		return tx.Sign(c.Ctx(), c.Param("id"), c.Member.ID, c.Now)
 	})
 	if err != nil {
 		return err

@@ -153,10 +153,10 @@ func (v guardianView) Whose() string {
 func linked(c *shell.Ctx) (store.Shown, error) {
 	c.Header("Referrer-Policy", "no-referrer")
 	c.Header("X-Robots-Tag", "noindex, nofollow")
-	g, err := c.S.Store.ByGuardianLink(c.Ctx(), shell.HashOf(c.Param("secret")), c.S.Now())
+	g, err := c.S.Store.ByGuardianLink(c.Ctx(), shell.HashOf(c.Param("secret")), c.Now)
 	if err == nil {
 		c.Club, c.Loc = g.Club, g.Club.Location()
-		c.Now = c.S.Now().In(c.Loc)
+		c.Now = c.Now.In(c.Loc)
 	}
 	return g, err
 }
@@ -214,7 +214,7 @@ func (v *guardianView) dates(c *shell.Ctx, tx *store.Tx, player string) error {
 	if err != nil {
 		return err
 	}
-	members, err := tx.Members(c.Ctx(), c.S.Now())
+	members, err := tx.Members(c.Ctx(), c.Now)
 	if err != nil {
 		return err
 	}

@@ -220,7 +220,7 @@ func filled(t store.HomeTask) url.Values {
 func savePractice(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	v := practiceFormView{Form: f, ID: c.Param("id")}
-	t := store.HomeTask{ID: v.ID, At: c.S.Now()}
+	t := store.HomeTask{ID: v.ID, At: c.Now}
 	says := "Changed the practice"
 	if t.ID == "" {
 		t.ID, says, c.Back = store.NewID(), "Gave practice for home", "/season/home"

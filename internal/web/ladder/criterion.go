@@ -200,7 +200,7 @@ func saveCriterion(c *shell.Ctx) error {
 		if v.New {
 			k.ID = store.NewID()
 		}
-		return tx.PutCriterion(c.Ctx(), k, c.S.Now())
+		return tx.PutCriterion(c.Ctx(), k, c.Now)
 	})
 	if err != nil {
 		return err

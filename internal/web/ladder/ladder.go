@@ -130,7 +130,7 @@ func stageForm(c *shell.Ctx) error {
 			return nil
 		}
 		v.Form.Shows(s.Name, s.About, s.Colour, s.StepUp)
-		rests, err := tx.Rests(c.Ctx(), store.OutStage, s.ID, c.S.Now())
+		rests, err := tx.Rests(c.Ctx(), store.OutStage, s.ID, c.Now)
 		v.Stays, v.Rests = shell.KeepsIn(store.OutStage, rests), rests.Kept()
 		return err
 	})
@@ -237,7 +237,7 @@ func copyLadder(c *shell.Ctx) error {
 		if err != nil {
 			return err
 		}
-		_, err = tx.AddLadder(c.Ctx(), p.Name, p.Family, p.Stages, c.S.Now())
+		_, err = tx.AddLadder(c.Ctx(), p.Name, p.Family, p.Stages, c.Now)
 		return err
 	})
 	if err != nil {
@@ -286,7 +286,7 @@ func bringLadder(c *shell.Ctx) error {
 		}
 	}
 	if err := c.Change("", "Brought the ladder "+name, func(tx *store.Tx) error {
-		_, err := tx.AddLadder(c.Ctx(), name, family, stages, c.S.Now())
+		_, err := tx.AddLadder(c.Ctx(), name, family, stages, c.Now)
 		return err
 	}); err != nil {
 		return err

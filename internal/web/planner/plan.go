@@ -550,7 +550,7 @@ func planPage(c *shell.Ctx) error {
 
 func viewOf(c *shell.Ctx) (v planView, err error) {
 	v.Loaded, err = loaded(c, func(tx *store.Tx, _ *app.Loaded) (err error) {
-		v.Members, err = tx.Members(c.Ctx(), c.S.Now())
+		v.Members, err = tx.Members(c.Ctx(), c.Now)
 		return err
 	})
 	if err != nil {
@@ -693,7 +693,7 @@ func save(c *shell.Ctx, asked string, w *edit.Wire, make func(*app.Loaded) (says
 	var v planView
 	err := c.In(func(tx *store.Tx) (err error) {
 		if v.Loaded, err = app.Read(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err == nil {
-			v.Members, err = tx.Members(c.Ctx(), c.S.Now())
+			v.Members, err = tx.Members(c.Ctx(), c.Now)
 		}
 		return err
 	})

@@ -148,7 +148,7 @@ func putAside(c *shell.Ctx) error {
 		if _, err := tx.Session(c.Ctx(), c.Param("id")); err != nil {
 			return err
 		}
-		return tx.PutAside(c.Ctx(), c.Param("id"), c.S.Now())
+		return tx.PutAside(c.Ctx(), c.Param("id"), c.Now)
 	})
 	if err != nil {
 		return err
@@ -174,7 +174,7 @@ func (v *runView) parts(t run.Timeline, c *shell.Ctx) {
 		v.Shift = coach.Minutes(-off) + " early"
 	}
 	most := time.Minute
-	for _, p := range t.Parts(v.Picture.Segments(), c.S.Now()) {
+	for _, p := range t.Parts(v.Picture.Segments(), c.Now) {
 		most = max(most, p.Planned, p.Real)
 		v.Parts = append(v.Parts, runPart{
 			Part: p,

@@ -65,7 +65,7 @@ func ofClass(all []store.Calendar, class string) (out []store.Calendar) {
 
 // makeCalendar makes an address. It is shown once: only the hash of its secret is kept.
 func makeCalendar(c *shell.Ctx) error {
-	k := store.Calendar{ID: store.NewID(), Member: c.Member.ID, MadeAt: c.S.Now()}
+	k := store.Calendar{ID: store.NewID(), Member: c.Member.ID, MadeAt: c.Now}
 	of := "your sessions"
 	secret := shell.RandomKey(24)
 	err := c.In(func(tx *store.Tx) error {
@@ -89,7 +89,7 @@ func makeCalendar(c *shell.Ctx) error {
 
 func withdrawCalendar(c *shell.Ctx) error {
 	err := c.In(func(tx *store.Tx) error {
-		class, err := tx.WithdrawCalendar(c.Ctx(), c.Param("id"), c.Member.ID, c.S.Now())
+		class, err := tx.WithdrawCalendar(c.Ctx(), c.Param("id"), c.Member.ID, c.Now)
 		if err == nil && class != "" && !c.May(shell.ChangePlan) {
 			return store.ErrNone // and so it is taken back
 		}
@@ -107,7 +107,7 @@ func calendar(c *shell.Ctx) error {
 	c.Header("Referrer-Policy", "no-referrer")
 	c.Header("X-Robots-Tag", "noindex, nofollow")
 	secret := strings.TrimSuffix(c.Param("secret"), ".ics")
-	k, err := c.S.Store.ByCalendar(c.Ctx(), shell.HashOf(secret), c.S.Now())
+	k, err := c.S.Store.ByCalendar(c.Ctx(), shell.HashOf(secret), c.Now)
 	if err != nil {
 		return err
 	}
@@ -121,13 +121,13 @@ func calendar(c *shell.Ctx) error {
 				return err
 			}
 		}
-		events, err = app.Calendar(c.Ctx(), tx, of, c.Whole(""), c.S.Now().In(loc), loc)
+		events, err = app.Calendar(c.Ctx(), tx, of, c.Whole(""), c.Now.In(loc), loc)
 		return err
 	})
 	if err != nil {
 		return err
 	}
-	return c.Calendar(exchange.WriteCalendar(name, events, c.S.Now()))
+	return c.Calendar(exchange.WriteCalendar(name, events, c.Now))
 }
 
 // bringView is what a calendar that is brought in has, to be taken or left.

@@ -32,7 +32,7 @@ func (c *Ctx) takeOut(kind store.Retirable, id string, out bool, back string) er
 	var name string
 	err := c.In(func(tx *store.Tx) (err error) {
 		if name, err = tx.NameOf(c.Ctx(), kind, id); err == nil {
-			rests, err = tx.Rests(c.Ctx(), kind, id, c.S.Now())
+			rests, err = tx.Rests(c.Ctx(), kind, id, c.Now)
 		}
 		return err
 	})
@@ -49,7 +49,7 @@ func (c *Ctx) takeOut(kind store.Retirable, id string, out bool, back string) er
 	c.Back = back
 	err = c.Change("", says, func(tx *store.Tx) error {
 		if kind == store.OutClass && out {
-			if _, err := tx.DropAhead(c.Ctx(), id, c.S.Now()); err != nil {
+			if _, err := tx.DropAhead(c.Ctx(), id, c.Now); err != nil {
 				return err
 			}
 		}

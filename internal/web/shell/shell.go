@@ -329,6 +329,9 @@ type Frame struct {
 	Of           any // what a part of the page is about, when it is one of many
 }
 
+// Local is a moment as the club's clocks and calendars have it, wherever the server stands.
+func (f Frame) Local(t time.Time) time.Time { return t.In(f.Now.Location()) }
+
 // RailItem is a place in the rail.
 type RailItem struct {
 	Name, Path, Key string

@@ -71,9 +71,6 @@ type chartView struct {
 	Chart             *svg.ChartView
 }
 
-// Day writes a day of the club.
-func (v whyView) Day(t time.Time) string { return t.In(v.Loc).Format("2 Jan 2006") }
-
 // Over reports whether a last day is past.
 func (v whyView) Over(d day.Day) bool { return !d.Holds(day.Of(v.Now)) }
 
@@ -528,7 +525,7 @@ func addLink(c *shell.Ctx) error {
 				PlayerID: c.Param("id"),
 				Label:    label,
 				Own:      f.Get("own") != "",
-				MadeAt:   c.S.Now(),
+				MadeAt:   c.Now,
 				Until:    c.Today().Add(7 * weeks),
 			},
 			shell.HashOf(secret),
@@ -544,7 +541,7 @@ func addLink(c *shell.Ctx) error {
 func withdrawLink(c *shell.Ctx) error {
 	var player string
 	err := c.In(func(tx *store.Tx) (err error) {
-		player, err = tx.WithdrawGuardianLink(c.Ctx(), c.Param("id"), c.S.Now())
+		player, err = tx.WithdrawGuardianLink(c.Ctx(), c.Param("id"), c.Now)
 		return err
 	})
 	if err != nil {
@@ -579,7 +576,7 @@ func decide(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	d, wrong := app.Decide(rules, v.Standing, v.Items, ch, c.S.Now(), c.Today())
+	d, wrong := app.Decide(rules, v.Standing, v.Items, ch, c.Now, c.Today())
 	if wrong != "" {
 		return playerWith(c, http.StatusUnprocessableEntity, func(v *whyView) { v.Deciding, v.Wrong = ch, wrong })
 	}

@@ -31,7 +31,7 @@ func strike(c *shell.Ctx) error {
 		if m = ms[0]; !f.OK() {
 			return nil
 		}
-		return tx.Strike(c.Ctx(), m.ID, c.Member.ID, reason, c.S.Now())
+		return tx.Strike(c.Ctx(), m.ID, c.Member.ID, reason, c.Now)
 	})
 	if err != nil {
 		return err

@@ -661,7 +661,7 @@ func takeOver(c *shell.Ctx) error {
 	err = facts.settled(
 		c,
 		"Took the term’s places over",
-		func(tx *store.Tx) error { return tx.TakeOver(c.Ctx(), v.Term.ID, v.Program.ID, in, c.S.Now()) },
+		func(tx *store.Tx) error { return tx.TakeOver(c.Ctx(), v.Term.ID, v.Program.ID, in, c.Now) },
 	)
 	if err != nil {
 		return err
