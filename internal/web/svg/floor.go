@@ -32,7 +32,6 @@ type FloorView struct {
 	SnapX, SnapY string       // where court lines run, in metres
 	Edge         float64      // under it is the bench
 	Bench        [][2]float64 // where each group stands on it
-	rows         int
 }
 
 // Tall is how much of the drawing is shown: on paper, where nobody moves, the bench only where somebody stands on it.
@@ -88,7 +87,6 @@ func Floor(pic check.Picture, units coach.Units) FloorView {
 	const margin = 12
 	k := math.Min(640/f.Length, 330/f.Width)
 	v := FloorView{W: f.Length*k + 2*margin, H: f.Width*k + 2*margin, Scale: k, Margin: margin}
-	v.bench(pic.Picture)
 	at := func(m float64) float64 { return math.Round((m*k+margin)*10) / 10 }
 	box := func(s floor.Spot, name string) BoxView {
 		return BoxView{at(s.X), at(s.Y), math.Round(s.Length*k*10) / 10, math.Round(s.Width*k*10) / 10, name}
@@ -128,6 +126,7 @@ func Floor(pic check.Picture, units coach.Units) FloorView {
 			v.Courts = append(v.Courts, courts)
 		}
 	}
+	v.bench(pic.Picture)
 	v.tokens(pic.Picture)
 	v.Caption = units.Area(f.Length, f.Width) + ", to scale"
 	if walk := pic.Main().Longest; walk > 0 {
@@ -197,27 +196,43 @@ func whoAt(pic work.Picture, s work.StationAt) string {
 const (
 	dot     = 18.0 // from one player's dot to the next
 	most    = 6    // of them side by side
-	benched = 26.0 // a row on the bench
+	benched = 26.0 // a row on the bench of groups that stand in one line
 )
+
+// abreast is how many of a group's players stand side by side: as many as the narrowest of its stations is wide.
+func (v *FloorView) abreast(g work.Group) int {
+	n := min(len(g.Players), most)
+	for _, station := range g.Route {
+		if station >= 0 {
+			n = min(n, max(2, int(v.Stations[station].W/dot)))
+		}
+	}
+	return max(1, n)
+}
+
+// deep is how far a group's last line of players stands below its first.
+func (v *FloorView) deep(g work.Group) float64 {
+	return float64(max(0, len(g.Players)-1)/v.abreast(g)) * dot
+}
 
 // bench gives each group its place beside the floor, and the drawing the room for it.
 func (v *FloorView) bench(pic work.Picture) {
-	x, row := 14.0, 0
+	v.Edge = v.H
+	x, top, bottom := 14.0, v.Edge, v.Edge
 	deal := ""
 	for _, g := range pic.Groups {
-		w := float64(min(len(g.Players), most))*dot + 14
+		w := float64(v.abreast(g))*dot + 14
 		if g.Deal != deal { // another deal of the same players: they stand on the same bench
-			x, row, deal = 14, 0, g.Deal
+			x, top, bottom, deal = 14, v.Edge, v.Edge, g.Deal
 		}
 		if x+w > v.W {
-			x, row = 14, row+1
+			x, top = 14, bottom
 		}
-		v.Bench = append(v.Bench, [2]float64{math.Round(x + w/2), v.H + benched*(float64(row)+0.5) - 4})
+		v.Bench = append(v.Bench, [2]float64{math.Round(x + w/2), top + benched/2 - 4})
 		x += w
-		v.rows = max(v.rows, row+1+(len(g.Players)-1)/most)
+		bottom = max(bottom, top+benched+v.deep(g))
+		v.H = max(v.H, bottom)
 	}
-	v.Edge = v.H
-	v.H += benched * float64(v.rows)
 }
 
 // tokens places every group for every moment: at its station while it works and, at a change, already on the way to the
@@ -259,10 +274,11 @@ func (v *FloorView) token(pic work.Picture, g work.Group) tokenView {
 		}
 	}
 	var names []string
-	half := float64(min(len(g.Players), most)-1) / 2
+	abreast := v.abreast(g)
+	half := float64(abreast-1) / 2
 	for i, p := range g.Players {
 		names = append(names, p.Name)
-		t.Dots = append(t.Dots, [2]float64{(float64(i%most) - half) * dot, float64(i/most) * dot})
+		t.Dots = append(t.Dots, [2]float64{(float64(i%abreast) - half) * dot, float64(i/abreast) * dot})
 	}
 	t.Names = strings.Join(names, ", ")
 	return t
@@ -279,16 +295,14 @@ func (v *FloorView) spot(pic work.Picture, g work.Group, station int) (x, y floa
 	}
 	s := v.Stations[station]
 	x = s.X + s.W/2
-	switch {
-	case s.H > 70:
-		y = s.Y + s.H/2 + 16
-	case s.H > 56:
-		y = s.Y + s.H - 12
-	default:
+	deep := v.deep(g)
+	if s.H >= 53+deep {
+		y = s.Y + min(s.H/2+16, s.H-9-deep)
+	} else {
 		y = s.Y + s.H + 11
 	}
 	if len(pic.Groups) > 0 && s.Double {
-		y += float64(g.Index%2)*22 - 11
+		y += float64(g.Index%2)*(22+deep) - 11
 	}
 	return math.Round(x), math.Round(y)
 }

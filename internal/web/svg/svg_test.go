@@ -1,6 +1,7 @@
 package svg_test
 
 import (
+	"math"
 	"slices"
 	"strings"
 	"testing"
@@ -57,6 +58,53 @@ func TestEachHalfHasItsFloorAndItsRows(t *testing.T) {
 			}
 		}
 	}
+}
+
+// However narrow a station is, who comes there stands between its sides, two abreast at the least; and on the bench no
+// group stands on another.
+func TestPlayersStandBetweenTheSidesOfTheirStation(t *testing.T) {
+	looked := 0
+	for seed := range uint64(60) {
+		pic := check.Plan(plantest.Input(seed))
+		for _, f := range svg.Floors(pic, coach.Metric) {
+			for _, token := range f.Tokens {
+				for _, s := range f.Stations {
+					if token.Y < s.Y || token.Y > s.Y+s.H+20 || token.X-s.X-s.W/2 > 1 || s.X+s.W/2-token.X > 1 || s.W < 36 {
+						continue
+					}
+					looked++
+					for _, dot := range token.Dots {
+						if dot[0] < -s.W/2 || dot[0] > s.W/2 {
+							t.Errorf("seed %d: %s reach %.0f from the middle of a station %.0f wide", seed, token.Shape.Many(), dot[0], s.W)
+						}
+					}
+				}
+			}
+		}
+		f := svg.Floor(pic, coach.Metric)
+		for i, a := range f.Tokens {
+			for j, b := range f.Tokens[:i] {
+				if pic.Groups[i].Deal == pic.Groups[j].Deal && overlap(f.Bench[i], a.Dots, f.Bench[j], b.Dots) {
+					t.Errorf("seed %d: %s stand on %s on the bench", seed, a.Shape.Many(), b.Shape.Many())
+				}
+			}
+		}
+	}
+	if looked < 100 {
+		t.Errorf("only %d groups at a station", looked)
+	}
+}
+
+// overlap reports whether players of two groups stand closer to each other than those of one do.
+func overlap(at [2]float64, a [][2]float64, on [2]float64, b [][2]float64) bool {
+	for _, p := range a {
+		for _, q := range b {
+			if math.Hypot(at[0]+p[0]-on[0]-q[0], at[1]+p[1]-on[1]-q[1]) < 17 {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // A drawing that came from a club that reads metres is read in feet where the club does, and the other way about.
