@@ -204,15 +204,5 @@ func (l *loader) shelf() error {
 
 // put saves an edition with a date in the past, so that it stands before the sessions that used it.
 func (l *loader) put(d coach.Drill, edition int) error {
-	if err := l.tx.PutDrill(l.ctx, d); err != nil {
-		return err
-	}
-	_, err := l.tx.Exec(
-		l.ctx,
-		`update drill_edition set saved_at = $3 where drill_id = $1 and edition = $2`,
-		d.ID,
-		edition,
-		l.now.AddDate(0, 0, -160+50*edition),
-	)
-	return err
+	return l.tx.PutDrill(l.ctx, d, l.now.AddDate(0, 0, -160+50*edition))
 }

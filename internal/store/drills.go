@@ -145,8 +145,9 @@ func (r editionRow) drill() (d coach.Drill, err error) {
 	return d, nil
 }
 
-// PutDrill saves a new edition of a drill, or its first. Older editions stay for the plans made with them.
-func (tx *Tx) PutDrill(ctx context.Context, d coach.Drill) error {
+// PutDrill saves a new edition of a drill, or its first, as of a moment. Older editions stay for the plans made with
+// them.
+func (tx *Tx) PutDrill(ctx context.Context, d coach.Drill, at time.Time) error {
 	words := shelfWords(d)
 	suits := []string{d.Suits} // its own first, also when it is none
 	for _, v := range d.Variants {
@@ -197,8 +198,8 @@ func (tx *Tx) PutDrill(ctx context.Context, d coach.Drill) error {
 	if err != nil {
 		return err
 	}
-	return tx.exec(ctx, "keep the edition", `insert into drill_edition (club_id, drill_id, edition, doc, by_member)
-			values ($1, $2, $3, $4, $5)`, tx.Club, d.ID, d.Edition, doc, null(tx.Member))
+	return tx.exec(ctx, "keep the edition", `insert into drill_edition (club_id, drill_id, edition, doc, by_member,
+			saved_at) values ($1, $2, $3, $4, $5, $6)`, tx.Club, d.ID, d.Edition, doc, null(tx.Member), at)
 }
 
 // shelfWords are what a drill is found by.

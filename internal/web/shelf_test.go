@@ -345,7 +345,7 @@ func TestDrillsTravelFromOneClubToAnother(t *testing.T) {
 	// The giver's drill changes: the pack shows both sides, and each way of taking it does what it says.
 	d := in(t, s, func(tx *store.Tx) (coach.Drill, error) { return tx.Drill(ctx, hoop) })
 	d.Keys = append([]string{"Look at the hoop"}, d.Keys...)
-	if err := s.st.In(ctx, s.club, func(tx *store.Tx) error { return tx.PutDrill(ctx, d) }); err != nil {
+	if err := s.st.In(ctx, s.club, func(tx *store.Tx) error { return tx.PutDrill(ctx, d, evening) }); err != nil {
 		t.Fatal(err)
 	}
 	_, pack = ines.get("/shelf/pack/file?id=" + hoop + "&id=" + standing)
@@ -428,7 +428,7 @@ func manyDrills(t testing.TB, s site, n int) {
 		for i := range n {
 			d := p.Drills[i%len(p.Drills)].Drill
 			d.ID, d.Name = store.NewID(), fmt.Sprintf("%s %s %s %d", d.Name, words[i%20], words[i/20%20], i)
-			if err := tx.PutDrill(ctx, d); err != nil {
+			if err := tx.PutDrill(ctx, d, evening); err != nil {
 				return err
 			}
 			if last != "" {

@@ -527,7 +527,7 @@ func TestAPathOfVeryManyDrills(t *testing.T) {
 				Width:      4,
 				Keys:       []string{"Step in"},
 			}
-			if err := tx.PutDrill(ctx, d); err != nil {
+			if err := tx.PutDrill(ctx, d, evening); err != nil {
 				return err
 			}
 		}

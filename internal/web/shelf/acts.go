@@ -50,7 +50,7 @@ func copied(c *shell.Ctx, d coach.Drill, club string) error {
 	own.Origin = &coach.Origin{Club: club, Drill: d.ID, Edition: d.Edition, Name: d.Name}
 	c.Back = "/shelf"
 	err := c.Change("", "Made your own copy of "+d.Name, func(tx *store.Tx) error {
-		if err := tx.PutDrill(c.Ctx(), own); err != nil {
+		if err := tx.PutDrill(c.Ctx(), own, c.Now); err != nil {
 			return err
 		}
 		return tx.Share(c.Ctx(), own.ID, "private")
@@ -323,7 +323,7 @@ func again(c *shell.Ctx) error {
 			if err != nil {
 				return err
 			}
-			return tx.PutDrill(c.Ctx(), old)
+			return tx.PutDrill(c.Ctx(), old, c.Now)
 		}
 		v := drillView{Drill: d}
 		if err := v.original(c, tx); err != nil {
@@ -339,7 +339,7 @@ func again(c *shell.Ctx) error {
 			Edition: v.Origin.Edition,
 			Name:    v.Origin.Name,
 		}
-		return tx.PutDrill(c.Ctx(), next)
+		return tx.PutDrill(c.Ctx(), next, c.Now)
 	})
 	if err != nil {
 		return err

@@ -91,7 +91,7 @@ func saveDrawing(c *shell.Ctx) error {
 		return drawing(c, http.StatusUnprocessableEntity, d, doc, says)
 	}
 	d.Diagram = &doc
-	if err := c.Change("", "Drew "+d.Name+" in a new edition", func(tx *store.Tx) error { return tx.PutDrill(c.Ctx(), d) }); err != nil {
+	if err := c.Change("", "Drew "+d.Name+" in a new edition", func(tx *store.Tx) error { return tx.PutDrill(c.Ctx(), d, c.Now) }); err != nil {
 		return err
 	}
 	return c.To("/shelf/drill/" + d.ID)

@@ -384,7 +384,7 @@ func save(c *shell.Ctx) error {
 		c.Say("Nothing was changed, so there is no new edition.")
 		return c.To("/shelf/drill/" + d.ID)
 	}
-	if err := c.Change("", says, func(tx *store.Tx) error { return tx.PutDrill(c.Ctx(), d) }); err != nil {
+	if err := c.Change("", says, func(tx *store.Tx) error { return tx.PutDrill(c.Ctx(), d, c.Now) }); err != nil {
 		return err
 	}
 	return c.To("/shelf/drill/" + d.ID)

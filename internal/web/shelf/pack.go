@@ -253,7 +253,7 @@ func takeDrills(c *shell.Ctx, tx *store.Tx, v packView) (id map[string]string, t
 			d.ID = store.NewID()
 		}
 		id[m.ID] = d.ID
-		if err := tx.PutDrill(c.Ctx(), d); err != nil {
+		if err := tx.PutDrill(c.Ctx(), d, c.Now); err != nil {
 			return id, taken, err
 		}
 		taken++

@@ -197,22 +197,28 @@ const (
 	dot     = 18.0 // from one player's dot to the next
 	most    = 6    // of them side by side
 	benched = 26.0 // a row on the bench of groups that stand in one line
+	words   = 53.0 // what a station's name and leader take, and one line of players
 )
 
-// abreast is how many of a group's players stand side by side: as many as the narrowest of its stations is wide.
+// abreast is how many of a group's players stand side by side: as many as fit between the sides of each station that
+// holds the whole group.
 func (v *FloorView) abreast(g work.Group) int {
-	n := min(len(g.Players), most)
+	n := most
 	for _, station := range g.Route {
-		if station >= 0 {
-			n = min(n, max(2, int(v.Stations[station].W/dot)))
+		if station < 0 {
+			continue
+		}
+		s := v.Stations[station]
+		if fit := max(2, int(s.W/dot)); s.H >= words+deep(g, fit) {
+			n = min(n, fit)
 		}
 	}
-	return max(1, n)
+	return max(1, min(n, len(g.Players)))
 }
 
-// deep is how far a group's last line of players stands below its first.
-func (v *FloorView) deep(g work.Group) float64 {
-	return float64(max(0, len(g.Players)-1)/v.abreast(g)) * dot
+// deep is how far a group's last line of players stands below its first, with so many abreast.
+func deep(g work.Group, abreast int) float64 {
+	return float64(max(0, len(g.Players)-1)/abreast) * dot
 }
 
 // bench gives each group its place beside the floor, and the drawing the room for it.
@@ -230,7 +236,7 @@ func (v *FloorView) bench(pic work.Picture) {
 		}
 		v.Bench = append(v.Bench, [2]float64{math.Round(x + w/2), top + benched/2 - 4})
 		x += w
-		bottom = max(bottom, top+benched+v.deep(g))
+		bottom = max(bottom, top+benched+deep(g, v.abreast(g)))
 		v.H = max(v.H, bottom)
 	}
 }
@@ -295,8 +301,8 @@ func (v *FloorView) spot(pic work.Picture, g work.Group, station int) (x, y floa
 	}
 	s := v.Stations[station]
 	x = s.X + s.W/2
-	deep := v.deep(g)
-	if s.H >= 53+deep {
+	deep := deep(g, v.abreast(g))
+	if s.H >= words+deep {
 		y = s.Y + min(s.H/2+16, s.H-9-deep)
 	} else {
 		y = s.Y + s.H + 11

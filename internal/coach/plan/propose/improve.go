@@ -29,6 +29,7 @@ const (
 	dueCosts    = 5.0   // a criterion that is to be marked today, and can be nowhere
 	walkCosts   = 0.5   // ten metres of the longest walk at a change
 	twiceCosts  = 60.0  // the same drill at two stations
+	crowdCosts  = 20.0  // each player more at a station than its drill is for
 	faultCosts  = 0.3   // each repetition after faults that a child would do beyond the club's most
 	againCosts  = 8.0   // a drill that they had last week, or that the plan of a moment ago had
 )
@@ -208,14 +209,22 @@ func (pr *proposal) cost(pic check.Picture) (c float64) {
 		default:
 			c += noteCosts
 		}
-		if much, is := f.What.(check.Forfeits); is {
+		switch much := f.What.(type) {
+		case check.Forfeits:
 			c += faultCosts * float64(much.Most-much.Club)
+		case check.TooMany:
+			c += crowdCosts * float64(much.Comes-much.Most)
 		}
 	}
 	on := 0
 	for i, s := range pic.Stations {
-		if slices.ContainsFunc(pic.Stations[:i], func(o work.StationAt) bool { return o.Drill.ID == s.Drill.ID && o.Circuit == s.Circuit }) {
+		twin := slices.IndexFunc(pic.Stations[:i], func(o work.StationAt) bool { return o.Drill.ID == s.Drill.ID && o.Circuit == s.Circuit })
+		if twin >= 0 {
 			c += twiceCosts
+		}
+		n := len(pic.Stations) // of three each stands beside each
+		if twin >= 0 && n > 3 && (twin == i-1 || twin == 0 && i == n-1) {
+			c += againCosts
 		}
 		if slices.Contains(s.Drill.Skills, pr.aim) {
 			on++

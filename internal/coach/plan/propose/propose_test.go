@@ -340,6 +340,32 @@ func TestNoGroupRestsForWantOfAStation(t *testing.T) {
 	}
 }
 
+// A school's lesson: a whole class in three quarters of an hour, one teacher, and drills for six. There are as many
+// stations as hold everybody, also where there is no time for all to be everywhere and where the shelf has few drills.
+func TestNoGroupIsLargerThanItsTask(t *testing.T) {
+	for _, players := range []int{20, 28, 36} {
+		for _, minutes := range []int{45, 60, 90} {
+			for _, shelf := range []int{4, 40} {
+				in := plantest.Hall(players)
+				in.Booked, in.Leaders, in.Shelf = time.Duration(minutes)*time.Minute, in.Leaders[:1], in.Shelf[:shelf]
+				in.Plan = doc.Start(in.Booked, coach.NetGames)
+				for i := range in.Shelf {
+					d := &in.Shelf[i]
+					d.Least, d.Most, d.Leader, d.Kit, d.Length, d.Width = 3, 6, coach.SelfRun, nil, 4, 4
+				}
+				for _, shape := range []string{"circuit", "parts", "intervals", "routine"} {
+					pic := check.Plan(plantest.Proposed(t, in, shape, doc.Aim{}))
+					for _, f := range pic.Findings {
+						if _, is := f.What.(check.TooMany); is || pic.Total > in.Booked {
+							t.Errorf("%s, %d players, %d minutes, %d drills: %s", shape, players, minutes, shelf, f.What.Says())
+						}
+					}
+				}
+			}
+		}
+	}
+}
+
 // A proposal holds all who are there, and says what is done also where no drill of the shelf is for it: with nothing on
 // the shelf that is for everybody, what the family ends in is written down; a game for eight on four areas holds thirty.
 func TestAProposalSaysWhatIsDoneAndHoldsAll(t *testing.T) {

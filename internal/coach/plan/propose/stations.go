@@ -51,6 +51,15 @@ func (pr *proposal) stations() {
 	pr.f.Minutes = pr.c.Work / 60
 	pr.f.Use, pr.f.Size = use, (n+pr.d.Groups-1)/max(1, pr.d.Groups)
 	pr.f.Given = pr.in.Before("")
+	need := 0
+	if pr.shape.jobs == 0 && pr.shape.Key != "game-key-game" { // those have as many as they are for
+		need = min(pr.holding(n), doc.Most)
+	}
+	if need > count {
+		pr.c.Rounds = max(2, min(count, most)) // no group is everywhere then, and none is too large
+		count, pr.d.Groups = need, need
+		pr.f.Size = (n + need - 1) / need
+	}
 	at := map[int]doc.Station{}
 	for i, s := range pr.old.Stations {
 		if s.Pinned && i < count {
@@ -97,6 +106,11 @@ func (pr *proposal) stations() {
 		if best < 0 && len(pr.c.Stations) == 0 && len(ranked) > 0 {
 			best = 0 // and what does not fit, rather than none
 		}
+		if best < 0 && len(pr.c.Stations) < need { // the same at two places, rather than groups that are too large
+			pr.f.Chosen = nil
+			ranked = suggest.Drills(pr.in.Shelf, pr.f)
+			best = slices.IndexFunc(ranked, func(s suggest.Suggestion) bool { return fits(s) && pr.times(s.Drill.ID) < 2 })
+		}
 		if best < 0 {
 			continue
 		}
@@ -109,6 +123,9 @@ func (pr *proposal) stations() {
 		)
 	}
 	pr.d.Groups = max(1, min(pr.d.Groups, len(pr.c.Stations)))
+	if pr.c.Rounds >= len(pr.c.Stations) {
+		pr.c.Rounds = 0
+	}
 	pr.f.Aim = pr.aim
 	if pr.pinned("floor") {
 		for i := range pr.c.Stations {
@@ -118,6 +135,33 @@ func (pr *proposal) stations() {
 		}
 	}
 	pr.fitFloor()
+}
+
+// holding is how many groups so many players make that the likeliest drills can take: of the middle one's size. None
+// where they take any number.
+func (pr *proposal) holding(n int) int {
+	var sizes []int
+	for _, s := range suggest.Drills(pr.in.Shelf, pr.f) {
+		if s.Drill.Most > 0 && len(sizes) < doc.Most {
+			sizes = append(sizes, s.Drill.Most)
+		}
+	}
+	if len(sizes) == 0 {
+		return 0
+	}
+	slices.Sort(sizes)
+	each := sizes[len(sizes)/2]
+	return (n + each - 1) / each
+}
+
+// times is at how many stations a drill is.
+func (pr *proposal) times(drill string) (n int) {
+	for _, s := range pr.c.Stations {
+		if s.Drill == drill {
+			n++
+		}
+	}
+	return n
 }
 
 // forAim is how many of the stations are for the aim: more than half of a circuit, all where they practise what a game
