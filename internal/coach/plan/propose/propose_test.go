@@ -366,6 +366,21 @@ func TestNoGroupIsLargerThanItsTask(t *testing.T) {
 	}
 }
 
+// Where no game takes what the longest rounds leave of the time, there is a station more, and no warm-up of 25 minutes.
+func TestTimeLeftOverGoesToStations(t *testing.T) {
+	for _, shape := range []string{"circuit", "routine"} {
+		for _, players := range []int{6, 12, 20} {
+			in := plantest.Hall(players)
+			in.Family = coach.Apparatus
+			in.Plan = doc.Start(in.Booked, in.Family)
+			pic := check.Plan(plantest.Proposed(t, in, shape, doc.Aim{}))
+			if warm := pic.Blocks[0]; warm.To-warm.From > 15*time.Minute || pic.Total < in.Booked-2*time.Minute {
+				t.Errorf("%s for %d: warm-up of %s, %s of 90 minutes", shape, players, warm.To-warm.From, pic.Total)
+			}
+		}
+	}
+}
+
 // A proposal holds all who are there, and says what is done also where no drill of the shelf is for it: with nothing on
 // the shelf that is for everybody, what the family ends in is written down; a game for eight on four areas holds thirty.
 func TestAProposalSaysWhatIsDoneAndHoldsAll(t *testing.T) {

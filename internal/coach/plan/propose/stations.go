@@ -60,6 +60,9 @@ func (pr *proposal) stations() {
 		count, pr.d.Groups = need, need
 		pr.f.Size = (n + need - 1) / need
 	}
+	if !pr.has(doc.Game) && !pr.has(doc.Pairs) { // nothing else takes the time that the longest rounds leave
+		count = max(count, min(6, int(room.Seconds())/(longRound+40)))
+	}
 	at := map[int]doc.Station{}
 	for i, s := range pr.old.Stations {
 		if s.Pinned && i < count {
