@@ -353,13 +353,26 @@ func TestNoGroupIsLargerThanItsTask(t *testing.T) {
 					d := &in.Shelf[i]
 					d.Least, d.Most, d.Leader, d.Kit, d.Length, d.Width = 3, 6, coach.SelfRun, nil, 4, 4
 				}
-				for _, shape := range []string{"circuit", "parts", "intervals", "routine"} {
+				for _, shape := range []string{"circuit", "game-key-game", "parts", "intervals", "routine"} {
 					pic := check.Plan(plantest.Proposed(t, in, shape, doc.Aim{}))
 					for _, f := range pic.Findings {
 						if _, is := f.What.(check.TooMany); is || pic.Total > in.Booked {
 							t.Errorf("%s, %d players, %d minutes, %d drills: %s", shape, players, minutes, shelf, f.What.Says())
 						}
 					}
+				}
+			}
+		}
+	}
+}
+
+// However few come, nobody is a group of one as long as two can be together.
+func TestNobodyIsAGroupAlone(t *testing.T) {
+	for players := 2; players < 8; players++ {
+		for _, s := range propose.Shapes {
+			for _, g := range check.Plan(plantest.Proposed(t, plantest.Hall(players), s.Key, doc.Aim{})).Groups {
+				if len(g.Players) == 1 {
+					t.Errorf("%s for %d: %s are one", s.Name, players, g.Shape.Many())
 				}
 			}
 		}

@@ -44,7 +44,7 @@ func (pr *proposal) stations() {
 	if jobs := pr.shape.jobs; jobs > 0 {
 		count = max(2, len(pins), min(jobs, most))
 	}
-	pr.d.Groups = max(1, min(count, n))
+	pr.d.Groups = max(1, min(count, n/2)) // nobody alone
 	if !pr.has(doc.Stations) {
 		return
 	}
@@ -52,7 +52,7 @@ func (pr *proposal) stations() {
 	pr.f.Use, pr.f.Size = use, (n+pr.d.Groups-1)/max(1, pr.d.Groups)
 	pr.f.Given = pr.in.Before("")
 	need := 0
-	if pr.shape.jobs == 0 && pr.shape.Key != "game-key-game" { // those have as many as they are for
+	if pr.shape.jobs == 0 { // those have as many as they are for
 		need = min(pr.holding(n), doc.Most)
 	}
 	if need > count {
