@@ -1,6 +1,7 @@
 package coach
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -177,6 +178,9 @@ func (v Variant) Says() string {
 	}
 	return strings.Join(out, ", ")
 }
+
+// How is what a helper reads who has never seen it: how it is set up, or what it is for where nothing more is written.
+func (d Drill) How() string { return cmp.Or(d.Setup, d.Purpose) }
 
 // Sizes is for how many players it is: "3–6", or "4" where no other number will do.
 func (d Drill) Sizes() string {

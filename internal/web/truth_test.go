@@ -679,15 +679,15 @@ func TestALineIsALineOnEveryPaper(t *testing.T) {
 	s := serve(t)
 	ines, tuesday := s.as(t, "ines"), s.session(t, "Tuesday hall")
 	drill := tuesday.Plan.Stations()[0].Drill
-	in(t, s, func(tx *store.Tx) (int, error) {
-		_, err := tx.Exec(
-			ctx,
-			`update drill_edition set doc = jsonb_set(doc, '{setup}', to_jsonb($2::text)) where drill_id = $1`,
-			drill,
-			"- cones\n- ropes\n\n|a|b|\n|-|-|\n|1|2|",
-		)
-		return 0, err
-	})
+	write := func(drill, setup string) {
+		in(t, s, func(tx *store.Tx) (int, error) {
+			_, err := tx.Exec(ctx, `update drill_edition set doc = jsonb_set(doc, '{setup}', to_jsonb($2::text))
+				|| '{"purpose": "Hands early, then the feet."}' where drill_id = $1`, drill, setup)
+			return 0, err
+		})
+	}
+	write(drill, "- cones\n- ropes\n\n|a|b|\n|-|-|\n|1|2|")
+	write(tuesday.Plan.Stations()[1].Drill, "") // then what it is for is all that a helper has to go by
 	for _, page := range []string{"/shelf/drill/" + drill, "/shelf/drill/" + drill + "/print", "/shelf/cards?id=" + drill, "/sessions/" + tuesday.ID + "/print", "/sessions/" + tuesday.ID + "/print/cards"} {
 		if _, body := ines.get(page); !strings.Contains(body, "<li>ropes</li>") ||
 			!strings.Contains(body, "<td>1</td>") {
@@ -699,5 +699,8 @@ func TestALineIsALineOnEveryPaper(t *testing.T) {
 		`\u003cli\u003eropes\u003c/li\u003e`,
 	) {
 		t.Error("the phone has no list")
+	}
+	for _, page := range []string{"/sessions/" + tuesday.ID + "/print", "/sessions/" + tuesday.ID + "/print/cards", "/courtside/" + tuesday.ID + "/state"} {
+		mustHave(t, second(ines.get(page)), "Hands early, then the feet.")
 	}
 }

@@ -523,7 +523,7 @@ func stationOf(pic work.Picture, s work.StationAt) station {
 	v := station{
 		Name:     d.Name,
 		Drill:    d.ID,
-		Setup:    string(shell.Markdown(d.Setup)),
+		Setup:    string(shell.Markdown(d.How())),
 		Target:   s.Target.String(),
 		Written:  s.Changed(),
 		Kind:     string(s.Target.Kind),

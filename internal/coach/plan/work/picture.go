@@ -131,11 +131,11 @@ func (b Span) Does() (what, how string) {
 	what, how = b.Title, usual[b.Kind]
 	switch {
 	case b.Task != nil:
-		what, how = b.Task.Name, b.Task.Setup
+		what, how = b.Task.Name, b.Task.How()
 	case b.Game != nil:
 		what = b.Game.String()
 	case b.Cycle != nil:
-		how = b.Cycle.Drills[0].Setup
+		how = b.Cycle.Drills[0].How()
 	}
 	if b.Note != "" {
 		how = strings.TrimSpace(b.Note + "\n" + how)
