@@ -184,3 +184,13 @@ func ShapeOf(key string, f coach.Family) Shape {
 	}
 	return shapes[0]
 }
+
+// stationsUse is what drills have to be good for at the shape's stations.
+func (s Shape) stationsUse() suggest.Use {
+	for _, b := range s.blocks {
+		if b.kind == doc.Stations {
+			return b.use
+		}
+	}
+	return suggest.Station
+}

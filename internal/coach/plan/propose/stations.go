@@ -16,66 +16,75 @@ import (
 
 // stations chooses how many and which.
 func (pr *proposal) stations() {
-	n := len(pr.in.Players)
-	var pins []doc.Station
 	for _, s := range pr.old.Stations {
 		if s.Pinned {
-			pins = append(pins, s)
 			pr.chosen = append(pr.chosen, pr.in.Drill(s.Drill))
 		}
 	}
-	count := int(math.Round(float64(n) / idealGroup))
-	fixed := time.Duration(pr.c.Brief) * time.Second
-	use := suggest.Station
-	for _, b := range pr.p.Blocks {
-		fixed += time.Duration(b.Minutes) * time.Minute
-	}
-	for _, s := range pr.shape.blocks {
-		if s.kind == doc.Stations {
-			use = s.use
-		}
-	}
-	room := pr.in.Booked - fixed
-	most := int(room.Seconds()) / (shortRound + 40)
-	count = max(2, len(pins), min(count, 6, most))
-	if pr.shape.Key == "game-key-game" {
-		count = max(2, len(pins), min(count, 3))
-	}
-	if jobs := pr.shape.jobs; jobs > 0 {
-		count = max(2, len(pins), min(jobs, most))
-	}
+	n, room := len(pr.in.Players), pr.timeLeft()
+	count := pr.howMany(room)
 	pr.d.Groups = max(1, min(count, n/2)) // nobody alone
 	if !pr.has(doc.Stations) {
 		return
 	}
-	pr.f.Minutes = pr.c.Work / 60
-	pr.f.Use, pr.f.Size = use, (n+pr.d.Groups-1)/max(1, pr.d.Groups)
+	pr.f.Minutes, pr.f.Use = pr.c.Work/60, pr.shape.stationsUse()
+	pr.f.Size = (n + pr.d.Groups - 1) / pr.d.Groups
 	pr.f.Given = pr.in.Before("")
 	need := 0
 	if pr.shape.jobs == 0 { // those have as many as they are for
 		need = min(pr.holding(n), doc.Most)
 	}
 	if need > count {
-		pr.c.Rounds = max(2, min(count, most)) // no group is everywhere then, and none is too large
+		pr.c.Rounds = count // no group is everywhere then, and none is too large
 		count, pr.d.Groups = need, need
 		pr.f.Size = (n + need - 1) / need
 	}
 	if !pr.has(doc.Game) && !pr.has(doc.Pairs) { // nothing else takes the time that the longest rounds leave
 		count = max(count, min(6, int(room.Seconds())/(longRound+40)))
 	}
-	at := map[int]doc.Station{}
-	for i, s := range pr.old.Stations {
-		if s.Pinned && i < count {
-			at[i] = s
-		} else if s.Pinned {
-			for j := range count {
-				if _, taken := at[j]; !taken && (j >= len(pr.old.Stations) || !pr.old.Stations[j].Pinned) {
-					at[j] = s
-					break
-				}
+	pr.choose(count, need)
+	pr.d.Groups = max(1, min(pr.d.Groups, len(pr.c.Stations)))
+	if pr.c.Rounds >= len(pr.c.Stations) {
+		pr.c.Rounds = 0
+	}
+	pr.f.Aim = pr.aim
+	if pr.pinned("floor") {
+		for i := range pr.c.Stations {
+			if i < len(pr.old.Stations) && pr.c.Stations[i].Spot == nil {
+				pr.c.Stations[i].Spot = pr.old.Stations[i].Spot
 			}
 		}
 	}
+	pr.fitFloor()
+}
+
+// timeLeft is the time that the other blocks leave to the stations.
+func (pr *proposal) timeLeft() time.Duration {
+	fixed := time.Duration(pr.c.Brief) * time.Second
+	for _, b := range pr.p.Blocks {
+		fixed += time.Duration(b.Minutes) * time.Minute
+	}
+	return pr.in.Booked - fixed
+}
+
+// howMany stations there are at first: for groups of the best size, as many as there is time to be at, and as many as
+// the shape is for.
+func (pr *proposal) howMany(room time.Duration) int {
+	inTime := int(room.Seconds()) / (shortRound + 40)
+	count := min(6, int(math.Round(float64(len(pr.in.Players))/idealGroup)))
+	switch {
+	case pr.shape.jobs > 0:
+		count = pr.shape.jobs
+	case pr.shape.Key == "game-key-game":
+		count = min(count, 3)
+	}
+	return max(2, len(pr.chosen), min(count, inTime))
+}
+
+// choose takes the likeliest drills that somebody is there to lead and that have room, beside those that are pinned;
+// the same twice where the shelf has fewer than are needed.
+func (pr *proposal) choose(count, need int) {
+	at := pr.kept(count)
 	coaches := 0 // stations that need a coach, against coaches there are
 	for _, l := range pr.in.Leaders {
 		if l.Role != coach.RoleHelper {
@@ -87,6 +96,11 @@ func (pr *proposal) stations() {
 		coaches, helpers = staffed(pr.in.Drill(s.Drill), coaches, helpers)
 	}
 	area := pr.in.Floor.Inside().Length * pr.in.Floor.Inside().Width * 0.72 / float64(max(1, count))
+	fits := func(s suggest.Suggestion) bool {
+		c, h := staffed(*s.Drill, coaches, helpers)
+		wide := (s.Drill.Length + s.Drill.Clearance) * (s.Drill.Width + s.Drill.Clearance)
+		return c >= 0 && h >= 0 && wide <= area*1.5
+	}
 	for i := range count {
 		if s, ok := at[i]; ok {
 			pr.c.Stations = append(pr.c.Stations, s)
@@ -97,11 +111,6 @@ func (pr *proposal) stations() {
 			pr.f.Aim = ""
 		}
 		ranked := suggest.Drills(pr.in.Shelf, pr.f)
-		fits := func(s suggest.Suggestion) bool {
-			c, h := staffed(*s.Drill, coaches, helpers)
-			wide := (s.Drill.Length + s.Drill.Clearance) * (s.Drill.Width + s.Drill.Clearance)
-			return c >= 0 && h >= 0 && wide <= area*1.5
-		}
 		best := slices.IndexFunc(ranked, func(s suggest.Suggestion) bool { return fits(s) && pr.newJob(*s.Drill) })
 		if best < 0 { // then a second station for a situation, rather than a group that rests
 			best = slices.IndexFunc(ranked, fits)
@@ -125,19 +134,24 @@ func (pr *proposal) stations() {
 			doc.Station{Drill: s.Drill.ID, Edition: max(1, s.Drill.Edition), Why: reason(s)},
 		)
 	}
-	pr.d.Groups = max(1, min(pr.d.Groups, len(pr.c.Stations)))
-	if pr.c.Rounds >= len(pr.c.Stations) {
-		pr.c.Rounds = 0
-	}
-	pr.f.Aim = pr.aim
-	if pr.pinned("floor") {
-		for i := range pr.c.Stations {
-			if i < len(pr.old.Stations) && pr.c.Stations[i].Spot == nil {
-				pr.c.Stations[i].Spot = pr.old.Stations[i].Spot
+}
+
+// kept are the pinned stations at their places; those beyond the last, at the first that is free.
+func (pr *proposal) kept(count int) map[int]doc.Station {
+	at := map[int]doc.Station{}
+	for i, s := range pr.old.Stations {
+		if s.Pinned && i < count {
+			at[i] = s
+		} else if s.Pinned {
+			for j := range count {
+				if _, taken := at[j]; !taken && (j >= len(pr.old.Stations) || !pr.old.Stations[j].Pinned) {
+					at[j] = s
+					break
+				}
 			}
 		}
 	}
-	pr.fitFloor()
+	return at
 }
 
 // holding is how many groups so many players make that the likeliest drills can take: of the middle one's size. None
