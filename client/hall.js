@@ -1,6 +1,6 @@
 // What phone and big screen share in the hall: the state from the server and from this device, the clock that every device agrees on, and who is where.
 import { Kept, sweep } from './kept.js'
-import { Offset, fold, index, interval } from './run.js'
+import { Offset, fold, index, interval, roundShown } from './run.js'
 import { Signal } from './sound.js'
 import { games } from './court/games.js'
 import { gates } from './court/gates.js'
@@ -52,6 +52,28 @@ export function take(state, d) {
   }
 }
 
+// What the server alone changes comes as a whole: it is frozen, and so read as it is instead of being watched thing by
+// thing.
+const whole = [
+  'segments',
+  'stations',
+  'tasks',
+  'groups',
+  'criteria',
+  'matches',
+  'pairings',
+  'cycles',
+  'ladders',
+  'look',
+]
+const freeze = (v) => {
+  if (v && typeof v === 'object') Object.values(Object.freeze(v)).forEach(freeze)
+}
+export function steady(state) {
+  for (const k of whole) freeze(state[k])
+  return state
+}
+
 // found looks a long list up by a word of each item, or by several; what it found stays until something changed. Such lists are read as they are, without
 // watching each of their thousand items.
 const kept = new Map()
@@ -84,7 +106,7 @@ const clockAndPlaces = {
 
   begin() {
     this.online = navigator.onLine
-    this.state = JSON.parse(document.getElementById('state').textContent)
+    this.state = steady(JSON.parse(document.getElementById('state').textContent))
     this.kept = new Kept(this.state.me.id, this.state.session, this.state.bookedEnd)
     this.offset = new Offset(Number(localStorage.getItem('gruppo-offset')) || this.state.now - Date.now())
     sweep(this.state.me.id, Date.now() + this.offset.ms).catch(() => {}) // a browser that keeps nothing has nothing to forget
@@ -119,7 +141,7 @@ const clockAndPlaces = {
     const kept = await this.kept.value(this.keptAs).catch(() => null)
     if (!kept || kept.now <= this.state.now) return
     if (!localStorage.getItem('gruppo-offset')) this.offset = new Offset(0)
-    this.state = kept
+    this.state = steady(kept)
     this.tick()
   },
   keptAs: 'state',
@@ -182,7 +204,7 @@ const clockAndPlaces = {
       this.online = navigator.onLine
       if (no < this.newest) return
       this.newest = no
-      this.state = state
+      this.state = steady(state)
       const { sent, heard } = this.reads[no]
       for (const item of sent) this.lay(item)
       for (const d of heard) take(this.state, d)
@@ -251,7 +273,8 @@ const clockAndPlaces = {
     const now = this.moment(),
       t = this.run,
       s = index(t.bounds, t.pausedAt || now),
-      same = [t.started, t.ended, t.pausedAt, s, ...t.bounds].join(),
+      round = roundShown(this.state.segments, s),
+      same = [t.started, t.ended, t.pausedAt, s, round, ...t.bounds].join(),
       second = Math.floor((now - (t.bounds[s] || 0)) / 1000)
     if (this.flash && now > this.flashUntil) this.flash = ''
     this.followGates()
@@ -261,7 +284,7 @@ const clockAndPlaces = {
     if (same !== this.atSame) {
       // everything on the page hangs on it, so it changes only when it does
       this.atSame = same
-      this.at = { ...t, segment: s }
+      this.at = { ...t, segment: s, round }
     }
     if (this.going && this.lastSegment !== s && this.lastSegment >= 0) {
       this.segmentOver(this.lastSegment)
@@ -278,7 +301,7 @@ const clockAndPlaces = {
   },
   segmentOver() {}, // a segment is over
   follow() {}, // and another has begun
-  at: { segment: 0, started: false, ended: false, bounds: [], pausedAt: 0 },
+  at: { segment: 0, round: 1, started: false, ended: false, bounds: [], pausedAt: 0 },
   get started() {
     return this.at.started
   },
@@ -330,12 +353,7 @@ const clockAndPlaces = {
     return Math.max(0, ...this.state.segments.map((s) => s.round))
   },
   get round() {
-    // the round whose groups are shown
-    const c = this.current
-    if (c.kind === 'work') return c.round
-    if (c.kind === 'change') return c.round + 1
-    const ahead = this.state.segments.slice(this.started ? this.segment : 0).find((s) => s.kind === 'work')
-    return ahead ? ahead.round : Math.max(1, this.rounds)
+    return this.at.round
   },
   get phaseWord() {
     if (this.ended) return 'Ended'

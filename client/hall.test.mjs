@@ -6,7 +6,7 @@ import { test } from 'node:test'
 globalThis.window = { Alpine: { raw: (x) => x } }
 let shaken = 0
 globalThis.navigator = { vibrate: () => shaken++ }
-const { found, hall, mix, take } = await import('./hall.js')
+const { found, hall, mix, steady, take } = await import('./hall.js')
 const { sending } = await import('./court/sending.js')
 const { Outbox } = await import('./outbox.js')
 const { names, Signal } = await import('./sound.js')
@@ -20,6 +20,14 @@ const empty = () => ({
   notes: [],
   climbs: [],
   looked: [],
+})
+
+test('what the server alone changes is read as it is: no part of the page can write on it', () => {
+  const s = steady({ ...empty(), stations: [{ name: 'Wall', visits: [0, 1] }], groups: [{ players: ['p'] }] })
+  assert.throws(() => (s.stations[0].name = 'Hoops'), TypeError)
+  assert.throws(() => s.groups[0].players.push('q'), TypeError)
+  take(s, { said: [{ player: 'p', state: 'late', minute: 7, no: '' }] }) // the register is the hall's
+  assert.equal(s.players[0].said, 'late')
 })
 
 test('what is told twice, or late, is in the state once, as it was last', () => {

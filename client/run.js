@@ -46,6 +46,15 @@ export function index(bounds, at) {
   return Math.max(0, bounds.length - 1)
 }
 
+// roundShown is the round whose groups are shown while a segment runs: the one that runs, the next at a change, the first that is ahead, else the last.
+export function roundShown(segments, segment) {
+  const now = segments[segment]
+  if (now?.kind === 'work') return now.round
+  if (now?.kind === 'change') return now.round + 1
+  const ahead = segments.slice(segment).find((s) => s.kind === 'work')
+  return ahead ? ahead.round : Math.max(1, ...segments.map((s) => s.round))
+}
+
 // Offset is how far the server's clock is ahead of this device's: of the last answers the one that was under way shortest counts, since the
 // server read its clock somewhere on the way (F. Cristian, Probabilistic clock synchronization, 1989: wrong by at most half of the way).
 export class Offset {

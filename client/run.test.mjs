@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict'
 import { readFileSync } from 'node:fs'
 import { test } from 'node:test'
-import { fold, index, interval, Offset } from './run.js'
+import { fold, index, interval, Offset, roundShown } from './run.js'
 
 const file = JSON.parse(readFileSync(new URL('../internal/coach/plan/run/testdata/run.json', import.meta.url)))
 const segments = file.segments.map((s) => ({ ...s, seconds: s.minutes * 60 }))
@@ -57,4 +57,19 @@ test('ten seconds all-out, sixty rest', () => {
   assert.deepEqual(interval(10, 60, 12), { work: false, left: 58, turn: 1 })
   assert.deepEqual(interval(10, 60, 70), { work: true, left: 10, turn: 2 })
   assert.equal(interval(0, 60, 4), null)
+})
+
+test('the groups that are shown: of the round that runs, at a change of the next, before them of the first, after them of the last', () => {
+  const plan = [
+    ['block', 0],
+    ['work', 1],
+    ['change', 1],
+    ['work', 2],
+    ['block', 0],
+  ].map(([kind, round]) => ({ kind, round }))
+  assert.deepEqual(
+    plan.map((_, i) => roundShown(plan, i)),
+    [1, 1, 2, 2, 2],
+  )
+  assert.equal(roundShown([], 0), 1)
 })

@@ -76,7 +76,8 @@ export const pads = {
     }
     const up = this.tab === beside + this.cycle?.block ? this.upNow : []
     const later = (p) => Number(!up.includes(p.id)) + 2 * Number(this.isThrough(p)) // whoever is up is on top
-    return [...players].sort((a, b) => later(a) - later(b) || at(a) - at(b)).map((p) => this.row(p))
+    const keyNow = this.keyNow
+    return [...players].sort((a, b) => later(a) - later(b) || at(a) - at(b)).map((p) => this.row(p, keyNow))
   },
   // isThrough: they have shown the routine that is run through here, and make room for who has not
   isThrough(p) {
@@ -104,11 +105,12 @@ export const pads = {
       .map((id) => this.state.criteria.find((c) => c.id === id))
       .filter((c) => c && (!this.station || (this.station.criteria || []).includes(c.id)))
   },
-  row(p) {
-    const all = this.choices(p)
+  row(p, keyNow) {
+    const all = this.choices(p),
+      station = this.station
     // first stands what is due; of a routine the routine, and in intervals the strokes
     const due =
-      this.station?.routine?.length || this.strokesIn ? 0 : all.findIndex((c) => c.id && (p.due || []).includes(c.id))
+      station?.routine?.length || this.strokesIn ? 0 : all.findIndex((c) => c.id && (p.due || []).includes(c.id))
     const c = all[(this.pick[p.id] ?? Math.max(0, due)) % all.length]
     const side = c.sides ? this.sides[p.id] || 'right' : ''
     const key = [p.id, c.id || c.drill, side].join('|')
@@ -116,7 +118,7 @@ export const pads = {
       key,
       player: p,
       name: p.name,
-      limits: this.station?.aside[p.id] ? [...p.limits, 'here: ' + this.station.aside[p.id]] : p.limits,
+      limits: station?.aside[p.id] ? [...p.limits, 'here: ' + station.aside[p.id]] : p.limits,
       criterion: c,
       choices: all.length,
       what: c.wording,
@@ -173,9 +175,9 @@ export const pads = {
       p.name + ': ' + r.figure + ' ' + (r.figureUnder || '') + (r.pad === 'watch' ? '. Start or stop the watch' : '')
     r.lessLabel = p.name + ': less'
     r.moreLabel = p.name + ': more'
-    if (this.keyNow) {
-      r.hasKey = this.hasKey(p.id, this.keyNow)
-      r.keyLabel = p.name + ' has the key ' + this.keyNow
+    if (keyNow) {
+      r.hasKey = this.hasKey(p.id, keyNow)
+      r.keyLabel = p.name + ' has the key ' + keyNow
     }
     return r
   },
