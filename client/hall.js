@@ -74,6 +74,9 @@ export function steady(state) {
   return state
 }
 
+// wordsOf is a state in words but for what passes with time, to tell whether anything has changed.
+const wordsOf = (state) => JSON.stringify({ ...state, now: 0, over: 0 })
+
 // found looks a long list up by a word of each item, or by several; what it found stays until something changed. Such lists are read as they are, without
 // watching each of their thousand items.
 const kept = new Map()
@@ -107,6 +110,7 @@ const clockAndPlaces = {
   begin() {
     this.online = navigator.onLine
     this.state = steady(JSON.parse(document.getElementById('state').textContent))
+    this.told = wordsOf(this.state)
     this.kept = new Kept(this.state.me.id, this.state.session, this.state.bookedEnd)
     this.offset = new Offset(Number(localStorage.getItem('gruppo-offset')) || this.state.now - Date.now())
     sweep(this.state.me.id, Date.now() + this.offset.ms).catch(() => {}) // a browser that keeps nothing has nothing to forget
@@ -142,6 +146,7 @@ const clockAndPlaces = {
     if (!kept || kept.now <= this.state.now) return
     if (!localStorage.getItem('gruppo-offset')) this.offset = new Offset(0)
     this.state = steady(kept)
+    this.told = ''
     this.tick()
   },
   keptAs: 'state',
@@ -176,6 +181,7 @@ const clockAndPlaces = {
   // hear takes in what changed elsewhere.
   hear(d) {
     for (const read of Object.values(this.reads)) read.heard.push(d)
+    this.told = ''
     take(this.state, d)
     this.took()
   },
@@ -204,8 +210,15 @@ const clockAndPlaces = {
       this.online = navigator.onLine
       if (no < this.newest) return
       this.newest = no
+      const { sent, heard } = this.reads[no],
+        words = wordsOf(state)
+      if (words === this.told && !sent.length && !heard.length) {
+        Object.assign(this.state, { now: state.now, over: state.over }) // nothing else has changed: nothing is drawn again
+        this.keepState()
+        return
+      }
+      this.told = heard.length ? '' : words
       this.state = steady(state)
-      const { sent, heard } = this.reads[no]
       for (const item of sent) this.lay(item)
       for (const d of heard) take(this.state, d)
       this.took()
@@ -220,6 +233,7 @@ const clockAndPlaces = {
     this.merge()
     this.keepState()
   },
+  told: '', // what the server said last, where nothing was heard and nothing done since
   asks: 0,
   newest: 0,
   reads: {}, // by number: what arrived and what was heard while a state is on its way

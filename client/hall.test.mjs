@@ -140,6 +140,32 @@ test('whatever is heard, or arrives from here, while a whole state is on its way
   assert.deepEqual(p.reads, {})
 })
 
+// A phone is looked at again and again: each time it asks for the whole state.
+test('what is as it was is not drawn again; what was done or heard here, or has changed there, is', async () => {
+  const p = mix(at(4, ['start', 0]), sending, { keepState() {}, keepSeries() {} })
+  p.outbox = new Outbox({ put: async () => {}, drop: async () => {} }, async () => [])
+  p.state.me = { id: 'me' }
+  let there = structuredClone({ ...p.state, now: 1 })
+  globalThis.fetch = async () => ({ ok: true, json: async () => structuredClone(there) })
+  const again = async () => {
+    const was = p.state
+    await p.refresh()
+    return p.state !== was
+  }
+  assert.equal(await again(), true)
+  there.now = 2
+  assert.equal(await again(), false)
+  assert.equal(p.state.now, 2)
+  p.hear({ notes: [{ id: 'n' }] })
+  assert.equal(await again(), true) // what was heard is there, or was taken back since
+  p.lay({ kind: 'said', player: 'p', state: 'late' })
+  assert.equal(await again(), true)
+  assert.equal(p.state.players[0].said, '')
+  there = { ...there, key: 'Knees' }
+  assert.equal(await again(), true)
+  assert.equal(await again(), false)
+})
+
 test('before, during and after: the word over the clock, what comes then, and how much is left', () => {
   const words = (p) => [p.phaseWord, p.left, p.thenText]
   assert.deepEqual(words(at(0)), ['Ready', '10:00', 'first: Warm-up'])

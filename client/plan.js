@@ -23,12 +23,29 @@ window.htmx.defineExtension('whole', {
   },
 })
 let asking = 0,
-  heard = 0 // answers on their way, and the newest version that was spoken of meanwhile
+  heard = 0, // answers on their way, and the newest version that was spoken of meanwhile
+  turn = Promise.resolve()
+let others = 0 // how often the plan became another than what this page had made of it
+const seen = () => {
+  const version = plan().dataset.version,
+    then = others
+  return () => (then === others ? plan().dataset.version : version) // of an edit: as the plan was seen, and as this page has edited it since
+}
+// ask takes one after the other: what is done while an answer is on its way is done after it. Its values are worked out when it is its turn.
 async function ask(verb, path, values) {
   asking++
-  const tab = $('.tabs-row [aria-selected=true]')?.getAttribute('aria-controls') // the only one that has to be filled now
+  const before = turn
+  turn = (async () => {
+    await before.catch(() => {}) // it has said so itself
+    const tab = $('.tabs-row [aria-selected=true]')?.getAttribute('aria-controls') // the only one that has to be filled now
+    const was = plan().dataset.version
+    const all = { ...values(), tab }
+    await window.htmx.ajax(verb, path, { source: '#plan', target: '#plan', swap: 'whole', values: all })
+    const now = plan()?.dataset.version
+    if ((verb === 'GET' && now !== was) || $('#plan > .finding[role=alert]')) others++
+  })()
   try {
-    await window.htmx.ajax(verb, path, { source: '#plan', target: '#plan', swap: 'whole', values: { ...values, tab } })
+    await turn
   } finally {
     asking--
   }
@@ -39,8 +56,16 @@ async function ask(verb, path, values) {
 }
 
 let busy = null // a drag
-const send = (action, at, value) =>
-  ask('POST', url() + '/plan', { version: plan().dataset.version, do: action, at, value })
+// send is an edit; a value that is worked out is so at its turn.
+function send(action, at, value) {
+  const version = seen()
+  return ask('POST', url() + '/plan', () => ({
+    version: version(),
+    do: action,
+    at,
+    value: typeof value === 'function' ? value() : value,
+  }))
+}
 
 // -- what is shown: a moment of the session, a block's settings, a group lit
 
@@ -430,14 +455,21 @@ document.addEventListener('submit', (e) => {
     if (e.target.dataset.do === 'drop-block') focusAfter(Math.min(block, $$('.bar').length - 2)) // not to the next “×”
     const field = e.submitter?.name ? e.submitter : e.target.elements.value
     const before = field?.tagName === 'INPUT' ? (field.dataset.before ?? '') : '' // a list's options carry it themselves
-    return send(e.target.dataset.do, e.target.dataset.at, before + (field?.value ?? ''))
+    const { at } = e.target.dataset
+    const value = () => {
+      const now = field === e.submitter && document.getElementById(field.id)
+      return now && now.form?.dataset.at === at ? now.value : before + (field?.value ?? '') // a step goes on from where it is by then
+    }
+    return send(e.target.dataset.do, at, value)
   }
   if (e.target.matches('#plan form[method=post]') && e.submitter?.formMethod !== 'get') {
     e.preventDefault()
     if (e.target.matches('.propose')) focusNext = 'shape'
-    const values = Object.fromEntries(new FormData(e.target, e.submitter))
-    if ('version' in values) values.version = plan().dataset.version
-    return ask('POST', e.target.getAttribute('action'), values)
+    const values = Object.fromEntries(new FormData(e.target, e.submitter)),
+      version = seen()
+    return ask('POST', e.target.getAttribute('action'), () =>
+      'version' in values ? { ...values, version: version() } : values,
+    )
   }
   if (!e.target.matches('[data-place]')) return
   e.preventDefault()
@@ -535,7 +567,7 @@ function listen() {
 }
 function read() {
   later = false
-  return unfolded(() => ask('GET', url(), {}))
+  return unfolded(() => ask('GET', url(), () => ({})))
 }
 // unfolded does what closes no panel: somebody else's change is read, or something is pinned.
 let unfolding = false

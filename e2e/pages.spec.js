@@ -74,6 +74,35 @@ test('every list that is filled when opened has every entry, and each click on o
   end()
 })
 
+test('on a slow network what is done while an answer is on its way is done after it: two presses are two minutes, a choice is kept', async ({
+  page,
+}) => {
+  const end = watch(page)
+  await signIn(page)
+  await page.goto(await planOf(page, 'Saturday Shore', '2026-12-26'))
+  await page.route(/\/sessions\/.*\/(plan|undo)$/, async (r) => {
+    await new Promise((go) => setTimeout(go, 700))
+    await r.continue()
+  })
+  await page.locator('.strip .bar').first().click()
+  const minutes = page.locator('.block-form:visible .stepper output').first()
+  const was = parseInt(await minutes.innerText())
+  const more = page.getByRole('button', { name: 'Warm-up: a minute more' })
+  for (let n = 0; n < 3; n++) await more.click()
+  await expect(minutes).toHaveText(was + 3 + ' min')
+  // one step is taken back, and before that is answered another block comes
+  await page.getByRole('button', { name: /^Take back/ }).click()
+  await page.locator('.add-kind', { hasText: 'Drink break' }).click()
+  await expect(page.locator('.strip .bar[data-kind=break]')).toHaveCount(1)
+  await expect(page.locator('#plan > .finding[role=alert]')).toHaveCount(0)
+  await page.unrouteAll({ behavior: 'ignoreErrors' })
+  await page.reload()
+  await expect(page.locator('.strip .bar[data-kind=break]')).toHaveCount(1)
+  await page.locator('.strip .bar').first().click()
+  await expect(minutes).toHaveText(was + 2 + ' min')
+  end()
+})
+
 test('a plan without stations stays in sight while it is edited; a drill goes into a session; a ladder’s steps are inserted, ordered and dropped', async ({
   page,
 }) => {
