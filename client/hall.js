@@ -74,7 +74,7 @@ export function steady(state) {
   return state
 }
 
-// wordsOf is a state in words but for what passes with time, to tell whether anything has changed.
+// wordsOf is a state in words but for what passes with time, to tell whether one differs from another.
 const wordsOf = (state) => JSON.stringify({ ...state, now: 0, over: 0 })
 
 // found looks a long list up by a word of each item, or by several; what it found stays until something changed. Such lists are read as they are, without
@@ -110,7 +110,6 @@ const clockAndPlaces = {
   begin() {
     this.online = navigator.onLine
     this.state = steady(JSON.parse(document.getElementById('state').textContent))
-    this.told = wordsOf(this.state)
     this.kept = new Kept(this.state.me.id, this.state.session, this.state.bookedEnd)
     this.offset = new Offset(Number(localStorage.getItem('gruppo-offset')) || this.state.now - Date.now())
     sweep(this.state.me.id, Date.now() + this.offset.ms).catch(() => {}) // a browser that keeps nothing has nothing to forget
@@ -146,7 +145,6 @@ const clockAndPlaces = {
     if (!kept || kept.now <= this.state.now) return
     if (!localStorage.getItem('gruppo-offset')) this.offset = new Offset(0)
     this.state = steady(kept)
-    this.told = ''
     this.tick()
   },
   keptAs: 'state',
@@ -181,7 +179,6 @@ const clockAndPlaces = {
   // hear takes in what changed elsewhere.
   hear(d) {
     for (const read of Object.values(this.reads)) read.heard.push(d)
-    this.told = ''
     take(this.state, d)
     this.took()
   },
@@ -210,15 +207,13 @@ const clockAndPlaces = {
       this.online = navigator.onLine
       if (no < this.newest) return
       this.newest = no
-      const { sent, heard } = this.reads[no],
-        words = wordsOf(state)
-      if (words === this.told && !sent.length && !heard.length) {
-        Object.assign(this.state, { now: state.now, over: state.over }) // nothing else has changed: nothing is drawn again
+      if (wordsOf(state) === wordsOf(window.Alpine.raw(this.state))) {
+        Object.assign(this.state, { now: state.now, over: state.over }) // nothing else differs: nothing is drawn again
         this.keepState()
         return
       }
-      this.told = heard.length ? '' : words
       this.state = steady(state)
+      const { sent, heard } = this.reads[no]
       for (const item of sent) this.lay(item)
       for (const d of heard) take(this.state, d)
       this.took()
@@ -233,7 +228,6 @@ const clockAndPlaces = {
     this.merge()
     this.keepState()
   },
-  told: '', // what the server said last, where nothing was heard and nothing done since
   asks: 0,
   newest: 0,
   reads: {}, // by number: what arrived and what was heard while a state is on its way

@@ -32,7 +32,7 @@ const seen = () => {
   return () => (then === others ? plan().dataset.version : version) // of an edit: as the plan was seen, and as this page has edited it since
 }
 // ask takes one after the other: what is done while an answer is on its way is done after it. Its values are worked out when it is its turn.
-async function ask(verb, path, values) {
+async function ask(verb, path, values = () => ({})) {
   asking++
   const before = turn
   turn = (async () => {
@@ -567,7 +567,7 @@ function listen() {
 }
 function read() {
   later = false
-  return unfolded(() => ask('GET', url(), () => ({})))
+  return unfolded(() => ask('GET', url()))
 }
 // unfolded does what closes no panel: somebody else's change is read, or something is pinned.
 let unfolding = false

@@ -84,14 +84,10 @@ export const sending = {
     if (!this.outbox.waiting) return
     const r = await this.outbox.flush()
     this.online = r.sent || (this.online && this.outbox.sending)
-    if (r.refused.length) {
-      this.told = '' // it is still shown here
-      this.says = r.refused[0].why
-    }
+    if (r.refused.length) this.says = r.refused[0].why
     this.waiting = this.outbox.waiting
   },
   keep(item) {
-    this.told = ''
     this.outbox.add({ at: this.stamp(), ...item }).then(() => this.sayFull())
     this.waiting = this.outbox.waiting
     this.flush()
@@ -110,7 +106,6 @@ export const sending = {
     this.keepSeries()
   },
   lay(i) {
-    this.told = ''
     if (i.kind === 'has') this.putKey(i)
     else put(this.state, i)
   },

@@ -366,6 +366,18 @@ func TestNoGroupIsLargerThanItsTask(t *testing.T) {
 	}
 }
 
+// Drills for three ask for more stations than groups of the best size would: with time enough everybody is at each.
+func TestWithTimeEnoughEverybodyIsEverywhere(t *testing.T) {
+	in := plantest.Hall(12)
+	for i := range in.Shelf {
+		in.Shelf[i].Least, in.Shelf[i].Most, in.Shelf[i].Leader = 2, 3, coach.SelfRun
+	}
+	pic := check.Plan(plantest.Proposed(t, in, "circuit", doc.Aim{}))
+	if len(pic.Stations) < 4 || len(pic.Rounds) < len(pic.Stations) {
+		t.Errorf("%d rounds at %d stations", len(pic.Rounds), len(pic.Stations))
+	}
+}
+
 // However few come, nobody is a group of one as long as two can be together.
 func TestNobodyIsAGroupAlone(t *testing.T) {
 	for players := 2; players < 8; players++ {

@@ -22,7 +22,8 @@ func (pr *proposal) stations() {
 		}
 	}
 	n, room := len(pr.in.Players), pr.timeLeft()
-	count := pr.howMany(room)
+	inTime := int(room.Seconds()) / (shortRound + 40)
+	count := pr.howMany(inTime)
 	pr.d.Groups = max(1, min(count, n/2)) // nobody alone
 	if !pr.has(doc.Stations) {
 		return
@@ -35,7 +36,7 @@ func (pr *proposal) stations() {
 		need = min(pr.holding(n), doc.Most)
 	}
 	if need > count {
-		pr.c.Rounds = count // no group is everywhere then, and none is too large
+		pr.c.Rounds = max(2, inTime) // where these are fewer no group is everywhere, and none is too large
 		count, pr.d.Groups = need, need
 		pr.f.Size = (n + need - 1) / need
 	}
@@ -69,8 +70,7 @@ func (pr *proposal) timeLeft() time.Duration {
 
 // howMany stations there are at first: for groups of the best size, as many as there is time to be at, and as many as
 // the shape is for.
-func (pr *proposal) howMany(room time.Duration) int {
-	inTime := int(room.Seconds()) / (shortRound + 40)
+func (pr *proposal) howMany(inTime int) int {
 	count := min(6, int(math.Round(float64(len(pr.in.Players))/idealGroup)))
 	switch {
 	case pr.shape.jobs > 0:
