@@ -78,7 +78,7 @@ func (tx *Tx) RemindedOf(ctx context.Context, players []string, at time.Time, on
 	return collect[Reminded](ctx, tx, "list who wants reminders", `select g.id as link, g.player_id as player, p.name, g.mail,
 			g.mail_key as key, g.base from guardian_link g join player p on p.id = g.player_id
 		where g.mail <> '' and g.withdrawn_at is null and p.left_on is null and ($1::uuid[] is null or g.player_id = any($1))
-			and g.until_on >= ($2::timestamptz at time zone (select time_zone from club))::date 
+			and g.until_on >= `+dayOf("$2::timestamptz")+`
 			and not exists (select from mail m where m.about = $3 || g.id || ' ' || $4) order by g.id`,
 		players, at, HomeMail, on.String())
 }

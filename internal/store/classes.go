@@ -122,7 +122,8 @@ func (tx *Tx) Classes(ctx context.Context) ([]Class, error) {
 	return collect[Class](ctx, tx, "list classes", `select c.id, c.name, c.program_id, g.family, c.weekday,
 			to_char(c.starts, 'HH24:MI') as starts, c.minutes, c.venue_id, v.name as venue_name, c.zone, c.places,
 		c.stage_ids::text[] as stage_ids, (select count(*) from class_player e where e.class_id = c.id) as enrolled,
-		(select min(s.starts_at)::date from session s where s.class_id = c.id and s.cancelled_at is null) as began,
+		(select min(`+dayOf("s.starts_at")+`) from session s where s.class_id = c.id
+			and s.cancelled_at is null) as began,
 		(select coalesce(json_agg(json_build_object('member', m.id, 'name', m.name, 'role', m.role, 'until',
 			coalesce(cm.until_minute, 0)) order by array_position(array['lead', 'coach', 'helper'], m.role), m.name),
 			'[]')

@@ -43,8 +43,8 @@ func (tx *Tx) insertDecision(ctx context.Context, d deciding.Decision, by string
 	}
 	return tx.exec(ctx, "record the decision", `insert into decision (club_id, id, player_id, program_id, kind,
 			from_stage, to_stage, why, evidence, by_member, at, from_on, visits, class_id, two_sign)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, coalesce($12::date, $11::timestamptz::date), $13, $14,
-			$15)`,
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, coalesce($12::date, `+dayOf("$11::timestamptz")+`),
+			$13, $14, $15)`,
 		tx.Club, d.ID, d.PlayerID, d.ProgramID, d.Kind, d.FromStage, d.ToStage, d.Why, doc, by, d.At, d.FromOn,
 		d.Visits, null(d.ClassID), d.TwoSign)
 }

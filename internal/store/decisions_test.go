@@ -90,6 +90,114 @@ func TestAStepUpWaitsForItsDayInTheClubsZone(t *testing.T) {
 	}
 }
 
+// What the database counts by days it counts by the club's: an evening in Los Angeles is the next day in UTC already, a
+// morning in Auckland still the day before.
+func TestTheDatabaseCountsTheClubsDays(t *testing.T) {
+	st, club, _ := withDemo(t)
+	_, member, err := account(st, demo.Members[0].Email)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, zone := range []string{"Pacific/Auckland", "America/Los_Angeles"} {
+		loc, err := time.LoadLocation(zone)
+		if err != nil {
+			t.Fatal(err)
+		}
+		do(t, st, club, func(tx *store.Tx) error {
+			if err := tx.SetClub(ctx, store.Club{Name: "Away", TimeZone: zone, Units: "metric"}); err != nil {
+				return err
+			}
+			classes, err := tx.Classes(ctx)
+			if err != nil {
+				return err
+			}
+			program := classes[0].ProgramID
+			for _, hour := range []string{"01:00", "23:00"} {
+				if _, err := tx.Exec(ctx, `update session
+					set starts_at = ((starts_at at time zone $1)::date + $2::text::time) at time zone $1`, zone, hour); err != nil {
+					return err
+				}
+				if classes, err = tx.Classes(ctx); err != nil {
+					return err
+				}
+				for _, c := range classes {
+					var first time.Time
+					if err := tx.QueryRow(ctx, `select min(starts_at) from session where class_id = $1`, c.ID).Scan(&first); err != nil {
+						return err
+					}
+					if c.Began == nil || *c.Began != day.Of(first.In(loc)) {
+						t.Errorf("%s, %s: %s began on %s, its first session was at %s", zone, hour, c.Name, c.Began, first.In(loc))
+					}
+				}
+				if err := notesComeBack(t, tx, classes[0].ID, member, loc); err != nil {
+					return err
+				}
+				came, err := tx.CameOn(ctx, program)
+				if err != nil {
+					return err
+				}
+				for who, on := range came {
+					slices.SortFunc(on, time.Time.Compare)
+					third := day.Of(on[max(0, len(on)-3)].In(loc))
+					if _, err := tx.Exec(ctx, `update standing set since = $2 where player_id = $1`, who, third); err != nil {
+						return err
+					}
+				}
+				visits, err := tx.Visits(ctx, program, nil)
+				if err != nil {
+					return err
+				}
+				for who, on := range came {
+					if visits[who] != min(3, len(on)) {
+						t.Errorf("%s, %s: %d visits since the day of the third last, of %d", zone, hour, visits[who], len(on))
+						break
+					}
+				}
+			}
+			return nil
+		})
+	}
+}
+
+// notesComeBack checks that a note for the day of a session is seen in it, and one for the day after is not: in its
+// plan and in the hall.
+func notesComeBack(t *testing.T, tx *store.Tx, class, by string, loc *time.Location) error {
+	sessions, err := tx.Sessions(ctx, store.SessionFilter{Class: class})
+	if err != nil {
+		return err
+	}
+	s := sessions[len(sessions)-1]
+	players, _, err := tx.Expected(ctx, s)
+	if err != nil {
+		return err
+	}
+	that := day.Of(s.StartsAt.In(loc))
+	due := map[string]day.Day{store.NewID(): that, store.NewID(): that.Add(1)}
+	for id, on := range due {
+		n := store.Note{ID: id, Player: players[0].ID, Kind: "follow", Says: "ask", Due: on, At: s.StartsAt.AddDate(0, -6, 0), By: by}
+		if err := tx.AddNote(ctx, n); err != nil {
+			return err
+		}
+	}
+	ground, err := tx.Ground(ctx, s)
+	if err != nil {
+		return err
+	}
+	hall, err := tx.Hall(ctx, s.ID, "", []string{players[0].ID}, s.StartsAt)
+	if err != nil {
+		return err
+	}
+	for where, notes := range map[string][]store.Note{"plan": ground.Notes, "hall": hall.Notes} {
+		for id, on := range due {
+			seen := slices.ContainsFunc(notes, func(n store.Note) bool { return n.ID == id })
+			if seen != (on == that) {
+				t.Errorf("%s, %s: the %s of a session on %s shows a note for %s: %t", loc, s.StartsAt.In(loc).Format("15:04"), where, that, on, seen)
+			}
+		}
+	}
+	return nil
+}
+
 // Changing a criterion that marks rest on makes an edition; one that nothing rests on is only written better.
 func TestEditionsOfACriterion(t *testing.T) {
 	st, club, _ := withDemo(t)

@@ -11,11 +11,11 @@ import (
 
 	"github.com/jackc/pgx/v5"
 	"golang.org/x/text/unicode/norm"
-
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/path"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/suggest"
+	"gruppo/internal/day"
 )
 
 // mine is the condition of a drill d that who asks may see: $1 is the member.
@@ -459,9 +459,9 @@ type DrillUse struct {
 		Old   bool      `json:"old"` // in an older edition
 	}
 	Rates []struct { // makes of tries by the day they were marked
-		At    time.Time `json:"at"`
-		Made  float64   `json:"made"`
-		Tries float64   `json:"tries"`
+		On    day.Day `json:"on"`
+		Made  float64 `json:"made"`
+		Tries float64 `json:"tries"`
 	}
 }
 
@@ -478,8 +478,8 @@ func (tx *Tx) Use(ctx context.Context, drill string, now time.Time) (DrillUse, e
 			jsonb_path_exists(plan, '$.** ? (@.drill == $d && @.edition < $e)',
 			(select jsonb_build_object('d', $1::text, 'e', edition) from drill where id = $1::uuid)))
 				order by starts_at), '[]') from u where uses and starts_at >= $2) as ahead,
-		(select coalesce(json_agg(r order by r.at), '[]')
-			from (select date_trunc('day', m.at) as at, sum(m.figure) as made, sum(m.tries) as tries from mark m left
+		(select coalesce(json_agg(r order by r."on"), '[]')
+			from (select `+dayOf("m.at")+` as "on", sum(m.figure) as made, sum(m.tries) as tries from mark m left
 			join strike x on x.mark_id = m.id
 			where m.drill_id = $1::uuid and m.tries > 0 and m.figure <= m.tries and x.mark_id is null
 				group by 1) r) as rates`,

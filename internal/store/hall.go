@@ -121,15 +121,19 @@ type KeysAndNotes struct {
 func (tx *Tx) SaidOf(ctx context.Context, players []string, by time.Time) (KeysAndNotes, error) {
 	return one[KeysAndNotes](ctx, tx, "read what was said", `select `+keysOf+` as keys,
 		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n
-			join member m on m.id = n.by_member where n.player_id = any($1::uuid[]) and `+noteOpen+`) as notes`, players, by)
+			join member m on m.id = n.by_member where n.player_id = any($1::uuid[]) and `+noteOpen("$2::date")+`) as notes`, players, by)
 }
 
 const (
 	keysOf = `(select coalesce(json_agg(k), '[]') from (select distinct on (player_id, key) id, player_id as player, key,
 			has, session_id as session, at, by_member as by from key_mark where player_id = any($1::uuid[])
 			order by player_id, key, at desc, id desc) k)`
-	noteOpen = `n.done_at is null and n.kind <> 'effort' and (n.due is null or n.due <= $2::date)`
 )
+
+// noteOpen is a note that is to be seen on a day: not done, and not put off to a later one.
+func noteOpen(day string) string {
+	return `n.done_at is null and n.kind <> 'effort' and (n.due is null or n.due <= ` + day + `)`
+}
 
 // Hall reads it in one question. It notes that a device of the member is in touch, at most every ten seconds.
 func (tx *Tx) Hall(ctx context.Context, session, member string, players []string, at time.Time) (Hall, error) {
@@ -143,7 +147,7 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 		`+strings.ReplaceAll(keysOf, "$1", "$3")+` as keys,
 		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n
 			join member m on m.id = n.by_member
-			where n.session_id = $1 or n.player_id = any($3::uuid[]) and `+strings.ReplaceAll(noteOpen, "$2", "$4")+`) as notes,
+			where n.session_id = $1 or n.player_id = any($3::uuid[]) and `+noteOpen(dayOf("$4::timestamptz"))+`) as notes,
 		(select coalesce(json_agg(json_build_object('id', id, 'block', block, 'unit', unit, 'step', step, 'at', at,
 			'by', by_member, 'player', coalesce(player_id::text, '')) order by at, id), '[]') from climb where session_id = $1) as climbs,
 		(select coalesce(json_agg(json_build_object('player', l.player_id, 'by', l.by_member, 'byName', m.name, 'at',
@@ -159,9 +163,10 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 			on s.class_id = t.class_id where s.id = $1 and is_due(t, s.starts_at)) as tests,
 		(select coalesce(json_agg(json_build_object('player', p, 'days', coalesce(t.doc->'days', '[]'), 'from', t.from_on,
 			'until', coalesce(t.until::text, ''), 'ends', coalesce(t.ended_on::text, ''), 'done', (select coalesce(json_agg(d.on_day), '[]') from home_day d
-				where d.task_id = t.id and d.player_id = p and d.done and d.on_day > $4::date - 8))), '[]')
+				where d.task_id = t.id and d.player_id = p and d.done and d.on_day > `+dayOf("$4::timestamptz")+` - 8))), '[]')
 			from home_task t, unnest($3::uuid[]) p
-			where coalesce(least(t.until, t.ended_on), 'infinity') >= $4::date - 7 and has_home_task(t, p)) as at_home,
+			where coalesce(least(t.until, t.ended_on), 'infinity') 
+				>= `+dayOf("$4::timestamptz")+` - 7 and has_home_task(t, p)) as at_home,
 		(select coalesce(json_agg(json_build_object('id', id, 'player', coalesce(player_id::text, ''), 'unit', unit, 'key', key,
 			'how', how, 'said', said, 'at', at, 'by', by_member) order by at, id), '[]') from feedback where session_id = $1) as feedback,
 		(select coalesce(json_agg(json_build_object('id', id, 'place', place, 'turn', turn, 'whose', whose, 'player',

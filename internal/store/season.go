@@ -100,9 +100,9 @@ type Practised struct {
 }
 
 // Practised lists the sessions of all classes from a day until a day, that one included, in the club's zone.
-func (tx *Tx) Practised(ctx context.Context, from, until day.Day, zone string) ([]Practised, error) {
+func (tx *Tx) Practised(ctx context.Context, from, until day.Day) ([]Practised, error) {
 	return collect[Practised](ctx, tx, "list what was practised", `select s.class_id as class,
-			(s.starts_at at time zone $3)::date as "on", s.id as session,
+			`+dayOf("s.starts_at")+` as "on", s.id as session,
 			exists (select from run_event r where r.session_id = s.id and r.what = 'end') as held,
 			coalesce((select array_agg(distinct k) from (select jsonb_path_query(s.plan, 'strict $.**.drill') #>> '{}' as drill) t
 				join drill d on d.id::text = t.drill cross join unnest(d.skills) k), '{}') as skills,
@@ -110,8 +110,8 @@ func (tx *Tx) Practised(ctx context.Context, from, until day.Day, zone string) (
 				and m.criterion_id is not null), '{}') as marked,
 			(select count(*) from mark m where m.session_id = s.id) as marks
 		from session s where s.cancelled_at is null
-			and (s.starts_at at time zone $3)::date between $1 and $2
-		order by s.starts_at, s.id`, from, until, zone)
+			and `+dayOf("s.starts_at")+` between $1 and $2
+		order by s.starts_at, s.id`, from, until)
 }
 
 // Meeting is a session of a class as the club looks back on it.
@@ -123,14 +123,14 @@ type Meeting struct {
 }
 
 // Meetings lists the sessions that were run from a day until a day, that one included, in the club's zone.
-func (tx *Tx) Meetings(ctx context.Context, from, until day.Day, zone string) ([]Meeting, error) {
-	return collect[Meeting](ctx, tx, "list what was run", `select s.class_id as class, (s.starts_at at time zone $3)::date as "on",
+func (tx *Tx) Meetings(ctx context.Context, from, until day.Day) ([]Meeting, error) {
+	return collect[Meeting](ctx, tx, "list what was run", `select s.class_id as class, `+dayOf("s.starts_at")+` as "on",
 			(select count(*) from attendance a where a.session_id = s.id and has_come(a.state)) as came,
 			(select count(*) from attendance a where a.session_id = s.id and a.state <> '') as of,
 			(select count(*) from mark m where m.session_id = s.id) as marks
 		from session s where exists (select from run_event r where r.session_id = s.id and r.what = 'end')
-			and (s.starts_at at time zone $3)::date between $1 and $2
-		order by s.starts_at, s.id`, from, until, zone)
+			and `+dayOf("s.starts_at")+` between $1 and $2
+		order by s.starts_at, s.id`, from, until)
 }
 
 // Comings is whether somebody came to the last dates of their class, the newest first.
@@ -142,17 +142,17 @@ type Comings struct {
 
 // LastComings lists them for everybody in a class, as far as the register says something: at most eight dates back from
 // a moment.
-func (tx *Tx) LastComings(ctx context.Context, at time.Time, zone string) ([]Comings, error) {
+func (tx *Tx) LastComings(ctx context.Context, at time.Time) ([]Comings, error) {
 	return collect[Comings](ctx, tx, "list who came last", `select p.id as player, p.name, e.class_id as class, x.came, x.last
 		from player p join class_player e on e.player_id = p.id
 		join (select y.player_id, y.class_id, array_agg(has_come(y.state) order by y.starts_at desc) as came,
-				max((y.starts_at at time zone $2)::date) filter (where has_come(y.state)) as last
+				max(`+dayOf("y.starts_at")+`) filter (where has_come(y.state)) as last
 			from (select a.player_id, s.class_id, a.state, s.starts_at,
 					row_number() over (partition by a.player_id, s.class_id order by s.starts_at desc) as no
 				from attendance a join session s on s.id = a.session_id
 				where a.state <> '' and s.starts_at < $1 and s.cancelled_at is null) y
 			where y.no <= 8 group by y.player_id, y.class_id) x on (x.player_id, x.class_id) = (p.id, e.class_id)
-		where p.left_on is null order by p.name collate names, e.class_id`, at, zone)
+		where p.left_on is null order by p.name collate names, e.class_id`, at)
 }
 
 // Booked is a session to come with its place and who leads it.

@@ -481,11 +481,10 @@ func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n
 			join member m on m.id = n.by_member
 			where n.player_id in (select player_id from class_player where class_id = $6)
-				and n.session_id is distinct from $1 and n.done_at is null and n.kind <> 'effort' and (n.due is null
-				or n.due <= $4::date)) as notes,
+				and n.session_id is distinct from $1 and `+noteOpen(dayOf("$4::timestamptz"))+`) as notes,
 		`+looksOf+` as looks,
 		(select json_build_object('Kind', t.kind, 'Value', t.value, 'Says', t.says, 'Pinned', t.pinned) from theme t
-			where t.class_id = $6 and t.on_day = ($4::timestamptz at time zone (select time_zone from club))::date) as theme,
+			where t.class_id = $6 and t.on_day = `+dayOf("$4::timestamptz")+`) as theme,
 		(select coalesce(json_agg(json_build_array(t.id, t.name) order by t.name), '[]') from test t where t.class_id = $6
 			and is_due(t, $4::timestamptz)) as tests,
 		`+cameUpOf+` as came_up,
@@ -495,14 +494,14 @@ func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 }
 
 // cameUpOf is what class $6 had in the term of the day of $4, but in session $1.
-const cameUpOf = `(select json_build_object('from', t.from_on, 'until', t.until_on,
+var cameUpOf = `(select json_build_object('from', t.from_on, 'until', t.until_on,
 			'skills', (select coalesce(json_agg(distinct k), '[]') from (
 				select unnest(d.skills) as k from session o, jsonb_path_query(o.plan, 'strict $.**.drill') x join drill d on d.id::text = x #>> '{}'
-					where o.class_id = $6 and o.id <> $1 and o.cancelled_at is null and o.starts_at >= t.from_on and o.starts_at < t.until_on + 1
+					where o.class_id = $6 and o.id <> $1 and o.cancelled_at is null and ` + dayOf("o.starts_at") + ` between t.from_on and t.until_on
 				union all select h.value from theme h where h.class_id = $6 and h.kind = 'skill' and h.on_day > t.on_day and h.on_day <= t.until_on) s),
 			'marked', (select coalesce(json_agg(distinct m.criterion_id), '[]') from session o join mark m on m.session_id = o.id
-				where o.class_id = $6 and m.criterion_id is not null and o.starts_at >= t.from_on and o.starts_at < t.until_on + 1))
-		from (select from_on, until_on, ($4::timestamptz at time zone (select time_zone from club))::date as on_day from term) t
+				where o.class_id = $6 and m.criterion_id is not null and ` + dayOf("o.starts_at") + ` between t.from_on and t.until_on))
+		from (select from_on, until_on, ` + dayOf("$4::timestamptz") + ` as on_day from term) t
 			where t.on_day between t.from_on and t.until_on order by t.from_on desc limit 1)`
 
 // Looked are the looks that are planned for a session and not taken yet: player, then criterion.
@@ -610,7 +609,7 @@ func (tx *Tx) Visits(ctx context.Context, program string, players []string) (map
 	w.and(true, `st.program_id = ?`, program)
 	w.and(true, `s.class_id = any(array(select id from class where program_id = ?))`, program)
 	w.and(players != nil, `a.player_id = any(?::uuid[])`, players)
-	w.and(true, `has_come(a.state) and s.starts_at::date >= st.since`)
+	w.and(true, `has_come(a.state) and `+dayOf("s.starts_at")+` >= st.since`)
 	rows, err := collect[row](ctx, tx, "count visits", `select a.player_id, count(*)::int as visits from attendance a
 		join session s on s.id = a.session_id join standing st on st.player_id = a.player_id`+w.String()+`
 		group by a.player_id`, w.args...)

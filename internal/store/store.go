@@ -115,6 +115,7 @@ func Open(ctx context.Context, appURL string, options ...func(*pgxpool.Config)) 
 	}
 	for name, value := range map[string]string{
 		"search_path": "public, web", "jit": "off",
+		"timezone":          "UTC",                // rows are kept as text for undo, and compared with it
 		"plan_cache_mode":   "force_generic_plan", // each question says only what is asked, so one plan does for all its arguments
 		"statement_timeout": "20s", "lock_timeout": "10s", "idle_in_transaction_session_timeout": "30s",
 	} {
@@ -179,6 +180,11 @@ func (tx *Tx) Apart(ctx context.Context, f func() error) error {
 		defer func() { tx.Tx = whole }()
 		return f()
 	})
+}
+
+// dayOf is the day of a moment where the club is, in SQL: the database itself stands in UTC.
+func dayOf(moment string) string {
+	return "(" + moment + " at time zone (select time_zone from club))::date"
 }
 
 // many rows at once are counted when they were loaded; of fewer the database hears within a minute.

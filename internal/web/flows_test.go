@@ -114,32 +114,36 @@ func TestUndoOverTheWeb(t *testing.T) {
 	}
 }
 
+// criterionForm is a good criterion as it is sent: 8 of 10, twice out of the last three, on two days. Then name and value
+// of what is otherwise.
+func criterionForm(wording, skill string, change ...string) url.Values {
+	v := url.Values{
+		"wording":   {wording},
+		"skill":     {skill},
+		"measure":   {"makes"},
+		"want":      {"8"},
+		"of":        {"10"},
+		"good":      {"2"},
+		"last":      {"3"},
+		"days":      {"2"},
+		"people":    {"1"},
+		"weeks":     {"6"},
+		"tolerance": {"0"},
+		"must":      {"choose"},
+	}
+	for i := 0; i+1 < len(change); i += 2 {
+		v.Set(change[i], change[i+1])
+	}
+	return v
+}
+
 func TestTheLadderRefusesWhatCannotBe(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
 	_, body := b.get("/stairs/ladder")
 	stage := regexp.MustCompile(`/stairs/criterion/([0-9a-f-]+)" aria-label="Add a criterion to Shore"`).FindStringSubmatch(body)[1]
-	good := func(change ...string) url.Values {
-		v := url.Values{
-			"wording":   {"Hops"},
-			"skill":     {"footwork"},
-			"measure":   {"makes"},
-			"want":      {"8"},
-			"of":        {"10"},
-			"good":      {"2"},
-			"last":      {"3"},
-			"days":      {"2"},
-			"people":    {"1"},
-			"weeks":     {"6"},
-			"tolerance": {"0"},
-			"must":      {"choose"},
-		}
-		for i := 0; i+1 < len(change); i += 2 {
-			v.Set(change[i], change[i+1])
-		}
-		return v
-	}
+	good := func(change ...string) url.Values { return criterionForm("Hops", "footwork", change...) }
 	for says, v := range map[string]url.Values{
 		"12 good ones out of 10 tries cannot be":      good("want", "12"),
 		"Choose how it is measured":                   good("measure", "vibes"),

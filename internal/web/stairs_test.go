@@ -56,24 +56,7 @@ func TestAStricterCriterionShowsWhoDropsBack(t *testing.T) {
 	umar := player(t, s, "Umar Farouk") // ready with 9 of 10 twice
 	at := "/stairs/criterion/" + k.ID
 	form := func(change ...string) url.Values {
-		v := url.Values{
-			"wording": {k.Wording},
-			"skill":   {k.Skill},
-			"measure": {"makes"},
-			"want":    {"8"},
-			"of":      {"10"},
-			"good":    {"2"},
-			"last":    {"3"},
-			"days":    {"2"},
-			"people":  {"1"},
-			"weeks":   {"8"},
-			"must":    {"must"},
-			"judged":  {"result"},
-		}
-		for i := 0; i+1 < len(change); i += 2 {
-			v.Set(change[i], change[i+1])
-		}
-		return v
+		return criterionForm(k.Wording, k.Skill, append([]string{"weeks", "8", "must", "must", "judged", "result"}, change...)...)
 	}
 	_, body := ines.post(at+"/try", form("want", "10"))
 	mustHave(t, body, "would drop back", "Umar Farouk", "How strict is it?")

@@ -93,7 +93,11 @@ func withTheDemo(db localpg.Database) error {
 func serve(t testing.TB) site {
 	t.Helper()
 	db := localpg.ForTestFilled(t, withTheDemo)
-	st, err := store.Open(ctx, db.App, func(c *pgxpool.Config) { c.ConnConfig.Tracer = counter{} })
+	st, err := store.Open(ctx, db.App, func(c *pgxpool.Config) {
+		c.ConnConfig.Tracer = counter{}
+		_, east := time.Now().Zone()
+		c.ConnConfig.RuntimeParams["timezone"] = fmt.Sprintf("<here>%d", -east/60/60) // the database stands where the program does
+	})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -99,10 +99,10 @@ func readClub(c *shell.Ctx) (v clubView, err error) {
 		if programs, err = tx.Ladders(c.Ctx()); err != nil {
 			return err
 		}
-		if meetings, err = tx.Meetings(c.Ctx(), w.Term.From, w.Term.Until, w.zone); err != nil {
+		if meetings, err = tx.Meetings(c.Ctx(), w.Term.From, w.Term.Until); err != nil {
 			return err
 		}
-		if comings, err = tx.LastComings(c.Ctx(), c.Now, w.zone); err != nil {
+		if comings, err = tx.LastComings(c.Ctx(), c.Now); err != nil {
 			return err
 		}
 		if enrolled, err = tx.Enrolments(c.Ctx()); err != nil {

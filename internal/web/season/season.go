@@ -327,7 +327,7 @@ func read(c *shell.Ctx) (v view, err error) {
 		if v.Offs, err = tx.DaysOff(c.Ctx(), v.Term.From, v.Term.Until); err != nil {
 			return err
 		}
-		if done, err = tx.Practised(c.Ctx(), v.Term.From, v.Term.Until, v.zone); err != nil {
+		if done, err = tx.Practised(c.Ctx(), v.Term.From, v.Term.Until); err != nil {
 			return err
 		}
 		players, err := tx.Players(c.Ctx(), store.PlayerFilter{})

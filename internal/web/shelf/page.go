@@ -516,7 +516,7 @@ func (v *drillView) rates() {
 	var weeks, shares []float64
 	for _, r := range v.Use.Rates {
 		made, tries = made+r.Made, tries+r.Tries
-		weeks = append(weeks, r.At.Sub(v.Use.Rates[0].At).Hours()/24/7)
+		weeks = append(weeks, float64(r.On.Sub(v.Use.Rates[0].On))/7)
 		shares = append(shares, 100*r.Made/r.Tries)
 	}
 	if tries == 0 {

@@ -27,7 +27,28 @@ type listView struct {
 	Program      store.Program
 }
 
-// file answers with the list as the file that the address asks for.
+// listPage shows a list.
+func listPage(list func(*shell.Ctx) (listView, error)) func(*shell.Ctx) error {
+	return func(c *shell.Ctx) error {
+		v, err := list(c)
+		if err != nil {
+			return err
+		}
+		return c.Bare(pages, http.StatusOK, "list.html", v.Title, v)
+	}
+}
+
+// listFile answers with a list as the file that the address asks for.
+func listFile(list func(*shell.Ctx) (listView, error)) func(*shell.Ctx) error {
+	return func(c *shell.Ctx) error {
+		v, err := list(c)
+		if err != nil {
+			return err
+		}
+		return v.file(c)
+	}
+}
+
 func (v listView) file(c *shell.Ctx) error {
 	var b bytes.Buffer
 	kind, err := "text/csv; charset=utf-8", error(nil)
@@ -159,22 +180,6 @@ func mind(p store.Player) (out []string) {
 	return out
 }
 
-func overview(c *shell.Ctx) error {
-	v, err := classList(c)
-	if err != nil {
-		return err
-	}
-	return c.Bare(pages, http.StatusOK, "list.html", v.Title, v)
-}
-
-func overviewFile(c *shell.Ctx) error {
-	v, err := classList(c)
-	if err != nil {
-		return err
-	}
-	return v.file(c)
-}
-
 // officeList is what an office needs: who is on which stage from when, and in which class next term.
 func officeList(c *shell.Ctx) (v listView, err error) {
 	var p placesView
@@ -276,20 +281,4 @@ func officeRow(p store.Program, s app.Standing, now, next string) []string {
 		}
 	}
 	return row
-}
-
-func office(c *shell.Ctx) error {
-	v, err := officeList(c)
-	if err != nil {
-		return err
-	}
-	return c.Bare(pages, http.StatusOK, "list.html", v.Title, v)
-}
-
-func officeFile(c *shell.Ctx) error {
-	v, err := officeList(c)
-	if err != nil {
-		return err
-	}
-	return v.file(c)
 }

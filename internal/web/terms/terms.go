@@ -39,10 +39,10 @@ var Routes = []shell.Route{
 	{Method: "POST", Path: "/stairs/places/:id/class", Needs: shell.PlanPlaces, Handle: saveTermClass, Heavy: true},
 	{Method: "POST", Path: "/stairs/places/:id/out", Needs: shell.PlanPlaces, Handle: dropTermClass, Heavy: true},
 	{Method: "POST", Path: "/stairs/places/:id/take-over", Needs: shell.PlanPlaces, Handle: takeOver, Heavy: true},
-	{Method: "GET", Path: "/stairs/office", Needs: shell.SeeMarks, Handle: office},
-	{Method: "GET", Path: "/stairs/office/:file", Needs: shell.SeeMarks, Handle: officeFile, Heavy: true},
-	{Method: "GET", Path: "/stairs/class/:id", Needs: shell.SeeMarks, Handle: overview},
-	{Method: "GET", Path: "/stairs/class/:id/:file", Needs: shell.SeeMarks, Handle: overviewFile},
+	{Method: "GET", Path: "/stairs/office", Needs: shell.SeeMarks, Handle: listPage(officeList)},
+	{Method: "GET", Path: "/stairs/office/:file", Needs: shell.SeeMarks, Handle: listFile(officeList), Heavy: true},
+	{Method: "GET", Path: "/stairs/class/:id", Needs: shell.SeeMarks, Handle: listPage(classList)},
+	{Method: "GET", Path: "/stairs/class/:id/:file", Needs: shell.SeeMarks, Handle: listFile(classList)},
 }
 
 // placesView is a term's classes with everybody placed in them.
