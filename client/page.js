@@ -126,6 +126,34 @@ function tabs(root = document) {
 
 // -- forms
 
+// What is on its way is not sent again: on a slow network a second press would make two of what was asked for. The planner's edits
+// wait for each other instead (plan.js).
+const sent = new Set()
+const goes = (form, so) => {
+  if (so) sent.add(form)
+  else sent.delete(form)
+  form.toggleAttribute('data-sent', so)
+}
+const posts = (e) =>
+  (e.submitter?.getAttribute('formmethod') || e.target.method) === 'post' || e.target.hasAttribute('hx-post')
+addEventListener(
+  'submit',
+  (e) => {
+    if (!sent.has(e.target)) return
+    e.preventDefault()
+    e.stopImmediatePropagation()
+  },
+  true,
+)
+addEventListener('submit', (e) => {
+  const asked = e.target.hasAttribute('hx-post') // htmx sends it, and says when it is answered
+  if (e.defaultPrevented ? !asked : !posts(e)) return
+  goes(e.target, true)
+  if (!asked) setTimeout(() => goes(e.target, false), 20_000) // the server gives up before
+})
+document.addEventListener('htmx:afterRequest', (e) => sent.has(e.target) && goes(e.target, false))
+addEventListener('pageshow', () => sent.forEach((form) => goes(form, false))) // somebody came back to it
+
 document.addEventListener('click', (e) => {
   // a button that fills fields in: name=value;…
   const b = e.target.closest?.('[data-fill]')

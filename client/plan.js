@@ -55,6 +55,30 @@ async function ask(verb, path, values = () => ({})) {
   if (other) read()
 }
 
+// A link waits for what waits for its turn; who closes the page all the same is asked.
+document.addEventListener(
+  'click',
+  async (e) => {
+    const link = e.target.closest?.('a[href]:not([target], [download])')
+    if (!asking || !link || e.button || e.ctrlKey || e.metaKey || e.shiftKey || link.hash) return
+    e.preventDefault()
+    while (asking) await turn.catch(() => {})
+    location.href = link.href
+  },
+  true,
+)
+addEventListener('beforeunload', (e) => asking > 1 && e.preventDefault()) // the server goes on with what it has been sent
+
+// The second half of a double click takes nothing out and puts nothing in, and lands on nothing that came in between.
+document.addEventListener(
+  'click',
+  (e) => {
+    const form = e.detail > 1 && e.target.closest?.('#plan [data-do] button:not([name])')
+    if (form) e.preventDefault()
+  },
+  true,
+)
+
 let busy = null // a drag
 // send is an edit; a value that is worked out is so at its turn.
 function send(action, at, value) {
@@ -437,7 +461,7 @@ document.addEventListener('pointerdown', (e) => {
 })
 document.addEventListener('click', (e) => {
   const chip = e.target.closest?.('[data-add]')
-  if (chip && !dropped) add(chip.dataset.add, Math.max(0, block) + ($('.bar') ? 1 : 0))
+  if (chip && !dropped && e.detail < 2) add(chip.dataset.add, Math.max(0, block) + ($('.bar') ? 1 : 0))
 })
 
 // -- forms of the page that are sent as edits

@@ -11,11 +11,12 @@ export const names = (n) =>
   Array.from({ length: n }, (_, i) => first[i % first.length] + ' ' + last[Math.floor(i / first.length) % last.length])
 
 let many = 0
+const click = (button) => button.click()
 
 // startClub begins a club and signs its lead in.
 export async function startClub(
   page,
-  { club, program, family = 'Ball games', zone = 'Europe/Lisbon', lead = 'Robin Lead', imperial },
+  { club, program, family = 'Ball games', zone = 'Europe/Lisbon', lead = 'Robin Lead', imperial, press = click },
 ) {
   const email = `lead${++many}-${Date.now()}@${club.toLowerCase().replace(/[^a-z]+/g, '-')}.example`
   await page.goto('/sign-in')
@@ -28,7 +29,7 @@ export async function startClub(
   await page.getByLabel('Password').fill('harbour lamps at dusk')
   await page.getByLabel('Time zone').fill(zone)
   if (imperial) await page.getByLabel('Feet and yards').check()
-  await page.getByRole('button', { name: 'Start the club' }).click()
+  await press(page.getByRole('button', { name: 'Start the club' }))
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
   await page.waitForURL('/')
   return email
@@ -57,7 +58,19 @@ export async function shelf(page) {
 // setUpClass makes a class with everybody in it and plans its next date; it answers the session's address.
 export async function setUpClass(
   page,
-  { name, floor, length, width, courts, refused, weekday = 'Tuesday', starts = '18:00', minutes = '60', places },
+  {
+    name,
+    floor,
+    length,
+    width,
+    courts,
+    refused,
+    weekday = 'Tuesday',
+    starts = '18:00',
+    minutes = '60',
+    places,
+    press = click,
+  },
 ) {
   await page.goto('/sessions/class/new')
   await page.getByLabel('Name', { exact: true }).fill(name)
@@ -76,13 +89,11 @@ export async function setUpClass(
   }
   for (const box of await page.locator('input[name=stage], input[name=player], input[name=member]').all())
     if (await box.isVisible()) await box.check()
-  await page.getByRole('button', { name: 'Set it up' }).click()
+  await press(page.getByRole('button', { name: 'Set it up' }))
   if (refused) return null
   await page.waitForURL('/sessions')
-  await page
-    .locator('li', { has: page.getByRole('heading', { name, exact: true }) })
-    .getByRole('button', { name: 'Plan this date' })
-    .click()
+  const row = page.locator('li', { has: page.getByRole('heading', { name, exact: true }) }).first()
+  await press(row.getByRole('button', { name: 'Plan this date' }))
   await page.waitForURL(/sessions\/[0-9a-f]{8}/)
   return new URL(page.url()).pathname
 }

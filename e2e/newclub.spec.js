@@ -280,3 +280,64 @@ test('softball in feet: thirty feet are thirty, yards and metres are understood;
   await expect(sky.getByText('This link was used')).toBeVisible()
   end()
 })
+
+test('a double click on a slow network does a thing once: a club, a drill, a class, a date, a player, a link, a holiday, a mark', async ({
+  page,
+}) => {
+  const end = watch(page)
+  let slow = true
+  await page.route('**', async (r) => {
+    if (!slow || r.request().method() !== 'POST') return r.continue()
+    const answer = await r.fetch({ maxRedirects: 0 })
+    await new Promise((go) => setTimeout(go, 500))
+    await r.fulfill({ response: answer }).catch(() => {}) // the page went on
+  })
+  const press = (button) =>
+      button.evaluate((b) => {
+        b.click()
+        setTimeout(() => b.click(), 150)
+      }),
+    twice = (name) => press(page.getByRole('button', { name }).first())
+  await startClub(page, { club: 'Copperhill Primary', program: 'Badminton', family: 'Net and racket games', press })
+  slow = false
+  await bring(page, list(4, ['First rallies']))
+  slow = true
+
+  await page.goto('/shelf/new')
+  await page.getByLabel('Name', { exact: true }).fill('Clears')
+  await page.getByLabel('Skills', { exact: true }).fill('clear')
+  await twice(/^Keep( edition)?$/)
+  await page.waitForURL(/\/shelf\/drill\/[0-9a-f-]+$/)
+  await page.goto('/shelf')
+  await expect.soft(page.locator('#drills .drill-card')).toHaveCount(1)
+
+  const session = await setUpClass(page, { name: 'Lesson', floor: 'Badminton', press })
+  expect(session).toBeTruthy()
+  await page.goto('/sessions')
+  await expect.soft(page.getByRole('heading', { name: 'Lesson', exact: true })).toHaveCount(1)
+  await page.getByRole('link', { name: 'Lesson place' }).first().click()
+  await page.getByLabel('Name', { exact: true }).fill('Lesson hall')
+  await twice('Keep')
+  await page.waitForURL('/sessions', { timeout: 5000 }).catch(() => page.goto('/sessions'))
+  await expect(page.getByRole('link', { name: 'Lesson hall' })).toHaveCount(1)
+
+  await page.goto('/roster')
+  await page.locator('a[href^="/players/"]').first().click()
+  const player = page.url()
+  await page.getByText('Make a link').first().click()
+  await page.getByLabel('For', { exact: true }).fill('family')
+  await twice('Make a link')
+  await expect(page.locator('.fresh-link')).toBeVisible()
+  await page.goto(player)
+  await expect.soft(page.getByRole('button', { name: /^Withdraw/ })).toHaveCount(1)
+
+  await page.goto('/marks')
+  await page.locator('.mark-cell').first().click()
+  for (let n = 0; n < 4; n++) await page.locator('#cell [data-tap="1"]').click()
+  await press(page.locator('.cell-pad button.is-primary'))
+  await page.waitForTimeout(1500) // a second one would have been kept by then
+  await page.reload()
+  await page.locator('.mark-cell').first().click()
+  await expect(page.locator('#cell .marks-list tr')).toHaveCount(1)
+  end()
+})

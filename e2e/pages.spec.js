@@ -103,6 +103,67 @@ test('on a slow network what is done while an answer is on its way is done after
   end()
 })
 
+test('a double click takes one block out and puts one in; a link waits for the edits before it, and closing the page warns of them', async ({
+  page,
+}) => {
+  const end = watch(page)
+  await signIn(page)
+  const session = await planOf(page, 'Saturday Shore', '2027-01-02')
+  await page.goto(session)
+  await page.locator('#propose > summary').click()
+  await page.locator('#do-propose').click()
+  const bars = page.locator('.strip .bar')
+  await expect(bars).toHaveCount(5)
+  const breaks = page.locator('.strip .bar[data-kind=break]'),
+    add = page.locator('.add-kind', { hasText: 'Drink break' })
+  const twice = async (button, between) => {
+    const { x, y, width, height } = await button.boundingBox()
+    await page.mouse.move(x + width / 2, y + height / 2)
+    for (const clickCount of [1, 2]) {
+      await page.mouse.down({ clickCount })
+      await page.mouse.up({ clickCount })
+      await page.waitForTimeout(between)
+    }
+  }
+  for (const between of [20, 300]) {
+    // before and after the answer
+    const n = await breaks.count()
+    await add.scrollIntoViewIfNeeded()
+    await twice(add, between)
+    await page.waitForTimeout(600)
+    await expect(breaks).toHaveCount(n + 1)
+  }
+  const all = await bars.count()
+  await bars.nth(1).click()
+  await twice(page.locator('.block-form:visible [data-do=drop-block] button'), 300)
+  await page.waitForTimeout(600)
+  await expect(bars).toHaveCount(all - 1)
+  await expect(page.locator('#plan > .finding[role=alert]')).toHaveCount(0)
+
+  await page.route(/\/sessions\/.*\/plan$/, async (r) => {
+    await new Promise((go) => setTimeout(go, 500))
+    await r.continue()
+  })
+  await bars.first().click()
+  const minutes = page.locator('.block-form:visible .stepper output').first()
+  const was = parseInt(await minutes.innerText())
+  const more = page.getByRole('button', { name: 'Warm-up: a minute more' })
+  for (let n = 0; n < 3; n++) await more.click()
+  await page.locator('.rail').getByRole('link', { name: 'Sessions' }).click()
+  await page.waitForURL('/sessions')
+  await page.goto(session)
+  await bars.first().click()
+  await expect(minutes).toHaveText(was + 3 + ' min')
+  for (let n = 0; n < 2; n++) await more.click()
+  const warned = page.waitForEvent('dialog')
+  const gone = page.reload()
+  expect((await warned).type()).toBe('beforeunload')
+  await (await warned).accept()
+  await gone
+  await page.unrouteAll({ behavior: 'ignoreErrors' })
+  end()
+})
+
 test('a plan without stations stays in sight while it is edited; a drill goes into a session; a ladder’s steps are inserted, ordered and dropped', async ({
   page,
 }) => {

@@ -9,6 +9,7 @@ import (
 	"strconv"
 	"strings"
 	"testing"
+	"time"
 
 	"golang.org/x/net/html"
 
@@ -519,6 +520,36 @@ func TestHalfALineIsAskedAbout(t *testing.T) {
 		code, page := ines.post(forms[at].action, sent)
 		if code != http.StatusUnprocessableEntity || !strings.Contains(page, half.says) {
 			t.Errorf("%s of %q on %s: %d", half.name, half.value, half.at, code)
+		}
+	}
+}
+
+// Who presses a second button before the first is answered, or loses the network just then, has done what they did: the
+// server goes on with what it was sent.
+func TestWhatWasSentIsDoneThoughNobodyWaits(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	ines := s.as(t, "ines")
+	ines.Client.Timeout = 300 * time.Millisecond
+	in(t, s, func(tx *store.Tx) (string, error) { // nobody is written down while this goes on
+		if _, err := tx.Exec(ctx, `lock table player in exclusive mode`); err != nil {
+			return "", err
+		}
+		_, err := ines.Client.PostForm(s.URL+"/roster/new", url.Values{"name": {"Zed Zimmer"}})
+		if err == nil {
+			t.Error("answered before it was done")
+		}
+		return "", nil
+	})
+	for until := time.Now().Add(10 * time.Second); ; time.Sleep(20 * time.Millisecond) {
+		found := in(t, s, func(tx *store.Tx) ([]store.Player, error) {
+			return tx.Players(ctx, store.PlayerFilter{Words: "Zed Zimmer"})
+		})
+		if len(found) == 1 {
+			return
+		}
+		if time.Now().After(until) {
+			t.Fatal("gone with the answer")
 		}
 	}
 }

@@ -55,7 +55,11 @@ func (s *Server) handler(r Route) gin.HandlerFunc {
 			if r.Body > 0 {
 				limit = fileTime
 			}
-			ctx, cancel := context.WithTimeout(g.Request.Context(), limit)
+			asked := g.Request.Context()
+			if g.Request.Method == http.MethodPost && !r.Heavy { // it is done also when nobody waits for the answer any more
+				asked = context.WithoutCancel(asked)
+			}
+			ctx, cancel := context.WithTimeout(asked, limit)
 			defer cancel()
 			g.Request = g.Request.WithContext(ctx)
 		}

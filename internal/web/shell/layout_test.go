@@ -3,6 +3,7 @@ package shell
 import (
 	"io/fs"
 	"os"
+	"path"
 	"regexp"
 	"strings"
 	"testing"
@@ -20,6 +21,8 @@ func TestTemplatesCanBeRead(t *testing.T) {
 	)
 	inDrawing := regexp.MustCompile(` (?:d|points)="[^"]*"`)
 	root := os.DirFS("..")
+	const everywhere = "shell/templates"
+	defined := map[[2]string]string{} // by folder and name
 	err := fs.WalkDir(root, ".", func(name string, _ fs.DirEntry, err error) error {
 		if err != nil || !strings.HasSuffix(name, ".html") {
 			return err
@@ -42,6 +45,11 @@ func TestTemplatesCanBeRead(t *testing.T) {
 			}
 			if m := begins.FindStringSubmatch(line); m != nil && !strings.HasSuffix(line, "{{end}}") {
 				part, lines = m[1], 0
+				at := [2]string{path.Dir(name), part}
+				if first := defined[at]; first != "" {
+					t.Errorf("%s:%d: %q is another part of %s", name, i+1, part, first)
+				}
+				defined[at] = name
 			}
 			if part == "the page" {
 				if trimmed != "" {
@@ -64,5 +72,10 @@ func TestTemplatesCanBeRead(t *testing.T) {
 	})
 	if err != nil {
 		t.Fatal(err)
+	}
+	for at, name := range defined {
+		if shared := defined[[2]string{everywhere, at[1]}]; shared != "" && at[0] != everywhere {
+			t.Errorf("%s: %q is another part of %s, which every page has", name, at[1], shared)
+		}
 	}
 }
