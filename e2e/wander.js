@@ -1,4 +1,5 @@
 // The wanderer: it takes random ways through the pages, and says what no way may ever meet. The same seed in the same club takes the same way.
+// It uses mouse and keys, clicks twice where once would do, and every other walk is on a slow network.
 // Three times of four it turns to what it has not touched yet, so that a few hundred steps come by nearly every kind of control there is.
 
 // numbers between 0 and 1, the same for a seed (mulberry32)
@@ -373,7 +374,17 @@ export class Wanderer {
           Object.assign(at, again)
         }
         if (a.do === 'click') {
-          await page.mouse.click(at.x, at.y)
+          if (a.key) {
+            await page.evaluate((sel) => document.querySelector(sel).focus(), a.sel)
+            await page.keyboard.press(a.key)
+            break
+          }
+          for (const clickCount of a.twice ? [1, 2] : [1]) {
+            await page.mouse.move(at.x, at.y)
+            await page.mouse.down({ clickCount })
+            await page.mouse.up({ clickCount })
+            if (a.twice) await pause(a.twice)
+          }
           break
         }
         if (a.numeric && /^\d+$/.test(a.value)) {
@@ -415,6 +426,16 @@ export class Wanderer {
     wrong.push(...seen)
     if (this.answered?.status === 404 && a.do === 'click')
       wrong.push('leads to 404: ' + a.text + ' → ' + this.answered.path)
+    const others = /Somebody.* (changed|moved)/ // but one is alone
+    if (
+      a.twice &&
+      this.posted &&
+      (await this.page
+        .getByText(others)
+        .count()
+        .catch(() => 0))
+    )
+      wrong.push('what one did oneself is called somebody else’s')
     if (this.posted && this.posted < 400) {
       const has = (await this.page.evaluate(figures).catch(() => null))?.out ?? {}
       for (const [key, [was, typed]] of Object.entries(this.typed)) {
@@ -462,7 +483,10 @@ export class Wanderer {
       }
     if (c.kind === 'range') return { do: 'select', sel: c.sel, value: String(Math.floor(next() * 100)), text: c.text }
     if (c.kind === 'file') return { do: 'key', key: 'Tab' }
-    return { do: 'click', sel: c.sel, text: c.text }
+    const how = next()
+    if (how < 0.15)
+      return { do: 'click', sel: c.sel, text: c.text, key: /checkbox|radio/.test(c.type) ? 'Space' : 'Enter' }
+    return { do: 'click', sel: c.sel, text: c.text, twice: how < 0.35 ? 20 + Math.floor(200 * next()) : 0 }
   }
 
   // walk goes so many steps from a seed; it gives what it found, each thing once.
@@ -525,6 +549,7 @@ export const told = (f, way) =>
           a.text || '',
           a.value !== undefined ? `“${a.value.slice(0, 40)}”` : '',
           a.enter ? 'Enter' : '',
+          a.twice ? `twice in ${a.twice} ms` : '',
         ]
           .filter(Boolean)
           .join(' '),

@@ -140,6 +140,15 @@ for (const club of only(process.env.CLUB, long ? Object.keys(clubs) : ['demo', '
               storageState: state,
             })
             context.setDefaultTimeout(15_000)
+            const slow = (i + seed) % 2 // what is sent takes its time
+            if (slow)
+              await context.route(
+                () => true,
+                async (r) => {
+                  if (r.request().method() === 'POST') await new Promise((go) => setTimeout(go, 400))
+                  await r.continue().catch(() => {}) // the page went on
+                },
+              )
             const w = new Wanderer(await context.newPage(), home, seen)
             const found = []
             for (const f of await w.walk(seed, steps)) found.push(told(f, await w.shortest(f)))
