@@ -68,7 +68,7 @@ fuzz: ## every reader of files, a minute each; what breaks one is kept beside it
 
 test-browser: build e2e/node_modules/.made client/node_modules/.made
 	node --test client/*.test.mjs
-	cd e2e && npx playwright test
+	node e2e/run.mjs
 
 bench: ## what the pages cost and what the rules do, as the tables of docs/benchmarks.md
 	@scripts/bench
