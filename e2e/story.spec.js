@@ -247,6 +247,7 @@ test('courtside: register, clock, and the same state on two devices', async ({ b
   ).newPage()
   const done = watch(phone)
   await lead.getByRole('link', { name: 'Take to the floor' }).click()
+  await lead.waitForURL(/courtside/)
   await phone.goto(lead.url())
   await accessible(phone, 'courtside register')
   await register(phone, 'Amal Rahmani', '✓')

@@ -155,7 +155,7 @@ function pick([leaveAlone, links, which, fresh, touched]) {
 // reach scrolls a thing into view and says where a finger would touch it, or what covers it.
 function reach(sel) {
   const el = document.querySelector(sel)
-  if (!el) return null
+  if (!el?.checkVisibility({ visibilityProperty: true, opacityProperty: false })) return null // it went meanwhile
   el.scrollIntoView({ block: 'center', inline: 'center', behavior: 'instant' })
   const boxes = [...el.getClientRects()],
     r = boxes.find((b) => b.width > 0 && b.height > 0) || el.getBoundingClientRect()
