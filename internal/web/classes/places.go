@@ -328,6 +328,7 @@ func kitForm(c *shell.Ctx) error {
 			v.Form.Values.Set(v.Field("count", n), strconv.Itoa(k.Count))
 			v.Form.Values.Set(v.Field("stands", n), strings.Join(k.StandsIn, ", "))
 		}
+		v.Form.Shows(kit)
 		v.rows(len(kit) + 3)
 		return err
 	})
@@ -377,7 +378,19 @@ func saveKit(c *shell.Ctx) error {
 	if !f.OK() {
 		return again()
 	}
-	err := c.Change("", "Changed the kit list", func(tx *store.Tx) error { return tx.PutKit(c.Ctx(), kit, gone) })
+	err := c.Change("", "Changed the kit list", func(tx *store.Tx) error {
+		now, err := tx.Kit(c.Ctx())
+		if err != nil {
+			return err
+		}
+		if f.Since("the list", now); !f.OK() {
+			return store.ErrChangedSince
+		}
+		return tx.PutKit(c.Ctx(), kit, gone)
+	})
+	if !f.OK() {
+		return again()
+	}
 	if errors.Is(err, store.ErrTaken) { // what somebody else has put there meanwhile
 		var there []coach.Kit
 		if err := c.In(func(tx *store.Tx) (err error) { there, err = tx.Kit(c.Ctx()); return err }); err != nil {
