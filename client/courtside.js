@@ -67,7 +67,11 @@ document.addEventListener('alpine:init', () =>
       {
         init() {
           this.begin()
-          this.outbox = new Outbox(this.kept, (items) => this.send(items))
+          this.outbox = new Outbox(
+            this.kept,
+            (items) => this.send(items),
+            (items) => this.arrived(items),
+          )
           this.beginTouch(this.$root)
           this.openTab()
           this.think()

@@ -142,7 +142,7 @@ const clockAndPlaces = {
   // restore takes over what is kept here, where the page itself is an old one out of the store while there is no network.
   async restore() {
     const kept = await this.kept.value(this.keptAs).catch(() => null)
-    if (!kept || kept.now <= this.state.now) return
+    if (!kept || kept.now < this.state.now) return
     if (!localStorage.getItem('gruppo-offset')) this.offset = new Offset(0)
     this.state = steady(kept)
     this.tick()
@@ -233,6 +233,11 @@ const clockAndPlaces = {
   reads: {}, // by number: what arrived and what was heard while a state is on its way
   only: (state) => state,
   merge() {},
+  landed: [], // what has arrived, and is kept until the state that shows it is: a phone that is opened again without network has one or the other
+  arrived(items) {
+    this.landed.push(...items)
+    this.keepState()
+  },
   keepState() {
     // at most once a second: it is large
     this.keeping ||= setTimeout(() => {
@@ -242,9 +247,13 @@ const clockAndPlaces = {
         this.forget()
         return
       }
-      this.kept.keep(this.keptAs, window.Alpine.raw(this.state)).catch(() => {
-        /* full: the page in the store is older, but there */
-      })
+      const gone = window.Alpine.raw(this.landed).splice(0)
+      this.kept
+        .keep(this.keptAs, window.Alpine.raw(this.state))
+        .catch(() => {
+          /* full: the page in the store is older, but there */
+        })
+        .finally(() => gone.length && this.outbox.letGo(gone))
     }, 1000)
   },
   forget() {

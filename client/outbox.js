@@ -7,9 +7,14 @@ const final = (status) => [400, 413, 422].includes(status) // sending it again w
 
 export class Outbox {
   // kept is where the items are kept (see kept.js); send takes a list of items and resolves to a list of {id, kept, why}, or throws an error with
-  // the answer's status.
-  constructor(kept, send) {
-    Object.assign(this, { kept, send, items: [], sending: false, size: most, full: false })
+  // the answer's status; arrived hears which items are with the server: they are let go at once, unless it does so later.
+  constructor(kept, send, arrived = (items) => this.letGo(items)) {
+    Object.assign(this, { kept, send, arrived, items: [], sending: false, size: most, full: false })
+  }
+
+  // letGo keeps items no longer, unless they grew and wait again.
+  letGo(items) {
+    return this.kept.drop(...items.filter((i) => !this.items.some((o) => same(o, i))))
   }
 
   // load takes over what was kept before; what was added meanwhile is newer.
@@ -67,7 +72,7 @@ export class Outbox {
         // An item that grew while it was under way stays: its newer revision has not been sent.
         const gone = batch.filter((i) => answered.has(i.id))
         this.items = this.items.filter((i) => !gone.includes(i))
-        await this.kept.drop(...gone.filter((g) => !this.items.some((i) => same(i, g)))).catch(() => {})
+        await Promise.resolve(this.arrived(gone)).catch(() => {})
         await this.more()
       }
       return { sent: true, refused }

@@ -19,6 +19,24 @@ const memory = (room = Infinity) => {
 }
 const refusal = (status) => Object.assign(new Error('That cannot be taken.'), { status })
 
+test('what has arrived stays on the device until it is let go, and what grew meanwhile is not', async () => {
+  const disk = memory(),
+    landed = []
+  const phone = new Outbox(
+    disk,
+    async (items) => items.map((i) => ({ id: i.id, kept: true })),
+    (items) => landed.push(...items),
+  )
+  phone.add({ kind: 'tally', id: 'a', revision: 1 })
+  phone.add({ kind: 'mark', id: 'b' })
+  assert.deepEqual(await phone.flush(), { sent: true, refused: [] })
+  assert.equal(phone.waiting, 0)
+  assert.equal((await disk.items()).length, 2, 'the page that shows them may not be kept yet')
+  phone.add({ kind: 'tally', id: 'a', revision: 2 })
+  await phone.letGo(landed)
+  assert.deepEqual(await disk.items(), [{ kind: 'tally', id: 'a', revision: 2 }])
+})
+
 test('what waits survives a reload and arrives once when the server is back', async () => {
   const kept = new Map()
   let up = false,

@@ -38,7 +38,9 @@ export class Signal {
   // wanted and there is one.
   give(change, words = '') {
     if (words && this.speaks && this.volume > 0) this.speak(words, change ? 2300 : 1300)
-    if (this.buzz && navigator.vibrate) navigator.vibrate(change ? [300, 120, 300] : [500])
+    // a browser lets a page shake the phone only after it was touched
+    if (this.buzz && navigator.vibrate && navigator.userActivation?.hasBeenActive !== false)
+      navigator.vibrate(change ? [300, 120, 300] : [500])
     if (this.volume <= 0) return
     try {
       this.audio ||= new AudioContext()

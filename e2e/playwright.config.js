@@ -19,6 +19,7 @@ const files = [
   'home',
   'mirror',
   'evening',
+  'lost',
 ]
 
 export default defineConfig({

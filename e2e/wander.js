@@ -70,7 +70,7 @@ const keys = [
 
 // pick gives one of the things on the page that can be used, by three numbers from 0 to 1: whether it may be a link, which it is, and whether it shall be of a kind
 // that was not touched yet. It says how to find it again, what it is, and which kinds there are.
-function pick([leaveAlone, links, which, fresh, touched]) {
+function pick([leaveAlone, links, which, fresh, touched, inside]) {
   const pattern = (href) => {
     const u = new URL(href, location)
     const at = u.pathname.replace(/[0-9a-f]{8}-[0-9a-f-]{27}|\/for\/.*|\/in\/.*/g, '…')
@@ -96,7 +96,8 @@ function pick([leaveAlone, links, which, fresh, touched]) {
     }
     return parts.join('>')
   }
-  const modal = [...document.querySelectorAll('dialog')].find((d) => d.matches(':modal'))
+  const asks = (d) => d.matches(':modal') || (d.matches('[role=alertdialog]') && d.checkVisibility())
+  const modal = [...document.querySelectorAll('dialog, [role=alertdialog]')].find(asks)
   const usable = []
   for (const el of (modal || document).querySelectorAll(
     'a[href], button, summary, input, select, textarea, [role=button], [tabindex="0"]',
@@ -113,6 +114,7 @@ function pick([leaveAlone, links, which, fresh, touched]) {
     const r = el.getBoundingClientRect()
     if (r.width < 1 || r.height < 1) continue
     const href = el.localName === 'a' ? (el.href.baseVal ?? el.href) : ''
+    if (inside && (href || !el.closest(inside))) continue
     if (href && !href.startsWith('/') && new URL(href, location).origin !== location.origin) continue
     const form = el.closest('form'),
       action = el.getAttribute('formaction') || form?.getAttribute('action') || ''
@@ -284,9 +286,21 @@ function figures(sel) {
 }
 
 export class Wanderer {
-  // touched is what the walks before have touched, by page; met is every kind of control on every page they came by.
-  constructor(page, home, { allow = [], touched = new Map(), met = new Set() } = {}) {
-    Object.assign(this, { page, home, allow, touched, met, findings: [], now: [], way: [], inflight: new Set() })
+  // touched is what the walks before have touched, by page; met is every kind of control on every page they came by. Who wanders inside of something keeps to
+  // its buttons and fields, and follows no link.
+  constructor(page, home, { allow = [], touched = new Map(), met = new Set(), inside = '' } = {}) {
+    Object.assign(this, {
+      page,
+      home,
+      allow,
+      touched,
+      met,
+      inside,
+      findings: [],
+      now: [],
+      way: [],
+      inflight: new Set(),
+    })
     const say = (what) => {
       if (!this.allow.some((a) => a.test(what))) this.now.push(what)
     }
@@ -453,14 +467,16 @@ export class Wanderer {
     const { page } = this
     if (!page.url().startsWith('http')) return { do: 'go', to: this.home }
     const r = next()
-    if (r < 0.02) return { do: 'back' }
+    if (r < 0.02 && !this.inside) return { do: 'back' }
     if (r < 0.04) return { do: 'reload' }
     if (r < 0.06) return { do: 'go', to: this.home }
     if (r < 0.12) return { do: 'key', key: keys[Math.floor(next() * keys.length)] }
     const one = (xs) => xs[Math.floor(next() * xs.length)]
     const here = new URL(page.url()).pathname.replace(/[0-9a-f]{8}-[0-9a-f-]{27}/g, '…')
     const touched = this.touched.get(here) ?? this.touched.set(here, new Set()).get(here)
-    const c = await page.evaluate(pick, [leaveAlone, next(), next(), next(), [...touched]]).catch(() => null)
+    const c = await page
+      .evaluate(pick, [leaveAlone, next(), next(), next(), [...touched], this.inside])
+      .catch(() => null)
     if (!c) return { do: 'go', to: this.home }
     touched.add(c.touches)
     for (const k of c.kinds) this.met.add(here + ' ' + k)
@@ -489,14 +505,15 @@ export class Wanderer {
     return { do: 'click', sel: c.sel, text: c.text, twice: how < 0.35 ? 20 + Math.floor(200 * next()) : 0 }
   }
 
-  // walk goes so many steps from a seed; it gives what it found, each thing once.
-  async walk(seed, steps) {
+  // walk goes so many steps from a seed; it gives what it found, each thing once. What happens meanwhile is by the same numbers.
+  async walk(seed, steps, meanwhile = async () => {}) {
     const next = random(seed)
     await this.act({ do: 'go', to: this.home })
     this.now.length = 0
     const way = [],
       found = new Map()
     for (let n = 0; n < steps; n++) {
+      await meanwhile(next)
       const url = this.page.url(),
         a = await this.choose(next)
       way.push({ url, ...a })

@@ -1,0 +1,108 @@
+// A phone in the hall is used at random while its network and its server come and go and it is loaded again. What it showed is what the server has in
+// the end, and what it shows when it is opened again. LOST=7 begins with that seed, STEPS=300 goes on longer.
+import { device, flashGone, sessionOf, station } from './hall.js'
+import { expect, test } from './test.js'
+import { told, Wanderer } from './wander.js'
+
+test.use({ clock: '2026-11-24T17:58:00Z' })
+
+// shown is all that the phone knows of what was said and done, without what is worked out from it.
+function shown() {
+  const { state, series } = document.querySelector('.court')._x_dataStack[0]
+  const by = (list, say) => Object.fromEntries((list || []).map((x) => [x.id ?? x.player, say(x)]))
+  return JSON.parse(
+    JSON.stringify({
+      said: by(state.players, (p) => [p.said || '', p.minute || 0, p.no || '']),
+      tries: { ...by(state.tallies, (t) => t.tries), ...by(Object.values(series), (t) => t.tries) },
+      notes: by(state.notes, (n) => [n.player, n.kind, n.says]),
+      climbs: by(state.climbs, (k) => [k.unit, k.step]),
+      feedback: by(state.feedback, (f) => [f.player, f.how, f.said]),
+      points: by(state.points, (x) => [x.place, Boolean(x.undone)]),
+      looked: (state.looked || []).map((l) => l.player).sort(),
+      clock: by(state.events, (e) => e.do),
+    }),
+  )
+}
+
+// same holds when nothing is gone or another; more may have come.
+const same = (now, had) => {
+  for (const [what, was] of Object.entries(had)) expect.soft(now[what], what).toMatchObject(was)
+}
+
+test('a phone loses network and server again and again, and what it showed is kept', async ({ browser, program }) => {
+  const seed = Number(process.env.LOST || 1),
+    steps = Number(process.env.STEPS || 50)
+  test.setTimeout(120_000 + steps * 3_000)
+  const phone = await device(browser, program.url, 'ines')
+  const session = await sessionOf(phone, 'Tuesday hall')
+  const home = '/courtside/' + session
+  await phone.goto(home)
+  const start = phone.getByRole('button', { name: 'Start the session' })
+  if (await start.isVisible()) await start.tap()
+  for (let n = 0; n < 4 && !(await phone.locator('.court-now b', { hasText: 'Work' }).count()); n++) {
+    await flashGone(phone)
+    await phone.getByRole('button', { name: 'Next now' }).tap()
+    await phone.waitForTimeout(300)
+  }
+  await phone.evaluate(() => navigator.serviceWorker.ready)
+  await expect
+    .poll(() => phone.evaluate(async () => (await (await caches.open('gruppo-hall')).keys()).length), {
+      timeout: 20_000,
+    })
+    .toBeGreaterThan(4)
+  await flashGone(phone)
+  await station(phone, 1)
+  const walk = new Wanderer(phone, home, { inside: '.court', allow: [/ERR_|status of 5|Failed to fetch|503|502/] })
+  const openAgain = async () => {
+    const had = await phone.evaluate(shown)
+    await phone.reload()
+    await phone.evaluate(() => document.querySelector('.court')._x_dataStack[0].restored)
+    same(await phone.evaluate(shown), had)
+  }
+  let offline = false
+  const found = await walk.walk(seed, steps, async (next) => {
+    const r = next()
+    if (r < 0.1) await phone.context().setOffline((offline = !offline))
+    else if (r < 0.15) await (program.running ? program.stop('SIGKILL') : program.start())
+  })
+  expect(found.map((f) => told(f, f.way.slice(-8))).join('\n\n')).toBe('')
+  const before = await phone.evaluate(shown)
+  expect(Object.keys(before.tries).length + Object.keys(before.feedback).length).toBeGreaterThan(0) // there was something to lose
+  await phone.context().setOffline(false)
+  if (!program.running) await program.start()
+  await expect(phone.locator('.sync')).toHaveText('in step', { timeout: 60_000 })
+  await phone.reload()
+  await expect(phone.locator('.sync')).toHaveText('in step', { timeout: 30_000 })
+  const after = await phone.evaluate(shown)
+  same(after, before)
+  await phone.context().close()
+})
+
+test('what has just arrived is still shown when the network goes and the phone is opened again', async ({
+  browser,
+  program,
+}) => {
+  const phone = await device(browser, program.url, 'ines')
+  const session = await sessionOf(phone, 'Thursday hall')
+  await phone.goto('/courtside/' + session)
+  await phone.evaluate(() => navigator.serviceWorker.ready)
+  await expect
+    .poll(() => phone.evaluate(async () => (await (await caches.open('gruppo-hall')).keys()).length), {
+      timeout: 20_000,
+    })
+    .toBeGreaterThan(4)
+  await expect(phone.locator('.sync')).toHaveText('in step')
+  for (const n of [0, 1, 2]) {
+    const name = phone.locator('.reg-who').nth(n)
+    await name.scrollIntoViewIfNeeded()
+    const [answer] = await Promise.all([phone.waitForResponse(/\/inbox$/), name.tap()])
+    await answer.finished()
+    await phone.context().setOffline(true)
+    await phone.reload()
+    for (let i = 0; i <= n; i++) await expect(phone.locator('.reg-who .reg-state').nth(i)).toHaveText('✓')
+    await phone.context().setOffline(false)
+    await phone.reload()
+    await expect(phone.locator('.sync')).toHaveText('in step')
+  }
+  await phone.context().close()
+})
