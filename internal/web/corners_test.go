@@ -644,8 +644,8 @@ func TestNobodyOverwritesUnseen(t *testing.T) {
 		"/shelf/drill/" + drillNamed(t, s, "Wall passing") + "/edit": {{"least", "3"}, {"most", "7"}, {"most", "7"}},
 		"/stairs/criterion/" + reef(t, s, "Catches on the move").ID:  {{"wording", "Catches running"}, {"skill", "gripping"}, {"skill", "gripping"}},
 		"/stairs/stage/" + reef(t, s, "Catches on the move").StageID: {{"about", "Joins things."}, {"name", "Reefs"}, {"name", "Reefs"}},
-		"/sessions/kit": {{"count-0", "77"}, {"count-1", "78"}, {"count-1", "78"}},
-		"/sessions/venue/" + class.Venue.ID:                          {{"name", "Old hall"}, {"zone-name-0", "west"}, {"zone-name-0", "west"}},
+		"/sessions/kit":                     {{"count-0", "77"}, {"count-1", "78"}, {"count-1", "78"}},
+		"/sessions/venue/" + class.Venue.ID: {{"name", "Old hall"}, {"zone-name-0", "west"}, {"zone-name-0", "west"}},
 	} {
 		stale := filled(ines, path)
 		first := filled(other, path)
