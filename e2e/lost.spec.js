@@ -64,6 +64,7 @@ test('a phone loses network and server again and again, and what it showed is ke
     const r = next()
     if (r < 0.1) await phone.context().setOffline((offline = !offline))
     else if (r < 0.15) await (program.running ? program.stop('SIGKILL') : program.start())
+    else if (r < 0.22) await openAgain()
   })
   expect(found.map((f) => told(f, f.way.slice(-8))).join('\n\n')).toBe('')
   const before = await phone.evaluate(shown)
