@@ -126,20 +126,20 @@ function tabs(root = document) {
 
 // -- forms
 
-// What is on its way is not sent again: on a slow network a second press would make two of what was asked for. The planner's edits
-// wait for each other instead (plan.js).
-const sent = new Set()
+// What is on its way is not sent again: on a slow network a second press would make two of what was asked for. Another button of
+// the form, or other words in it, are something else. The planner's edits wait for each other instead (plan.js).
+const sent = new Map() // by form, what it sent
 const goes = (form, so) => {
-  if (so) sent.add(form)
+  if (so) sent.set(form, so)
   else sent.delete(form)
-  form.toggleAttribute('data-sent', so)
 }
+const said = (e) => new URLSearchParams(new FormData(e.target, e.submitter)).toString()
 const posts = (e) =>
   (e.submitter?.getAttribute('formmethod') || e.target.method) === 'post' || e.target.hasAttribute('hx-post')
 addEventListener(
   'submit',
   (e) => {
-    if (!sent.has(e.target)) return
+    if (!sent.has(e.target) || sent.get(e.target) !== said(e)) return
     e.preventDefault()
     e.stopImmediatePropagation()
   },
@@ -148,11 +148,11 @@ addEventListener(
 addEventListener('submit', (e) => {
   const asked = e.target.hasAttribute('hx-post') // htmx sends it, and says when it is answered
   if (e.defaultPrevented ? !asked : !posts(e)) return
-  goes(e.target, true)
-  if (!asked) setTimeout(() => goes(e.target, false), 20_000) // the server gives up before
+  goes(e.target, said(e))
+  if (!asked) setTimeout(() => goes(e.target, ''), 20_000) // the server gives up before
 })
-document.addEventListener('htmx:afterRequest', (e) => sent.has(e.target) && goes(e.target, false))
-addEventListener('pageshow', () => sent.forEach((form) => goes(form, false))) // somebody came back to it
+document.addEventListener('htmx:afterRequest', (e) => sent.has(e.target) && goes(e.target, ''))
+addEventListener('pageshow', () => sent.clear()) // somebody came back to it
 
 document.addEventListener('click', (e) => {
   // a button that fills fields in: name=value;…

@@ -175,3 +175,28 @@ test('the season of a club that has just begun: none, then one class, whose week
   await expect(planned).toHaveCount(was)
   end()
 })
+
+test('three days drawn one after the other on a slow network are all kept', async ({ page }) => {
+  const end = watch(page)
+  await signIn(page)
+  await page.goto('/season')
+  await page.route(/\/season\/themes/, async (r) => {
+    const answer = await r.fetch({ maxRedirects: 0 })
+    await new Promise((go) => setTimeout(go, 600))
+    await r.fulfill({ response: answer }).catch(() => {}) // the page went on
+  })
+  await page.getByRole('radio', { name: 'balance' }).check()
+  const open = await page.locator('button[data-day].is-open').evaluateAll((all) => all.slice(0, 3).map((b) => b.value))
+  expect(open).toHaveLength(3)
+  const at = []
+  for (const day of open) at.push(await page.locator(`button[data-day][value="${day}"]`).boundingBox())
+  for (const { x, y, width, height } of at) {
+    await page.mouse.click(x + width / 2, y + height / 2)
+    await page.waitForTimeout(150)
+  }
+  await page.waitForTimeout(2500)
+  await page.unrouteAll({ behavior: 'ignoreErrors' })
+  await page.goto('/season')
+  for (const day of open) await expect(page.locator(`button[data-day][value="${day}"]`)).toContainText('balance')
+  end()
+})

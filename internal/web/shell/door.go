@@ -32,9 +32,13 @@ const (
 	mostDrained = 64 << 20 // bytes past the limit that are read and thrown away
 )
 
-// bounded gives every request a time by which it has to be read.
+// bounded gives every request a time by which it has to be read. What changes something is done also when nobody waits
+// for the answer any more.
 func bounded(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.Method == http.MethodPost {
+			r = r.WithContext(context.WithoutCancel(r.Context()))
+		}
 		if r.ContentLength != 0 {
 			limit := readTime
 			if strings.HasPrefix(r.Header.Get("Content-Type"), "multipart/") {
@@ -55,11 +59,7 @@ func (s *Server) handler(r Route) gin.HandlerFunc {
 			if r.Body > 0 {
 				limit = fileTime
 			}
-			asked := g.Request.Context()
-			if g.Request.Method == http.MethodPost && !r.Heavy { // it is done also when nobody waits for the answer any more
-				asked = context.WithoutCancel(asked)
-			}
-			ctx, cancel := context.WithTimeout(asked, limit)
+			ctx, cancel := context.WithTimeout(g.Request.Context(), limit)
 			defer cancel()
 			g.Request = g.Request.WithContext(ctx)
 		}
