@@ -242,18 +242,20 @@ const clockAndPlaces = {
     // at most once a second: it is large
     this.keeping ||= setTimeout(() => {
       this.keeping = 0
+      const gone = window.Alpine.raw(this.landed).splice(0)
+      const letGo = () => gone.length && this.outbox.letGo(gone).catch(() => {}) // a browser without a database keeps nothing
       if (this.ended && !this.state.mayRun && !this.waiting) {
         // a helper's phone forgets the names when it is over and all has arrived
         this.forget()
+        letGo()
         return
       }
-      const gone = window.Alpine.raw(this.landed).splice(0)
       this.kept
         .keep(this.keptAs, window.Alpine.raw(this.state))
         .catch(() => {
           /* full: the page in the store is older, but there */
         })
-        .finally(() => gone.length && this.outbox.letGo(gone))
+        .finally(letGo)
     }, 1000)
   },
   forget() {

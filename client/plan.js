@@ -60,7 +60,8 @@ document.addEventListener(
   'click',
   async (e) => {
     const link = e.target.closest?.('a[href]:not([target], [download])')
-    if (!asking || !link || e.button || e.ctrlKey || e.metaKey || e.shiftKey || link.hash) return
+    const here = link?.hash && link.pathname === location.pathname
+    if (!asking || !link || here || e.button || e.ctrlKey || e.metaKey || e.shiftKey) return
     e.preventDefault()
     while (asking) await turn.catch(() => {})
     location.href = link.href
@@ -73,8 +74,7 @@ addEventListener('beforeunload', (e) => asking > 1 && e.preventDefault()) // the
 document.addEventListener(
   'click',
   (e) => {
-    const form = e.detail > 1 && e.target.closest?.('#plan [data-do] button:not([name])')
-    if (form) e.preventDefault()
+    if (e.detail > 1 && e.target.closest?.('#plan [data-do] button:not([name])')) e.preventDefault()
   },
   true,
 )
