@@ -111,6 +111,7 @@ document.addEventListener('alpine:init', () =>
           await this.outbox.load()
           this.series = { ...(await this.kept.value('series').catch(() => null)), ...this.series }
           this.waiting = this.outbox.waiting
+          this.read = true
           this.merge()
           if (this.tab === tab) this.openTab()
           this.flush()

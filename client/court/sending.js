@@ -47,6 +47,7 @@ export function put(state, i) {
 
 export const sending = {
   waiting: 0,
+  read: false, // whether what was kept here before has been read: until then nobody knows what waits
   says: '',
   async post(what, body) {
     const r = await fetch('/courtside/' + this.state.session + '/' + what, {
@@ -111,6 +112,7 @@ export const sending = {
   },
   get syncText() {
     if (this.waiting) return this.waiting + ' waiting here'
+    if (!this.read) return 'reading …'
     return this.online ? 'in step' : 'no connection'
   },
   // notArrived is said before the session is closed.
