@@ -174,14 +174,29 @@ test('a series of one’s other device is taken over where it is newer, and not 
 })
 
 test('what waits here is shown once, however often the state comes', () => {
-  const state = { me: { id: 'me' }, players: players(''), events: [], looked: [], climbs: [] }
+  const state = { me: { id: 'me' }, players: players(''), events: [], looked: [], climbs: [], notes: [], marks: [] }
   const waiting = [
     { kind: 'said', id: '1', player: 'p0', state: 'late', minute: 5 },
     { kind: 'clock', id: '2', do: 'start', at: '2026-11-24T18:00:00Z' },
     { kind: 'looked', id: '3', player: 'p0', by: 'me' },
     { kind: 'climb', id: '4', block: 1, unit: 0, step: 1 },
+    { kind: 'note', id: '5', player: 'p0', what: 'cue', note: 'Soft hands', at: '2026-11-24T18:01:00Z' },
+    { kind: 'mark', id: '6', player: 'p0', criterion: 'c', says: '7 of 10', meets: true, at: '2026-11-24T18:02:00Z' },
+    { kind: 'mark', id: '7', player: 'p0', criterion: 'c', says: '3 of 10', meets: false, at: '2026-11-24T18:03:00Z' },
+    { kind: 'strike', id: '7' },
   ]
   for (let again = 0; again < 2; again++) for (const i of waiting) put(state, i)
+  assert.deepEqual(
+    state.notes.map((n) => [n.kind, n.says, n.by]),
+    [['cue', 'Soft hands', 'me']],
+  )
+  assert.deepEqual(
+    state.marks.map((m) => [m.said, m.meets, m.struck, m.at]),
+    [
+      ['7 of 10', true, false, Date.UTC(2026, 10, 24, 18, 2)],
+      ['3 of 10', false, true, Date.UTC(2026, 10, 24, 18, 3)],
+    ],
+  )
   assert.equal(state.players[0].said, 'late')
   assert.deepEqual([state.events.length, state.looked.length, state.climbs.length], [1, 1, 1])
 })

@@ -142,9 +142,11 @@ const clockAndPlaces = {
   // restore takes over what is kept here, where the page itself is an old one out of the store while there is no network.
   async restore() {
     const kept = await this.kept.value(this.keptAs).catch(() => null)
-    if (!kept || kept.now < this.state.now) return
+    if (!kept) return
+    const { keptAt, ...state } = kept
+    if (!(keptAt >= this.state.now)) return // a page out of the store may be newer than what the open one was made of, and lack what was sent since
     if (!localStorage.getItem('gruppo-offset')) this.offset = new Offset(0)
-    this.state = steady(kept)
+    this.state = steady(state)
     this.tick()
   },
   keptAs: 'state',
@@ -251,7 +253,7 @@ const clockAndPlaces = {
         return
       }
       this.kept
-        .keep(this.keptAs, window.Alpine.raw(this.state))
+        .keep(this.keptAs, { ...window.Alpine.raw(this.state), keptAt: this.moment() })
         .catch(() => {
           /* full: the page in the store is older, but there */
         })

@@ -140,6 +140,36 @@ test('whatever is heard, or arrives from here, while a whole state is on its way
   assert.deepEqual(p.reads, {})
 })
 
+// The service worker asks for the page by itself: what it keeps may be from after the page that is open, and from before a tap.
+test('a page that is opened again without network shows what was kept last, however old or new the page is', async () => {
+  globalThis.localStorage = { getItem: () => '1' }
+  const values = {}
+  const kept = {
+    keep: async (name, value) => (values[name] = structuredClone(value)),
+    value: async (name) => values[name],
+  }
+  const open = (now) => {
+    const p = mix(at(4, ['start', 0]), { kept, landed: [] })
+    p.state.now = start + now
+    return p
+  }
+  const p = open(60_000)
+  p.state.key = 'Knees'
+  p.keepState()
+  await new Promise((done) => setTimeout(done, 1100))
+  for (const [now, key] of [
+    [0, 'Knees'],
+    [120_000, 'Knees'], // at 18:02, and it was kept at 18:04
+    [600_000, ''],
+  ]) {
+    const again = open(now)
+    again.state.key = ''
+    await again.restore()
+    assert.equal(again.state.key, key)
+  }
+  delete globalThis.localStorage
+})
+
 // A phone is looked at again and again: each time it asks for the whole state.
 test('what is as it was is not drawn again; what was done or heard here, or has changed there, is', async () => {
   const p = mix(at(4, ['start', 0]), sending, { keepState() {}, keepSeries() {} })

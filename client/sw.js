@@ -25,13 +25,43 @@ const nameless = {
     return response
   },
 }
-const link = new NetworkFirst({ cacheName, plugins: [whole, nameless], networkTimeoutSeconds: 4 })
+
+// keepParts keeps what a page or script says it is made of, and what that is made of. It throws where something does not come.
+const named = /(?:src|href|from|import) ?=? ?"(\/assets\/[^"]+|\.\/[\w.-]+\.js)"/g
+async function keepParts(text, address) {
+  const cache = await caches.open(cacheName)
+  const part = async ([, name]) => {
+    const url = new URL(name, address)
+    const kept = await cache.match(url),
+      response = kept || (await fetch(url))
+    if (!response.ok) throw new Error(url + ' did not come')
+    if (url.pathname.endsWith('.js')) await keepParts(await response.clone().text(), url)
+    if (!kept) await cache.put(url, response)
+  }
+  await Promise.all([...text.matchAll(named)].map(part))
+}
+
+// A page is no use without its parts: where another version's do not come, the page that is kept is shown, with the parts that are kept.
+const complete = {
+  fetchDidSucceed: async ({ request, response }) => {
+    if (!(await whole.cacheWillUpdate({ response })) || !/html/.test(response.headers.get('Content-Type')))
+      return response
+    try {
+      await keepParts(await response.clone().text(), request.url)
+    } catch (e) {
+      const key = isLink({ url: new URL(request.url) }) ? await nameless.cacheKeyWillBeUsed({ request }) : request
+      if (await (await caches.open(cacheName)).match(key)) throw e
+    }
+    return response
+  },
+}
+const link = new NetworkFirst({ cacheName, plugins: [whole, complete, nameless], networkTimeoutSeconds: 4 })
 
 self.skipWaiting()
 clientsClaim()
 registerRoute(isAsset, new CacheFirst({ cacheName, plugins: [whole] }))
 registerRoute(isLink, link)
-registerRoute(isPage, new NetworkFirst({ cacheName, plugins: [whole], networkTimeoutSeconds: 4 })) // a hall's network may hang rather than fail
+registerRoute(isPage, new NetworkFirst({ cacheName, plugins: [whole, complete], networkTimeoutSeconds: 4 })) // a hall's network may hang rather than fail
 
 // The page that is open was there before this worker: it says what it is made of.
 self.addEventListener('message', (e) => {
@@ -39,7 +69,10 @@ self.addEventListener('message', (e) => {
     const url = new URL(address)
     if (isLink({ url })) return link.handleAll({ event: e, request: new Request(address) })[1]
     if (!isPage({ url }) && !isAsset({ url })) return
-    const response = await fetch(address, { credentials: 'same-origin' }).catch(() => null)
+    const request = new Request(address, { credentials: 'same-origin' })
+    const response = await fetch(request)
+      .then((response) => complete.fetchDidSucceed({ request, response }))
+      .catch(() => null)
     if (response && (await whole.cacheWillUpdate({ response })))
       await (await caches.open(cacheName)).put(address, response)
   }

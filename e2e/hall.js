@@ -21,6 +21,22 @@ export const sessionOf = async (page, name) => {
   const planned = page.locator('li', { has: page.getByRole('heading', { name }) }).locator('.planned a')
   return (await planned.first().getAttribute('href')).split('/').pop()
 }
+// keptOn are the names of what a device keeps of its sessions: items that are not let go yet, or values.
+export const keptOn = (page, store) =>
+  page.evaluate(
+    (store) =>
+      new Promise((done) => {
+        const opened = indexedDB.open('gruppo')
+        opened.onsuccess = () => {
+          const all = opened.result.transaction(store).objectStore(store).getAllKeys()
+          all.onsuccess = () => {
+            opened.result.close()
+            done(all.result.map((k) => k[2]))
+          }
+        }
+      }),
+    store,
+  )
 export const station = (page, n) => page.getByRole('button', { name: new RegExp('^Station ' + n) }).click()
 export const flashGone = async (page) => {
   if (await page.locator('.court-flash').isVisible())

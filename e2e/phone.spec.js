@@ -1,5 +1,6 @@
 // One phone in the hall: without the server for a whole session, with another version in the middle, and every pad.
-import { contrast, device, flashGone, sessionOf, skipTo, station } from './hall.js'
+import { Door } from './door.js'
+import { contrast, device, flashGone, keptOn, sessionOf, skipTo, station } from './hall.js'
 import { signIn, watch } from './steps.js'
 import { expect, test } from './test.js'
 
@@ -79,34 +80,33 @@ test('a phone without the server for a session, loaded again twice, with 300 mar
 test('another version in the middle: the phone goes on with its own; what it kept goes on signing out, not before a word about what waits', async ({
   browser,
 }) => {
-  const phone = await device(browser, one.url, 'leila')
+  const door = await new Door(one).open()
+  const phone = await device(browser, door.url, 'leila')
   await floor(phone)
   await phone.evaluate(() => navigator.serviceWorker.ready)
-  const kept = (store) =>
-    phone.evaluate(
-      (store) =>
-        new Promise((done) => {
-          const opened = indexedDB.open('gruppo')
-          opened.onsuccess = () => {
-            const all = opened.result.transaction(store).objectStore(store).getAllKeys()
-            all.onsuccess = () => {
-              opened.result.close()
-              done(all.result.map((k) => k[2]))
-            }
-          }
-        }),
-      store,
-    )
+  const kept = (store) => keptOn(phone, store)
   const cached = (what) =>
     phone.evaluate(
       async (what) => (await (await caches.open('gruppo-hall')).keys()).filter((r) => r.url.includes(what)).length,
       what,
     )
-  await expect.poll(() => cached('/assets/'), { timeout: 20_000 }).toBeGreaterThan(6)
-  await phone.context().route('**/assets/**', (r) => r.fulfill({ status: 404 })) // they have other names by now
-  await phone.reload()
-  await expect(phone.locator('.court-now b')).toHaveText(/Work|Change|Game/)
-  await phone.context().unroute('**/assets/**')
+  await expect.poll(() => cached('/courtside/' + session), { timeout: 20_000 }).toBeGreaterThan(0) // with its parts
+  const opens = async (version, offline) => {
+    await phone.context().setOffline(offline)
+    await phone.reload()
+    await expect(phone.locator('.court-now b')).toHaveText(/Work|Change|Game/)
+    await expect(phone.locator(`script[src*="courtside-"][src$="${version}.js"]`)).toHaveCount(1)
+    expect(await phone.locator('script[src*=".v1."]').count()).toBe(version ? 2 : 0)
+  }
+  // the other version's page is no use without its scripts: where these do not come, the one that is here is shown
+  door.version = 1
+  door.lost = true
+  await opens('', false)
+  await opens('', true)
+  door.lost = false
+  await opens('.v1', false)
+  await opens('.v1', true)
+  await phone.context().setOffline(false)
   await expect.poll(() => kept('values')).toContain('state')
   // A tap that cannot arrive is not thrown away without a word.
   await station(phone, 1)
@@ -125,6 +125,7 @@ test('another version in the middle: the phone goes on with its own; what it kep
   await phone.waitForURL('/sign-in')
   expect([await kept('items'), await kept('values'), await cached('/courtside/')]).toEqual([[], [], 0])
   await phone.context().close()
+  door.close()
 })
 
 test('every pad by touch and by keys, at 390 × 844, readable in the sun', async ({ browser }) => {

@@ -1,6 +1,7 @@
 // Notes about a player.
 import { dayOf } from './words.js'
 import { newID } from '../outbox.js'
+import { asNote } from './sending.js'
 
 const noteWords = {
   effort: 'Great effort',
@@ -50,18 +51,9 @@ export const notes = {
     this.writing = ''
   },
   keepNote(p, what, note, due = '') {
-    const id = newID()
-    this.state.notes.push({
-      id,
-      player: p.id,
-      kind: what,
-      says: note,
-      due,
-      by: this.state.me.id,
-      byName: this.state.me.name,
-      at: this.stamp(),
-    })
-    this.keep({ kind: 'note', id, player: p.id, what, note, due })
+    const item = { kind: 'note', id: newID(), player: p.id, what, note, due, at: this.stamp() }
+    this.state.notes.push(asNote(item, this.state.me))
+    this.keep(item)
     this.keepState()
   },
 }

@@ -28,6 +28,26 @@ export const asFeedback = (i, by) => ({
   by,
 })
 
+// asNote and asMark are items as the state has them.
+export const asNote = (i, { id, name }) => ({
+  id: i.id,
+  player: i.player,
+  kind: i.what,
+  says: i.note,
+  due: i.due,
+  by: id,
+  byName: name,
+  at: i.at,
+})
+export const asMark = (i, { id, name }) => ({
+  ...i,
+  at: Date.parse(i.at),
+  said: i.says,
+  by: id,
+  byName: name,
+  struck: false,
+})
+
 // put shows an item that waits in the state, once.
 export function put(state, i) {
   const has = (list, same = (o) => o.id === i.id) => list.some(same)
@@ -37,6 +57,9 @@ export function put(state, i) {
   } else if (i.kind === 'clock' && !has(state.events)) state.events.push({ id: i.id, do: i.do, at: Date.parse(i.at) })
   else if (i.kind === 'looked' && !has(state.looked, (l) => l.player === i.player && l.by === i.by))
     state.looked.push(i)
+  else if (i.kind === 'note' && !has(state.notes)) state.notes.push(asNote(i, state.me))
+  else if (i.kind === 'mark' && i.says && !has(state.marks)) state.marks.push(asMark(i, state.me))
+  else if (i.kind === 'strike') state.marks.filter((m) => m.id === i.id).forEach((m) => (m.struck = true))
   else if (i.kind === 'feedback' && !has((state.feedback ||= []))) state.feedback.push(asFeedback(i, state.me.id))
   else if (i.kind === 'point') {
     const was = (state.points ||= []).find((p) => p.id === i.id)
@@ -108,6 +131,7 @@ export const sending = {
   },
   lay(i) {
     if (i.kind === 'has') this.putKey(i)
+    else if (i.kind === 'tally' && i.done) this.showMark(i)
     else put(this.state, i)
   },
   get syncText() {

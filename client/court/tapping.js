@@ -2,6 +2,7 @@
 import { better, degrees, runs } from '../pads.js'
 import { newID } from '../outbox.js'
 import { meets } from './figures.js'
+import { asMark } from './sending.js'
 
 export const tapping = {
   tap(r, good, zone = 0) {
@@ -220,16 +221,11 @@ export const tapping = {
       figure: 0,
       points: [],
       ...what,
-    }
-    this.state.marks.push({
-      ...m,
-      at: this.moment(),
-      said,
+      says: said,
       meets,
-      by: this.state.me.id,
-      byName: this.state.me.name,
-      struck: false,
-    })
+      at: this.stamp(),
+    }
+    this.state.marks.push(asMark(m, this.state.me))
     this.keep(m)
     this.keepState()
     this.lastRow = r.key
