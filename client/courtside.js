@@ -108,11 +108,12 @@ document.addEventListener('alpine:init', () =>
         async restoreAll() {
           const tab = this.tab
           await this.restore()
-          await this.outbox.load()
+          const landed = await this.outbox.load()
           this.series = { ...(await this.kept.value('series').catch(() => null)), ...this.series }
           this.waiting = this.outbox.waiting
           this.read = true
-          this.merge()
+          this.merge(landed)
+          if (landed.length) this.arrived(landed)
           if (this.tab === tab) this.openTab()
           this.flush()
         },

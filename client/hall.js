@@ -127,6 +127,7 @@ const clockAndPlaces = {
     addEventListener('offline', () => {
       this.online = false
     })
+    addEventListener('pagehide', () => this.keeping && this.keepNow())
     document.addEventListener('visibilitychange', () => {
       if (!document.hidden) {
         this.refresh()
@@ -238,27 +239,30 @@ const clockAndPlaces = {
   landed: [], // what has arrived, and is kept until the state that shows it is: a phone that is opened again without network has one or the other
   arrived(items) {
     this.landed.push(...items)
+    this.outbox.land(items).catch(() => {}) // without room it would be sent once more
     this.keepState()
   },
   keepState() {
     // at most once a second: it is large
-    this.keeping ||= setTimeout(() => {
-      this.keeping = 0
-      const gone = window.Alpine.raw(this.landed).splice(0)
-      const letGo = () => gone.length && this.outbox.letGo(gone).catch(() => {}) // a browser without a database keeps nothing
-      if (this.ended && !this.state.mayRun && !this.waiting) {
-        // a helper's phone forgets the names when it is over and all has arrived
-        this.forget()
-        letGo()
-        return
-      }
-      this.kept
-        .keep(this.keptAs, { ...window.Alpine.raw(this.state), keptAt: this.moment() })
-        .catch(() => {
-          /* full: the page in the store is older, but there */
-        })
-        .finally(letGo)
-    }, 1000)
+    this.keeping ||= setTimeout(() => this.keepNow(), 1000)
+  },
+  keepNow() {
+    clearTimeout(this.keeping)
+    this.keeping = 0
+    const gone = window.Alpine.raw(this.landed).splice(0)
+    const letGo = () => gone.length && this.outbox.letGo(gone).catch(() => {}) // a browser without a database keeps nothing
+    if (this.ended && !this.state.mayRun && !this.waiting) {
+      // a helper's phone forgets the names when it is over and all has arrived
+      this.forget()
+      letGo()
+      return
+    }
+    this.kept
+      .keep(this.keptAs, { ...window.Alpine.raw(this.state), keptAt: this.moment() })
+      .catch(() => {
+        /* full: the page in the store is older, but there */
+      })
+      .finally(letGo)
   },
   forget() {
     window.caches?.delete('gruppo-hall')

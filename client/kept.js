@@ -45,12 +45,15 @@ export async function sweep(member, now = agreed(), storage = localStorage) {
   db.close()
 }
 
-// waiting counts what has still to be told, of all sessions.
-export async function waiting() {
+// waiting counts what has still to be told, of all sessions: what is in the database, and what is on its way there.
+export async function waiting(storage = localStorage) {
+  const found = new Map()
   const db = await database()
-  const all = await db.getAll('items')
+  for (const i of await db.getAll('items')) found.set(boxOf(i.member, i.session) + ' ' + i.key, i.item)
   db.close()
-  return all.filter((i) => i.member !== atHome).length
+  for (const box of Object.keys(storage).filter((k) => k.startsWith('gruppo-outbox-')))
+    for (const i of JSON.parse(storage.getItem(box))) found.set(box + ' ' + keyOf(i), i)
+  return [...found].filter(([key, i]) => !i.landed && !key.split(' ')[0].endsWith('-' + atHome)).length
 }
 
 export class Kept {

@@ -78,6 +78,20 @@ test('what a guardian’s page keeps stays when a coach signs in and out on the 
   assert.equal((await home.items()).length, 0)
 })
 
+test('who signs out is told of what waits, also of what was tapped in the same moment, and not of what has arrived', async () => {
+  const phone = new Kept('ines', 'leaving', ends)
+  await phone.put({ kind: 'mark', id: 'a', landed: true }, { kind: 'mark', id: 'b' })
+  await written(phone)
+  assert.equal(await waiting(), 1)
+  localStorage.setItem(
+    phone.box,
+    '[{"kind":"mark","id":"b","landed":true},{"kind":"mark","id":"c"},{"kind":"mark","id":"d"}]',
+  )
+  assert.equal(await waiting(), 2)
+  await sweep('')
+  assert.equal(await waiting(), 0)
+})
+
 test('a figure is a number as it is typed, nothing, or no figure', () => {
   assert.deepEqual(
     ['', ' 12 ', '3,5', '0', '-1', 'many', '1e9'].map((t) => numberOf(t)),

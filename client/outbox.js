@@ -17,10 +17,18 @@ export class Outbox {
     return this.kept.drop(...items.filter((i) => !this.items.some((o) => same(o, i))))
   }
 
-  // load takes over what was kept before; what was added meanwhile is newer.
+  // land keeps items as what has arrived: they are shown again, and neither wait nor are sent.
+  land(items) {
+    const landed = items.filter((i) => !this.items.some((o) => same(o, i))).map((i) => ({ ...i, landed: true }))
+    return this.kept.put(...landed)
+  }
+
+  // load takes over what was kept before, and resolves to what of it has arrived; what was added meanwhile is newer.
   async load() {
     const before = await this.kept.items().catch(() => [])
-    this.items = [...before.filter((b) => !this.items.some((i) => same(i, b))), ...this.items]
+    const waits = before.filter((b) => !b.landed && !this.items.some((i) => same(i, b)))
+    this.items = [...waits, ...this.items]
+    return before.filter((b) => b.landed)
   }
 
   get waiting() {

@@ -32,6 +32,13 @@ test('what has arrived stays on the device until it is let go, and what grew mea
   assert.deepEqual(await phone.flush(), { sent: true, refused: [] })
   assert.equal(phone.waiting, 0)
   assert.equal((await disk.items()).length, 2, 'the page that shows them may not be kept yet')
+  await phone.land(landed)
+  const again = new Outbox(disk, () => assert.fail('sent again'))
+  assert.deepEqual(
+    (await again.load()).map((i) => i.id),
+    ['a', 'b'],
+  )
+  assert.deepEqual([again.waiting, (await again.flush()).sent], [0, true])
   phone.add({ kind: 'tally', id: 'a', revision: 2 })
   await phone.letGo(landed)
   assert.deepEqual(await disk.items(), [{ kind: 'tally', id: 'a', revision: 2 }])

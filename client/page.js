@@ -338,6 +338,28 @@ function say(text) {
     '<div class="toast is-bad"><span></span><button class="toast-close" aria-label="Close this message" data-close>×</button></div>'
   $('span', n).textContent = text
 }
+// A list is not changed under a finger, or what it pressed would be gone before it lets go: it is asked for again then.
+let under = null
+const held = new Set()
+addEventListener('pointerdown', (e) => (under = e.target), true)
+for (const up of ['pointerup', 'pointercancel'])
+  addEventListener(
+    up,
+    () => {
+      under = null
+      setTimeout(() => {
+        for (const form of held) window.htmx.trigger(form, 'change')
+        held.clear()
+      })
+    },
+    true,
+  )
+document.addEventListener('htmx:beforeSwap', (e) => {
+  const form = e.detail.requestConfig.elt
+  if (!form.matches('form[hx-get]') || !e.detail.target.contains(under)) return
+  e.preventDefault()
+  held.add(form)
+})
 document.addEventListener('htmx:sendError', () =>
   say('No connection. Nothing was changed and nothing you typed is lost: try again in a moment.'),
 )

@@ -70,11 +70,23 @@ document.addEventListener(
 )
 addEventListener('beforeunload', (e) => asking > 1 && e.preventDefault()) // the server goes on with what it has been sent
 
-// The second half of a double click takes nothing out and puts nothing in, and lands on nothing that came in between.
+// What is pressed again takes nothing out and puts nothing in: the second half of a double click or tap, wherever it lands, and what was pressed already
+// while its answer is on its way.
+const pressed = new Set()
+let last = { at: -1000, x: 0, y: 0 }
 document.addEventListener(
   'click',
   (e) => {
-    if (e.detail > 1 && e.target.closest?.('#plan [data-do] button:not([name])')) e.preventDefault()
+    const half = e.timeStamp - last.at < 400 && e.detail && Math.hypot(e.clientX - last.x, e.clientY - last.y) < 24
+    last = { at: e.timeStamp, x: e.clientX, y: e.clientY }
+    const once = e.target.closest?.('#plan [data-do] button:not([name]), [data-add]')
+    if (!once) return
+    if (!asking) pressed.clear()
+    if (half || pressed.has(once)) {
+      e.preventDefault()
+      e.stopPropagation()
+    }
+    pressed.add(once)
   },
   true,
 )
@@ -461,7 +473,7 @@ document.addEventListener('pointerdown', (e) => {
 })
 document.addEventListener('click', (e) => {
   const chip = e.target.closest?.('[data-add]')
-  if (chip && !dropped && e.detail < 2) add(chip.dataset.add, Math.max(0, block) + ($('.bar') ? 1 : 0))
+  if (chip && !dropped) add(chip.dataset.add, Math.max(0, block) + ($('.bar') ? 1 : 0))
 })
 
 // -- forms of the page that are sent as edits

@@ -164,6 +164,75 @@ test('a double click takes one block out and puts one in; a link waits for the e
   end()
 })
 
+test('a name that is pressed while its list is being filtered is followed; let go elsewhere, the list is filtered', async ({
+  page,
+}) => {
+  const end = watch(page)
+  await signIn(page)
+  await page.route(/\/roster\?/, async (r) => {
+    await new Promise((go) => setTimeout(go, 400))
+    await r.continue()
+  })
+  const pressed = async (letGo) => {
+    await page.goto('/roster')
+    await page.locator('#q').pressSequentially('ba')
+    const name = page.getByRole('link', { name: 'BY Baran Yildiz' })
+    await name.hover()
+    await page.mouse.down()
+    await page.waitForTimeout(1000)
+    await letGo()
+  }
+  await pressed(() => page.mouse.up())
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Baran Yildiz')
+  await pressed(async () => {
+    await page.mouse.move(5, 700)
+    await page.mouse.up()
+  })
+  await expect(page.locator('#players tbody tr')).toHaveCount(3)
+  end()
+})
+
+test('two taps of a finger take one block out and put one in, at once or while the answer is on its way', async ({
+  browser,
+  baseURL,
+}) => {
+  const page = await (
+    await browser.newContext({ baseURL, hasTouch: true, viewport: { width: 1280, height: 800 } })
+  ).newPage()
+  const end = watch(page)
+  await signIn(page)
+  await page.goto(await planOf(page, 'Saturday Shore', '2027-01-09'))
+  await page.locator('#propose > summary').tap()
+  await page.locator('#do-propose').tap()
+  const bars = page.locator('.strip .bar'),
+    add = page.locator('.add-kind', { hasText: 'Drink break' })
+  await expect(bars).toHaveCount(5)
+  await page.route(/\/sessions\/.*\/plan$/, async (r) => {
+    await new Promise((go) => setTimeout(go, 900))
+    await r.continue()
+  })
+  const twice = async (button, between) => {
+    await button.scrollIntoViewIfNeeded()
+    const { x, y, width, height } = await button.boundingBox()
+    for (let n = 0; n < 2; n++) {
+      await page.touchscreen.tap(x + width / 2, y + height / 2)
+      await page.waitForTimeout(between)
+    }
+    await page.waitForTimeout(2500)
+  }
+  for (const between of [50, 600]) {
+    const n = await bars.count()
+    await twice(add, between)
+    await expect(bars).toHaveCount(n + 1)
+    await bars.nth(1).tap()
+    await twice(page.locator('.block-form:visible [data-do=drop-block] button'), between)
+    await expect(bars).toHaveCount(n)
+  }
+  await expect(page.locator('#plan > .finding[role=alert]')).toHaveCount(0)
+  end()
+  await page.context().close()
+})
+
 test('a plan without stations stays in sight while it is edited; a drill goes into a session; a ladder’s steps are inserted, ordered and dropped', async ({
   page,
 }) => {

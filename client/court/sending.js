@@ -124,9 +124,10 @@ export const sending = {
     this.kept.keep('series', window.Alpine.raw(this.series)).catch(() => {}) // what waits is kept by itself
   },
   // merge shows what is kept here, and takes over the series of this person from their other devices where they are newer.
-  merge() {
-    this.series = merged(this.series, window.Alpine.raw(this.state.tallies) || [], this.outbox.items, this.state.me.id)
-    for (const i of this.outbox.items) this.lay(i)
+  merge(landed = []) {
+    const items = [...landed, ...this.outbox.items]
+    this.series = merged(this.series, window.Alpine.raw(this.state.tallies) || [], items, this.state.me.id)
+    for (const i of items) this.lay(i)
     this.keepSeries()
   },
   lay(i) {
