@@ -184,6 +184,9 @@ test('what waits here is shown once, however often the state comes', () => {
     { kind: 'mark', id: '6', player: 'p0', criterion: 'c', says: '7 of 10', meets: true, at: '2026-11-24T18:02:00Z' },
     { kind: 'mark', id: '7', player: 'p0', criterion: 'c', says: '3 of 10', meets: false, at: '2026-11-24T18:03:00Z' },
     { kind: 'strike', id: '7' },
+    { kind: 'guest', id: 'g', name: 'Kim Guest' },
+    { kind: 'said', id: '8', player: 'g', state: 'left', minute: 20 },
+    { kind: 'guest', id: 'g', name: 'Kim Guest' },
   ]
   for (let again = 0; again < 2; again++) for (const i of waiting) put(state, i)
   assert.deepEqual(
@@ -198,6 +201,10 @@ test('what waits here is shown once, however often the state comes', () => {
     ],
   )
   assert.equal(state.players[0].said, 'late')
+  assert.deepEqual(
+    state.players.slice(1).map((p) => [p.name, p.guest, p.said]),
+    [['Kim Guest', true, 'left']],
+  )
   assert.deepEqual([state.events.length, state.looked.length, state.climbs.length], [1, 1, 1])
 })
 

@@ -7,7 +7,8 @@ globalThis.window = { Alpine: { raw: (x) => x } }
 let shaken = 0
 globalThis.navigator = { vibrate: () => shaken++ }
 const { found, hall, mix, steady, take } = await import('./hall.js')
-const { sending } = await import('./court/sending.js')
+const { merged, sending } = await import('./court/sending.js')
+const { tapping } = await import('./court/tapping.js')
 const { Outbox } = await import('./outbox.js')
 const { names, Signal } = await import('./sound.js')
 
@@ -168,6 +169,19 @@ test('a page that is opened again without network shows what was kept last, howe
     assert.equal(again.state.key, key)
   }
   delete globalThis.localStorage
+})
+
+test('a series that was finished is not begun again by an older word of it', () => {
+  const phone = Object.assign(mix(tapping, { keep() {}, keepState() {}, keepSeries() {} }), {
+    state: { ...empty(), me: { id: 'me' }, criteria: [], tallies: [{ id: 'a', by: 'me', tries: '1', revision: 2 }] },
+    stamp: () => '2026-11-24T18:00:00Z',
+    moment: () => 0,
+    marksOf: () => [],
+  })
+  phone.series = { a: { ...phone.state.tallies[0] } }
+  phone.change('a', '10', true)
+  assert.equal(phone.state.marks.length, 1)
+  assert.deepEqual(merged(phone.series, phone.state.tallies, [], 'me'), {}) // what was kept by itself may be let go
 })
 
 // A phone is looked at again and again: each time it asks for the whole state.

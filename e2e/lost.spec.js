@@ -118,6 +118,18 @@ test('what has just arrived is still shown when the network goes and the phone i
     await phone.reload()
     await expect(phone.locator('.sync')).toHaveText('in step')
   }
+  // a guest is there at once, also without network, and once
+  await phone.context().setOffline(true)
+  await phone.getByLabel('A guest', { exact: true }).fill('Marisol Vega')
+  await phone.getByRole('button', { name: 'Bring in' }).tap()
+  const guest = phone.locator('.reg-who', { hasText: 'Marisol Vega' })
+  await expect(guest).toHaveCount(1)
+  await phone.reload()
+  await expect(guest).toHaveCount(1)
+  await phone.context().setOffline(false)
+  await phone.reload()
+  await expect(phone.locator('.sync')).toHaveText('in step')
+  await expect(guest).toHaveCount(1)
   // who leaves the hall at once and signs out has nothing waiting
   const [answer] = await Promise.all([phone.waitForResponse(/\/inbox$/), phone.locator('.reg-who').nth(3).tap()])
   await answer.finished()

@@ -138,7 +138,10 @@ export const register = {
     }
     this.says = ''
     this.guestName = ''
-    this.keep({ kind: 'guest', id: newID(), name })
+    const item = { kind: 'guest', id: newID(), name }
+    this.lay(item)
+    this.keep(item)
+    this.keepState()
   },
   get strays() {
     return strays(this.state.players, this.state.groups)

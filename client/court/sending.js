@@ -1,6 +1,6 @@
 // What goes to the server, and waits here until it has arrived.
 import { first } from './words.js'
-import { json } from '../hall.js'
+import { json, take } from '../hall.js'
 
 // merged are the series that one person has begun: those of this device, and of their others where these are newer. What is done waits or has arrived.
 export function merged(series, tallies, items, me) {
@@ -47,6 +47,27 @@ export const asMark = (i, { id, name }) => ({
   byName: name,
   struck: false,
 })
+// asGuest is who came along, of whom nothing but the name is known until the server has heard of them.
+const asGuest = ({ id, name }) => ({
+  id,
+  name,
+  called: name,
+  guest: true,
+  said: 'present',
+  minute: 0,
+  no: '',
+  stage: '',
+  stageName: '',
+  home: '',
+  cue: '',
+  limits: [],
+  due: [],
+  before: [],
+  short: [],
+  lacks: [],
+  zones: [],
+  lately: {},
+})
 
 // put shows an item that waits in the state, once.
 export function put(state, i) {
@@ -54,7 +75,8 @@ export function put(state, i) {
   if (i.kind === 'said') {
     const p = state.players.find((q) => q.id === i.player)
     if (p) Object.assign(p, { said: i.state, minute: i.minute || 0, no: i.no || '' })
-  } else if (i.kind === 'clock' && !has(state.events)) state.events.push({ id: i.id, do: i.do, at: Date.parse(i.at) })
+  } else if (i.kind === 'guest' && !has(state.players)) state.players.push(asGuest(i))
+  else if (i.kind === 'clock' && !has(state.events)) state.events.push({ id: i.id, do: i.do, at: Date.parse(i.at) })
   else if (i.kind === 'looked' && !has(state.looked, (l) => l.player === i.player && l.by === i.by))
     state.looked.push(i)
   else if (i.kind === 'note' && !has(state.notes)) state.notes.push(asNote(i, state.me))
@@ -132,8 +154,10 @@ export const sending = {
   },
   lay(i) {
     if (i.kind === 'has') this.putKey(i)
-    else if (i.kind === 'tally' && i.done) this.showMark(i)
-    else put(this.state, i)
+    else if (i.kind === 'tally' && i.done) {
+      this.showMark(i)
+      take(this.state, { tallies: [{ ...i }] })
+    } else put(this.state, i)
   },
   get syncText() {
     if (this.waiting) return this.waiting + ' waiting here'

@@ -1,5 +1,6 @@
 // What a tap on a pad does: a try, a point, a figure; and how it becomes a mark.
 import { better, degrees, runs } from '../pads.js'
+import { take } from '../hall.js'
 import { newID } from '../outbox.js'
 import { meets } from './figures.js'
 import { asMark } from './sending.js'
@@ -45,6 +46,7 @@ export const tapping = {
     this.keep({ ...t })
     if (done) {
       this.showMark(t)
+      take(this.state, { tallies: [{ ...t }] }) // an older word of it would begin it again
       delete this.series[id]
       this.keepState()
     }
