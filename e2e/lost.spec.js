@@ -2,6 +2,7 @@
 // the server has in the end, and what it shows when it is opened again. LOST=7 begins with that seed, STEPS=300 goes on longer.
 import { Door } from './door.js'
 import { device, flashGone, keptOn, sessionOf, station } from './hall.js'
+import { Program } from './program.js'
 import { expect, test } from './test.js'
 import { told, Wanderer } from './wander.js'
 
@@ -33,18 +34,15 @@ const same = (now, had) => {
   for (const [what, was] of Object.entries(had)) expect.soft(now[what], what).toMatchObject(was)
 }
 
-test('a phone loses network, server and version again and again, and what it showed is kept', async ({
-  browser,
-  program,
-}) => {
-  const seed = Number(process.env.LOST || 1),
-    steps = Number(process.env.STEPS || 70)
-  test.setTimeout(120_000 + steps * 3_000)
-  const door = await new Door(program).open()
-  const phone = await device(browser, door.url, 'ines')
-  const session = await sessionOf(phone, 'Tuesday hall')
-  const home = '/courtside/' + session
-  await phone.goto(home)
+const seed = Number(process.env.LOST || 1),
+  steps = Number(process.env.STEPS || 70)
+const allow = [/ERR_|status of 5|Failed to fetch|503|502/] // what a browser says of a network that is not there
+const sayAll = (found) => found.map((f) => told(f, f.way.slice(-8))).join('\n\n')
+
+// atStation opens the hall on a phone that keeps it, at the first station while there is work.
+async function atStation(phone, session) {
+  await phone.goto('/courtside/' + session)
+  await expect(phone.locator('.court-now b')).not.toHaveText('')
   const start = phone.getByRole('button', { name: 'Start the session' })
   if (await start.isVisible()) await start.tap()
   for (let n = 0; n < 4 && !(await phone.locator('.court-now b', { hasText: 'Work' }).count()); n++) {
@@ -52,15 +50,27 @@ test('a phone loses network, server and version again and again, and what it sho
     await phone.getByRole('button', { name: 'Next now' }).tap()
     await phone.waitForTimeout(300)
   }
-  await phone.evaluate(() => navigator.serviceWorker.ready)
-  await expect
-    .poll(() => phone.evaluate(async () => (await (await caches.open('gruppo-hall')).keys()).length), {
-      timeout: 20_000,
-    })
-    .toBeGreaterThan(4)
+  await isKept(phone)
   await flashGone(phone)
   await station(phone, 1)
-  const walk = new Wanderer(phone, home, { inside: '.court', allow: [/ERR_|status of 5|Failed to fetch|503|502/] })
+}
+async function isKept(phone) {
+  await phone.evaluate(() => navigator.serviceWorker.ready)
+  const kept = () => phone.evaluate(async () => (await (await caches.open('gruppo-hall')).keys()).length)
+  await expect.poll(kept, { timeout: 20_000 }).toBeGreaterThan(4)
+}
+
+test('a phone loses network, server and version again and again, and what it showed is kept', async ({
+  browser,
+  program,
+}) => {
+  test.setTimeout(120_000 + steps * 3_000)
+  const door = await new Door(program).open()
+  const phone = await device(browser, door.url, 'ines')
+  const session = await sessionOf(phone, 'Tuesday hall')
+  const home = '/courtside/' + session
+  await atStation(phone, session)
+  const walk = new Wanderer(phone, home, { inside: '.court', allow })
   const openAgain = async () => {
     if (new URL(phone.url()).pathname !== home) return
     const had = await phone.evaluate(shown)
@@ -76,7 +86,7 @@ test('a phone loses network, server and version again and again, and what it sho
     else if (r < 0.2) door.lost = !door.lost
     else if (r < 0.27) await openAgain()
   })
-  expect(found.map((f) => told(f, f.way.slice(-8))).join('\n\n')).toBe('')
+  expect(sayAll(found)).toBe('')
   const before = await phone.evaluate(shown)
   expect(Object.keys(before.tries).length + Object.keys(before.feedback).length).toBeGreaterThan(0) // there was something to lose
   await phone.context().setOffline(false)
@@ -91,19 +101,49 @@ test('a phone loses network, server and version again and again, and what it sho
   door.close()
 })
 
+test('two phones that are used at random, each with its network coming and going, show the same in the end, and a third too', async ({
+  browser,
+  clock,
+}) => {
+  test.setTimeout(120_000 + steps * 3_000)
+  const program = await new Program(clock).start() // where nobody was before
+  const phones = []
+  for (const who of ['ines', 'tomasz']) phones.push(await device(browser, program.url, who))
+  const session = await sessionOf(phones[0], 'Tuesday hall')
+  const walks = []
+  for (const [n, phone] of phones.entries()) {
+    await atStation(phone, session)
+    const walk = new Wanderer(phone, '/courtside/' + session, { inside: '.court', allow })
+    let offline = false
+    walks.push(() =>
+      walk.walk(2 * seed + n, steps / 2, async (next) => {
+        if (next() < 0.15) await phone.context().setOffline((offline = !offline))
+      }),
+    )
+  }
+  for (const found of await Promise.all(walks.map((walk) => walk()))) expect.soft(sayAll(found)).toBe('')
+  for (const phone of phones) {
+    await phone.context().setOffline(false)
+    if (new URL(phone.url()).pathname !== '/courtside/' + session) await phone.goto('/courtside/' + session)
+    await expect(phone.locator('.sync')).toHaveText('in step', { timeout: 60_000 })
+  }
+  const third = await device(browser, program.url, 'leila')
+  await third.goto('/courtside/' + session)
+  await expect(third.locator('.sync')).toHaveText('in step')
+  for (const phone of phones)
+    await expect.poll(() => phone.evaluate(shown), { timeout: 15_000 }).toEqual(await third.evaluate(shown))
+  for (const phone of [...phones, third]) await phone.context().close()
+  await program.remove()
+})
+
 test('what has just arrived is still shown when the network goes and the phone is opened again', async ({
   browser,
   program,
 }) => {
   const phone = await device(browser, program.url, 'ines')
-  const session = await sessionOf(phone, 'Thursday hall')
+  const session = await sessionOf(phone, 'Saturday Shore')
   await phone.goto('/courtside/' + session)
-  await phone.evaluate(() => navigator.serviceWorker.ready)
-  await expect
-    .poll(() => phone.evaluate(async () => (await (await caches.open('gruppo-hall')).keys()).length), {
-      timeout: 20_000,
-    })
-    .toBeGreaterThan(4)
+  await isKept(phone)
   await expect(phone.locator('.sync')).toHaveText('in step')
   for (const n of [0, 1, 2]) {
     const name = phone.locator('.reg-who').nth(n)
