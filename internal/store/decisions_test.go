@@ -8,6 +8,8 @@ import (
 	"testing"
 	"time"
 
+	"github.com/jackc/pgx/v5"
+
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/deciding"
 	"gruppo/internal/coach/season"
@@ -132,6 +134,12 @@ func TestTheDatabaseCountsTheClubsDays(t *testing.T) {
 				if err := notesComeBack(t, tx, classes[0].ID, member, loc); err != nil {
 					return err
 				}
+				if err := daysOfTheSeason(t, tx, classes[0].ID, loc); err != nil {
+					return err
+				}
+				if err := daysOfTries(t, tx, loc); err != nil {
+					return err
+				}
 				came, err := tx.CameOn(ctx, program)
 				if err != nil {
 					return err
@@ -194,6 +202,79 @@ func notesComeBack(t *testing.T, tx *store.Tx, class, by string, loc *time.Locat
 				t.Errorf("%s, %s: the %s of a session on %s shows a note for %s: %t", loc, s.StartsAt.In(loc).Format("15:04"), where, that, on, seen)
 			}
 		}
+	}
+	return nil
+}
+
+// daysOfTheSeason checks that each session stands on its day, with the theme of that day, and that a season that begins
+// or ends then has it.
+func daysOfTheSeason(t *testing.T, tx *store.Tx, class string, loc *time.Location) error {
+	sessions, err := tx.Sessions(ctx, store.SessionFilter{Class: class})
+	if err != nil {
+		return err
+	}
+	for _, s := range []store.Session{sessions[0], sessions[len(sessions)-1]} {
+		that := day.Of(s.StartsAt.In(loc))
+		for on, theme := range map[day.Day]string{that.Add(-1): "the day before", that: "the day", that.Add(1): "the day after"} {
+			if err := tx.PutTheme(ctx, store.Theme{Class: class, On: on, Theme: season.Theme{Kind: "words", Value: theme}}); err != nil {
+				return err
+			}
+		}
+		ground, err := tx.Ground(ctx, s)
+		if err != nil {
+			return err
+		}
+		if ground.Theme == nil || ground.Theme.Value != "the day" {
+			t.Errorf("%s: the session at %s has the theme %+v", loc, s.StartsAt.In(loc), ground.Theme)
+		}
+		had, err := tx.Practised(ctx, that, that)
+		if err != nil {
+			return err
+		}
+		met, err := tx.Meetings(ctx, that, that)
+		if err != nil {
+			return err
+		}
+		if !slices.ContainsFunc(had, func(p store.Practised) bool { return p.Session == s.ID && p.On == that }) {
+			t.Errorf("%s: what was practised on %s lacks the session at %s", loc, that, s.StartsAt.In(loc))
+		}
+		if s.Ended && !slices.ContainsFunc(met, func(m store.Meeting) bool { return m.Class == class && m.On == that }) {
+			t.Errorf("%s: what was run on %s lacks the session at %s", loc, that, s.StartsAt.In(loc))
+		}
+	}
+	return nil
+}
+
+// daysOfTries checks that a drill's tries stand on the days they were marked.
+func daysOfTries(t *testing.T, tx *store.Tx, loc *time.Location) error {
+	rows, err := tx.Query(ctx, `select drill_id, at from mark where tries > 0 and figure <= tries
+			and drill_id = (select drill_id from mark where drill_id is not null and tries > 0 limit 1)
+			and not exists (select from strike where mark_id = mark.id)`)
+	if err != nil {
+		return err
+	}
+	marks, err := pgx.CollectRows(rows, pgx.RowToStructByPos[struct {
+		Drill string
+		At    time.Time
+	}])
+	if err != nil || len(marks) == 0 {
+		return errors.Join(err, errors.New("the demo has tries at a drill"))
+	}
+	days := map[day.Day]bool{}
+	for _, m := range marks {
+		days[day.Of(m.At.In(loc))] = true
+	}
+	use, err := tx.Use(ctx, marks[0].Drill, marks[0].At)
+	if err != nil {
+		return err
+	}
+	for _, r := range use.Rates {
+		if !days[r.On] {
+			t.Errorf("%s: tries on %s, when nobody marked one", loc, r.On)
+		}
+	}
+	if len(use.Rates) != len(days) {
+		t.Errorf("%s: tries on %d days, marked on %d", loc, len(use.Rates), len(days))
 	}
 	return nil
 }
