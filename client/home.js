@@ -7,7 +7,6 @@ import { newID } from './outbox.js'
 export function home(body) {
   const { key, path } = body.dataset
   const waits = later({ member: atHome, key, days: 21, to: path + '/days', sent: renew }) // as long as the server takes it
-  let spoken = 0 // how often something was said on this page
 
   const dayOf = (b) => ({
     done: b.getAttribute('aria-pressed') === 'true',
@@ -41,15 +40,11 @@ export function home(body) {
     return words.value.trim() !== said.words || (figure && numberOf(figure.value) !== said.figure)
   }
 
-  // renew takes over what follows from what was said: how often it was done, what opens next. Not while something is typed, and not where more was said
-  // since it was asked for: that asks for itself.
-  async function renew() {
+  // renew takes over what follows from what was said: how often it was done, what opens next. Not while something is typed.
+  function renew(page) {
     const tasks = document.getElementById('home-tasks')
-    const asked = spoken
-    const page = await fetch(location.pathname).catch(() => null)
-    const text = (await page?.text()) || ''
-    if (!page?.ok || spoken !== asked || tasks.contains(document.activeElement?.closest('input'))) return
-    const next = new DOMParser().parseFromString(text, 'text/html').getElementById('home-tasks')
+    if (tasks.contains(document.activeElement?.closest('input'))) return
+    const next = page.getElementById('home-tasks')
     for (const task of next?.children || []) {
       const old = document.getElementById(task.id)
       if (unkept(old)) continue
@@ -68,7 +63,6 @@ export function home(body) {
   }
 
   function say(task, day, said) {
-    spoken++
     const next = { ...dayOf(buttonOf(task, day)), ...said }
     show(task, day, next, true)
     waits.add({ kind: 'day', id: newID(), task, day, ...next, at: Date.now() })

@@ -17,9 +17,9 @@ export class Outbox {
     return this.kept.drop(...items.filter((i) => !this.items.some((o) => same(o, i))))
   }
 
-  // land keeps items as what has arrived: they are shown again, and neither wait nor are sent.
-  land(items) {
-    const landed = items.filter((i) => !this.items.some((o) => same(o, i))).map((i) => ({ ...i, landed: true }))
+  // land keeps items as what has arrived, and when if that is known: they are shown again, and neither wait nor are sent.
+  land(items, when = true) {
+    const landed = items.filter((i) => !this.items.some((o) => same(o, i))).map((i) => ({ ...i, landed: when }))
     return this.kept.put(...landed)
   }
 

@@ -4,7 +4,15 @@ import { newID } from './outbox.js'
 
 function pad(form) {
   const { pad: at, day, key, member } = form.dataset
-  const waits = later({ member, key, days: 2, to: at + '/figures' })
+  const waits = later({ member, key, days: 2, to: at + '/figures', sent: renew })
+
+  // renew takes over what others have said, but for what is being typed
+  function renew(page) {
+    for (const { name, value } of page.querySelectorAll('[data-pad] input:not([type=hidden])')) {
+      const input = form.elements[name]
+      if (input && input !== document.activeElement && input.ariaInvalid !== 'true') input.value = value
+    }
+  }
   form.addEventListener('change', (e) => {
     const input = e.target
     const [player, measure, attempt] = input.name.split(' ')

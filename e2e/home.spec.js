@@ -299,6 +299,22 @@ test('a test on three Tuesdays in a club west of UTC: on the pad, without networ
       })
       .toBe(16)
   }
+  // what has arrived is shown too when the pad is opened again without network; what a colleague says since comes with it
+  await page.context().setOffline(true)
+  await page.reload()
+  await expect(box(who[0], 1)).toHaveValue('34')
+  await page.context().setOffline(false)
+  const colleague = await device(browser, program.url, '')
+  await colleague.context().addCookies(await page.context().cookies())
+  await colleague.goto(at + '?day=2026-11-24')
+  await colleague.getByLabel(`${who[0]}, Throws in 30 s, try 1`).fill('36')
+  await Promise.all([colleague.waitForResponse(/figures$/), colleague.keyboard.press('Tab')])
+  for (const offline of [false, true]) {
+    await page.context().setOffline(offline)
+    await page.reload()
+    await expect(box(who[0], 1)).toHaveValue('36')
+  }
+  await page.context().setOffline(false)
   await box(who[1], 1).fill('many')
   await page.keyboard.press('Tab')
   await expect(box(who[1], 1)).toHaveAttribute('aria-invalid', 'true')
