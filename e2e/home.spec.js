@@ -3,21 +3,8 @@ import ICAL from 'ical.js'
 import { expect, test } from './test.js'
 import { bring, names, setUpClass, startClub } from './clubs.js'
 import { device } from './hall.js'
-import { accessible, watch } from './steps.js'
+import { accessible, linkOf, watch } from './steps.js'
 
-// linkOf makes a link for a player's home and answers its address.
-async function linkOf(page, player, own = false) {
-  await page.goto('/roster')
-  await page.getByRole('searchbox').fill(player)
-  await page.getByRole('link', { name: player }).first().click()
-  await page.waitForURL(/\/(roster\/player|players)\//)
-  if (!/\/players\//.test(page.url())) await page.goto(page.url().replace('/roster/player/', '/players/'))
-  await page.locator('#guardians summary').click()
-  await page.getByLabel('For', { exact: true }).fill('home of ' + player)
-  if (own) await page.getByLabel('It is for the grown-up player themselves').check()
-  await page.getByRole('button', { name: 'Make a link' }).click()
-  return page.locator('.fresh-link').getAttribute('href')
-}
 const dates = (text) => new ICAL.Component(ICAL.parse(text)).getAllSubcomponents('vevent').map((v) => new ICAL.Event(v))
 
 test('a class task is given, ticked at two homes, one of them without network, and stands in the register', async ({

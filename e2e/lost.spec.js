@@ -3,6 +3,7 @@
 import { Door } from './door.js'
 import { device, flashGone, keptOn, sessionOf, station } from './hall.js'
 import { Program } from './program.js'
+import { linkOf } from './steps.js'
 import { expect, test } from './test.js'
 import { told, Wanderer } from './wander.js'
 
@@ -135,6 +136,63 @@ test('two phones that are used at random, each with its network coming and going
   for (const phone of [...phones, third]) await phone.context().close()
   await program.remove()
 })
+
+// A page that is no phone's in the hall, but kept like it: what was said there is what it says when it is opened again, with or without network.
+const said = () =>
+  Object.fromEntries([
+    ...[...document.querySelectorAll('[data-days] button')].map((b) => [
+      b.form.elements.task.value + b.value,
+      [b.ariaPressed, b.dataset.felt, b.dataset.figure, b.dataset.words],
+    ]),
+    ...[...document.querySelectorAll('[data-pad] input:not([type=hidden])')]
+      .filter((i) => i.ariaInvalid !== 'true')
+      .map((i) => [i.name, i.value && Number(i.value.replace(',', '.'))]),
+  ])
+for (const [what, inside, open] of [
+  ['a player’s page at home', '#home-tasks', async (lead) => new URL(await linkOf(lead, 'Amara Nwosu')).pathname],
+  [
+    'the pad of a test',
+    '[data-pad]',
+    async (lead) => {
+      await lead.goto('/season?class=')
+      await lead.getByRole('link', { name: 'Rope 30 s' }).first().click()
+      return (await lead.getByRole('link', { name: 'Enter today’s' }).first().getAttribute('href')) + '?day=2026-11-24'
+    },
+  ],
+])
+  test(
+    what + ' says what was said there, also when network and server come and go and it is opened again',
+    async ({ browser, program }) => {
+      test.setTimeout(120_000 + steps * 3_000)
+      if (!program.running) await program.start()
+      const phone = await device(browser, program.url, 'ines')
+      const home = await open(phone)
+      await phone.goto(home)
+      await isKept(phone)
+      const walk = new Wanderer(phone, home, { inside, allow })
+      let offline = false
+      const openAgain = async () => {
+        await phone.evaluate(() => document.activeElement?.blur()) // what is being typed is said then
+        const had = await phone.evaluate(said)
+        expect.soft(Object.keys(had).length).toBeGreaterThan(0)
+        await phone.reload()
+        await expect.soft.poll(() => phone.evaluate(said), { timeout: 8_000 }).toMatchObject(had)
+      }
+      const found = await walk.walk(seed, steps / 2, async (next) => {
+        const r = next()
+        if (r < 0.12) await phone.context().setOffline((offline = !offline))
+        else if (r < 0.16) await (program.running ? program.stop('SIGKILL') : program.start())
+        else if (r < 0.3) await openAgain()
+      })
+      expect(sayAll(found)).toBe('')
+      await phone.context().setOffline(false)
+      if (!program.running) await program.start()
+      await openAgain()
+      await expect.poll(() => keptOn(phone, 'items'), { timeout: 30_000 }).toEqual([])
+      await openAgain()
+      await phone.context().close()
+    },
+  )
 
 test('what has just arrived is still shown when the network goes and the phone is opened again', async ({
   browser,

@@ -67,3 +67,17 @@ export async function accessible(page, what, readable = false) {
     .toBeLessThanOrEqual(0)
   if (readable) await page.setViewportSize(size)
 }
+
+// linkOf makes a link for a player's home and answers its address.
+export async function linkOf(page, player, own = false) {
+  await page.goto('/roster')
+  await page.getByRole('searchbox').fill(player)
+  await page.getByRole('link', { name: player }).first().click()
+  await page.waitForURL(/\/(roster\/player|players)\//)
+  if (!/\/players\//.test(page.url())) await page.goto(page.url().replace('/roster/player/', '/players/'))
+  await page.locator('#guardians summary').click()
+  await page.getByLabel('For', { exact: true }).fill('home of ' + player)
+  if (own) await page.getByLabel('It is for the grown-up player themselves').check()
+  await page.getByRole('button', { name: 'Make a link' }).click()
+  return page.locator('.fresh-link').getAttribute('href')
+}
