@@ -4,7 +4,7 @@ export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
 export GOTOOLCHAIN = auto
 test test-all-go test-go test-race test-browser: export GOGC = 400
 
-.PHONY: install-all demo run dev test test-all-go test-go test-race test-browser check bench profile fuzz siege fifty wander screenshots build install assets clean
+.PHONY: install-all demo run dev test test-all-go test-go test-race test-browser check bench profile fuzz siege fifty wander lost screenshots build install assets clean
 
 demo: build ## the demo club at http://127.0.0.1:$(PORT)
 	@exec bin/gruppo demo --addr 127.0.0.1:$(PORT)
@@ -56,6 +56,9 @@ SEEDS ?= 5
 STEPS ?= 100
 wander: build e2e/node_modules/.made ## random ways through every page, in every role, in five clubs; SEED=7 begins there, WHO, CLUB and SIZE keep to one
 	cd e2e && SEEDS=$(SEEDS) STEPS=$(STEPS) npx playwright test --project wander --retries 0
+
+lost: build e2e/node_modules/.made ## phones used at random while network, server and version come and go; LOST=7 begins with that seed, STEPS=300 goes on longer
+	cd e2e && npx playwright test --project lost --retries 0
 
 FUZZTIME ?= 60s
 fuzz: ## every reader of files, a minute each; what breaks one is kept beside its test
