@@ -39,8 +39,8 @@ export function later({ member, key, days, to, sent }) {
     const gone = landed,
       no = ++asks
     const page = await fetch(location.href).catch(() => null)
-    const text = page?.ok && timeOf(page) >= taken && (await page.text())
-    if (!text || no < newest) return
+    const text = page?.ok && (await page.text())
+    if (!text || timeOf(page) < taken || no < newest) return
     newest = no
     landed = landed.filter((i) => !gone.includes(i))
     await outbox.letGo(gone).catch(() => {}) // a browser without a database keeps nothing
@@ -56,7 +56,7 @@ export function later({ member, key, days, to, sent }) {
     offline.hidden = done.sent || navigator.onLine
     if (done.refused.length) refused.textContent = done.refused.map((r) => r.why).join(' ')
     if (waited) refused.hidden = !done.refused.length
-    if (done.sent && landed.length && !outbox.waiting) await renew()
+    if (done.sent && landed.length && !outbox.waiting && navigator.onLine) await renew()
   }
 
   addEventListener('online', flush)

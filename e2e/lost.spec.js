@@ -173,6 +173,7 @@ for (const [what, inside, open] of [
       let offline = false
       const openAgain = async () => {
         await phone.evaluate(() => document.activeElement?.blur()) // what is being typed is said then
+        await phone.waitForTimeout(500) // and what was said before is read
         const had = await phone.evaluate(said)
         expect.soft(Object.keys(had).length).toBeGreaterThan(0)
         await phone.reload()

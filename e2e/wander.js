@@ -401,9 +401,11 @@ export class Wanderer {
           }
           break
         }
-        if (a.numeric && /^\d+$/.test(a.value)) {
+        if (a.numeric) {
           const { out, one } = await page.evaluate(figures, a.sel)
-          if (one && out[one] !== null) this.typed[one] = [this.typed[one]?.[0] ?? out[one], a.value]
+          const before = this.typed[one]?.[0] ?? out[one]
+          delete this.typed[one]
+          if (one && out[one] !== null && /^\d+$/.test(a.value)) this.typed[one] = [before, a.value]
         }
         await page.evaluate(
           ([s, v]) => {
