@@ -9,7 +9,7 @@ import (
 	"gruppo/internal/day"
 	"gruppo/internal/store"
 )
-
+// NewSession is a session of a class on a date, with the plan of the one before it where that had stations. The note says
 // NewSession is a session of a class on a date, with the plan of its last one where that had stations. The note says
 // what the clock does that night.
 func NewSession(
@@ -33,7 +33,10 @@ func NewSession(
 	if s.StartsAt, note, err = day.On(date, cl.Starts, loc); err != nil {
 		return s, "", err
 	}
-	last, err := tx.Sessions(ctx, store.SessionFilter{Class: cl.ID, Newest: true, Limit: 1})
+	last, err := tx.Sessions(ctx, store.SessionFilter{Class: cl.ID, To: s.StartsAt, Newest: true, Limit: 1})
+	if err == nil && len(last) == 0 { // before all others
+		last, err = tx.Sessions(ctx, store.SessionFilter{Class: cl.ID, Limit: 1})
+	}
 	if err != nil {
 		return s, "", err
 	}

@@ -298,6 +298,33 @@ func TestASessionIsNotMovedOntoAnother(t *testing.T) {
 	}
 }
 
+// A date that is planned after a later one goes on from the session before it, not from one that is to come.
+func TestADateInBetweenGoesOnFromTheOneBefore(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	ines := s.as(t, "ines")
+	tuesday := s.session(t, "Tuesday hall")
+	plan := func(weeks int) store.Session {
+		on := tuesday.StartsAt.AddDate(0, 0, 7*weeks)
+		ines.at("/sessions", url.Values{"class": {tuesday.ClassID}, "date": {on.Format(time.DateOnly)}})
+		return in(t, s, func(tx *store.Tx) ([]store.Session, error) {
+			return tx.Sessions(ctx, store.SessionFilter{Class: tuesday.ClassID, From: on, To: on.Add(time.Hour)})
+		})[0]
+	}
+	later := plan(3)
+	p := later.Plan.Clone()
+	p.Key = "for the cup"
+	in(t, s, func(tx *store.Tx) (int, error) {
+		return tx.SetPlan(ctx, later.ID, later.Version, p, tuesday.Leaders[0].Member, evening)
+	})
+	if got := plan(2).Plan.Key; got != tuesday.Plan.Key {
+		t.Errorf("the week before has the key %q, this week's is %q", got, tuesday.Plan.Key)
+	}
+	if got := plan(4).Plan.Key; got != p.Key {
+		t.Errorf("the week after has the key %q", got)
+	}
+}
+
 // A list brought into a class leaves those in it who were there, and a pencilled correction is taken for the line it
 // stands on.
 func TestAListIsBroughtIntoAClass(t *testing.T) {

@@ -178,7 +178,7 @@ func rowOf(c *shell.Ctx, cl store.Class, programs []store.Program, ahead []store
 	return r
 }
 
-// add makes a session of a class on a date, with the plan of the class's last session or a fresh one.
+// add makes a session of a class on a date, with the plan of the session before it or a fresh one.
 func add(c *shell.Ctx) error {
 	f := shell.NewForm(c)
 	date, err := time.ParseInLocation(time.DateOnly, f.Get("date"), c.Loc)
