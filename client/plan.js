@@ -77,7 +77,8 @@ let last = { at: -1000, x: 0, y: 0 }
 document.addEventListener(
   'click',
   (e) => {
-    const half = e.timeStamp - last.at < 400 && e.detail && Math.hypot(e.clientX - last.x, e.clientY - last.y) < 24
+    const near = Math.hypot(e.clientX - last.x, e.clientY - last.y) < 24
+    const half = e.detail > 1 || (e.detail && near && e.timeStamp - last.at < 400) // a finger's taps are not counted
     last = { at: e.timeStamp, x: e.clientX, y: e.clientY }
     const once = e.target.closest?.('#plan [data-do] button:not([name]), [data-add]')
     if (!once) return

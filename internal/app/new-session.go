@@ -9,9 +9,9 @@ import (
 	"gruppo/internal/day"
 	"gruppo/internal/store"
 )
-// NewSession is a session of a class on a date, with the plan of the one before it where that had stations. The note says
-// NewSession is a session of a class on a date, with the plan of its last one where that had stations. The note says
-// what the clock does that night.
+
+// NewSession is a session of a class on a date, with the plan of the one before it where that had stations. The note
+// says what the clock does that night.
 func NewSession(
 	ctx context.Context,
 	tx *store.Tx,
