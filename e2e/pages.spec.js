@@ -125,7 +125,7 @@ test('a double click takes one block out and puts one in; a link waits for the e
       await page.waitForTimeout(between)
     }
   }
-  for (const between of [20, 300]) {
+  for (const between of [20, 300, 450]) {
     // before and after the answer
     const n = await breaks.count()
     await add.scrollIntoViewIfNeeded()
