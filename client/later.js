@@ -30,7 +30,7 @@ export function later({ member, key, days, to, sent }) {
     return (await answer.json()).answers
   }
   const outbox = new Outbox(kept, post, (items) => {
-    landed.push(...items)
+    landed = [...landed, ...items] // what arrives while a page is on its way is not in it
     return outbox.land(items, taken)
   })
 
