@@ -138,7 +138,7 @@ func endItself(ctx context.Context, st *store.Store, o store.LeftOpen, now time.
 		loc = time.UTC
 	}
 	err = st.In(ctx, o.ClubID, func(tx *store.Tx) error {
-		s, err := tx.SessionUncounted(ctx, o.SessionID)
+		s, err := tx.Session(ctx, o.SessionID)
 		if err != nil {
 			return err
 		}

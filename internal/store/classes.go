@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"slices"
 	"time"
 
 	"gruppo/internal/coach"
@@ -31,8 +32,11 @@ func (v Venue) Draw(zone string) floor.Floor {
 
 // Venues lists the club's places.
 func (tx *Tx) Venues(ctx context.Context) ([]Venue, error) {
-	return collect[Venue](ctx, tx, "list venues", `select id, name, floor, length, width, zones, blocked from venue
+	vs, err := keep(ctx, tx, "setup", "venues", func() ([]Venue, error) {
+		return collect[Venue](ctx, tx, "list venues", `select id, name, floor, length, width, zones, blocked from venue
 			where retired_at is null order by name collate names`)
+	})
+	return slices.Clone(vs), err
 }
 
 // PutVenue adds or changes a place.
@@ -119,6 +123,11 @@ type ClassMember struct {
 
 // Classes lists the club's classes through the week from Monday.
 func (tx *Tx) Classes(ctx context.Context) ([]Class, error) {
+	cs, err := keep(ctx, tx, "setup", "classes", func() ([]Class, error) { return tx.classes(ctx) })
+	return slices.Clone(cs), err
+}
+
+func (tx *Tx) classes(ctx context.Context) ([]Class, error) {
 	return collect[Class](ctx, tx, "list classes", `select c.id, c.name, c.program_id, g.family, c.weekday,
 			to_char(c.starts, 'HH24:MI') as starts, c.minutes, c.venue_id, v.name as venue_name, c.zone, c.places,
 		c.stage_ids::text[] as stage_ids, (select count(*) from class_player e where e.class_id = c.id) as enrolled,

@@ -102,12 +102,13 @@ func (tx *Tx) Care(ctx context.Context) (Care, error) {
 		from club`)
 }
 
-// Signed is the club and member of a signed-in person, asked before every page.
-func (s *Store) Signed(ctx context.Context, club, member string) (c Club, m Member, err error) {
+// Signed is the club and member of a signed-in person, asked before every page, and the versions the club is at.
+func (s *Store) Signed(ctx context.Context, club, member string) (c Club, m Member, v Versions, err error) {
 	err = s.Pool.QueryRow(ctx, `select club_id, club_name, time_zone, units, id, name, email, role, password_hash,
-			sign_ins, visitor from member_signed_in($1, $2)`, club, member).
-		Scan(&c.ID, &c.Name, &c.TimeZone, &c.Units, &m.ID, &m.Name, &m.Email, &m.Role, &m.PasswordHash, &m.SignIns, &m.Visitor)
-	return c, m, none(err)
+			sign_ins, visitor, shelf, setup from member_signed_in($1, $2)`, club, member).
+		Scan(&c.ID, &c.Name, &c.TimeZone, &c.Units, &m.ID, &m.Name, &m.Email, &m.Role, &m.PasswordHash, &m.SignIns, &m.Visitor,
+			&v.Shelf, &v.Setup)
+	return c, m, v, none(err)
 }
 
 // none is ErrNone where a question had no answer.

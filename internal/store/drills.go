@@ -63,8 +63,8 @@ func (tx *Tx) Shelf(ctx context.Context, p doc.Plan) (newest []coach.Drill, plan
 	if err != nil {
 		return nil, nil, err
 	}
-	var want []edition
 	cards := x.Cards(nil, false)
+	want := make([]edition, 0, len(cards))
 	for _, c := range cards {
 		want = append(want, edition{c.ID, c.Edition})
 	}
@@ -75,13 +75,16 @@ func (tx *Tx) Shelf(ctx context.Context, p doc.Plan) (newest []coach.Drill, plan
 	if err != nil {
 		return nil, nil, err
 	}
+	newest = make([]coach.Drill, 0, len(cards))
 	for _, c := range cards {
-		newest = append(newest, all[edition{c.ID, c.Edition}])
+		if d := all[edition{c.ID, c.Edition}]; d != nil {
+			newest = append(newest, *d)
+		}
 	}
 	planned = map[string]coach.Drill{}
 	for _, t := range p.Tasks() {
-		if d, ok := all[edition{t.Drill, t.Edition}]; ok {
-			planned[d.ID] = d
+		if d := all[edition{t.Drill, t.Edition}]; d != nil {
+			planned[d.ID] = *d
 		}
 	}
 	return newest, planned, nil
@@ -94,12 +97,12 @@ type edition struct {
 }
 
 // editions reads drills, those of which this version of the shelf has none in memory.
-func (tx *Tx) editions(ctx context.Context, x Index, want []edition) (map[edition]coach.Drill, error) {
-	out := map[edition]coach.Drill{}
+func (tx *Tx) editions(ctx context.Context, x Index, want []edition) (map[edition]*coach.Drill, error) {
+	out := make(map[edition]*coach.Drill, len(want))
 	ids, numbers := []string{}, []int{}
 	for _, e := range want {
 		if kept, ok := x.drills.Load(e); ok {
-			out[e] = kept.(coach.Drill)
+			out[e] = kept.(*coach.Drill)
 		} else if e.drill != "" {
 			ids, numbers = append(ids, e.drill), append(numbers, e.number)
 		}
@@ -109,10 +112,10 @@ func (tx *Tx) editions(ctx context.Context, x Index, want []edition) (map[editio
 	}
 	read, err := tx.drills(ctx, `select drill_id as id, edition, doc - 'diagram' as doc from drill_edition
 		where (drill_id, edition) in (select * from unnest($1::uuid[], $2::int[]))`, ids, numbers)
-	for _, d := range read {
-		e := edition{d.ID, d.Edition}
-		x.drills.Store(e, d)
-		out[e] = d
+	for i := range read {
+		e := edition{read[i].ID, read[i].Edition}
+		x.drills.Store(e, &read[i])
+		out[e] = &read[i]
 	}
 	return out, err
 }
@@ -492,10 +495,9 @@ func (tx *Tx) LastUsed(ctx context.Context, now time.Time, weeks int) (map[strin
 		Drill string
 		Last  time.Time
 	}
-	rows, err := collect[row](ctx, tx, "read when drills were used", `select x.drill, max(s.starts_at) as last
-			from session s, jsonb_path_query(s.plan, '$.**.drill') j, lateral (select j #>> '{}' as drill) x
-		where s.starts_at < $1 and s.starts_at > $1 - make_interval(weeks => $2) and x.drill <> ''
-			group by 1`, now, weeks)
+	rows, err := collect[row](ctx, tx, "read when drills were used", `select x.drill_id as drill, max(s.starts_at) as last
+			from session s join session_drill x on x.session_id = s.id
+		where s.starts_at < $1 and s.starts_at > $1 - make_interval(weeks => $2) group by 1`, now, weeks)
 	out := map[string]time.Time{}
 	for _, r := range rows {
 		out[r.Drill] = r.Last

@@ -161,12 +161,11 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 			from crossing where session_id = $1) as crossings,
 		(select coalesce(json_agg(json_build_array(t.id, t.name) order by t.name), '[]') from test t join session s
 			on s.class_id = t.class_id where s.id = $1 and is_due(t, s.starts_at)) as tests,
-		(select coalesce(json_agg(json_build_object('player', p, 'days', coalesce(t.doc->'days', '[]'), 'from', t.from_on,
+		(select coalesce(json_agg(json_build_object('player', o.player_id, 'days', coalesce(t.doc->'days', '[]'), 'from', t.from_on,
 			'until', coalesce(t.until::text, ''), 'ends', coalesce(t.ended_on::text, ''), 'done', (select coalesce(json_agg(d.on_day), '[]') from home_day d
-				where d.task_id = t.id and d.player_id = p and d.done and d.on_day > `+dayOf("$4::timestamptz")+` - 8))), '[]')
-			from home_task t, unnest($3::uuid[]) p
-			where coalesce(least(t.until, t.ended_on), 'infinity') 
-				>= `+dayOf("$4::timestamptz")+` - 7 and has_home_task(t, p)) as at_home,
+				where d.task_id = t.id and d.player_id = o.player_id and d.done and d.on_day > `+dayOf("$4::timestamptz")+` - 8))), '[]')
+			from home_of o join home_task t on t.id = o.task_id where o.player_id = any($3::uuid[])
+				and coalesce(least(t.until, t.ended_on), 'infinity') >= `+dayOf("$4::timestamptz")+` - 7) as at_home,
 		(select coalesce(json_agg(json_build_object('id', id, 'player', coalesce(player_id::text, ''), 'unit', unit, 'key', key,
 			'how', how, 'said', said, 'at', at, 'by', by_member) order by at, id), '[]') from feedback where session_id = $1) as feedback,
 		(select coalesce(json_agg(json_build_object('id', id, 'place', place, 'turn', turn, 'whose', whose, 'player',
@@ -179,8 +178,7 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 		(select coalesce(key_holds, 0) from club) as holds, (select coalesce(clip_days, 0) from club) as clip_days,
 		(select coalesce(json_agg(json_build_array(l.other_id, d.name) order by d.name collate names), '[]') from drill_link l
 			join drill d on d.id = l.drill_id where l.kind = 'bridge' and d.off_at is null and `+strings.ReplaceAll(mine, "nullif($1, '')::uuid", "$2")+`
-				and l.other_id::text in (select x #>> '{}' from session s, jsonb_path_query(s.plan, 'strict $.**.drill') x
-					where s.id = $1)) as bridges`,
+				and l.other_id in (select x.drill_id from session_drill x where x.session_id = $1)) as bridges`,
 		session, null(member), players, at)
 }
 

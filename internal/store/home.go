@@ -65,9 +65,9 @@ func (tx *Tx) HomeTasks(ctx context.Context, f HomeFilter) ([]HomeTask, error) {
 	var w where
 	w.and(f.ID != "", `t.id = ?`, f.ID)
 	w.and(!f.On.IsZero(), `coalesce(least(t.until, t.ended_on), 'infinity') >= ?::date`, f.On)
-	w.and(f.Player != "", `has_home_task(t, ?)`, f.Player)
-	w.and(f.Class != nil, `exists (select from class_player e where e.class_id = any(?::uuid[])
-		and has_home_task(t, e.player_id))`, f.Class)
+	w.and(f.Player != "", `t.id in (select o.task_id from home_of o where o.player_id = ?)`, f.Player)
+	w.and(f.Class != nil, `t.id in (select o.task_id from home_of o join class_player e on e.player_id = o.player_id
+		where e.class_id = any(?::uuid[]))`, f.Class)
 	w.args = append(w.args, f.Today)
 	rows, err := collect[row](ctx, tx, "list practice at home", `select t.id, t.name, coalesce(t.class_id::text, '') as class,
 			coalesce(c.name, '') as of, coalesce(t.criterion_id::text, '') as criterion, m.id as by_id,
@@ -76,8 +76,8 @@ func (tx *Tx) HomeTasks(ctx context.Context, f HomeFilter) ([]HomeTask, error) {
 				'opened', coalesce(h.opened, 0), 'named', coalesce(h.named, false), 'limits', coalesce((select json_agg(l.what
 					order by l.what) from player_limit l where l.player_id = p.id
 					and coalesce(l.until, 'infinity') >= `+fmt.Sprintf("$%d", len(w.args))+`::date), '[]'))
-				order by p.name collate names), '[]') from player p left join home_for h on (h.task_id, h.player_id) = (t.id, p.id)
-				where has_home_task(t, p.id)) as whom
+				order by p.name collate names), '[]') from home_of o join player p on p.id = o.player_id
+				left join home_for h on (h.task_id, h.player_id) = (t.id, p.id) where o.task_id = t.id) as whom
 		from home_task t join member m on m.id = t.by_member left join class c on c.id = t.class_id`+w.String()+`
 		order by t.ended_on is not null, t.at desc, t.id limit 200`, w.args...)
 	if err != nil {

@@ -14,36 +14,26 @@ import (
 // Index is what a club's shelf is found by, in memory: every card, and which of them say a word. It is as of a version
 // of the shelf, which the database counts; so any number of programs find the same.
 type Index struct {
-	version int64
-	member  string
-	cards   []*Card // by name, also private ones and those taken off
-	said    map[string][]int
-	words   []string
-	drills  *sync.Map // of each edition that was asked for, the drill
+	member string
+	cards  []*Card // by name, also private ones and those taken off
+	said   map[string][]int
+	words  []string
+	drills *sync.Map // of each edition that was asked for, the drill
 }
 
 // Index is the shelf's, read again only after the shelf changed.
 func (tx *Tx) Index(ctx context.Context) (Index, error) {
-	var version int64
-	if err := tx.QueryRow(ctx, `select coalesce((select version from shelf where club_id = $1),
-			0)`, tx.Club).Scan(&version); err != nil {
-		return Index{}, fmt.Errorf("read the shelf's version: %w", err)
-	}
-	x, kept := tx.store.shelves.Get(tx.Club)
-	if !kept || x.version != version {
-		var err error
-		if x, err = tx.index(ctx, version); err != nil {
-			return Index{}, err
-		}
-		tx.store.shelves.Add(tx.Club, x)
+	x, err := keep(ctx, tx, "shelf", "index", func() (*Index, error) { return tx.index(ctx) })
+	if err != nil {
+		return Index{}, err
 	}
 	own := *x
 	own.member = tx.Member
 	return own, nil
 }
 
-func (tx *Tx) index(ctx context.Context, version int64) (*Index, error) {
-	x := &Index{version: version, said: map[string][]int{}, drills: new(sync.Map)}
+func (tx *Tx) index(ctx context.Context) (*Index, error) {
+	x := &Index{said: map[string][]int{}, drills: new(sync.Map)}
 	rows, err := tx.Query(ctx, `select `+cardColumns+`, d.words from drill d order by d.name collate names, d.id`)
 	if err != nil {
 		return nil, fmt.Errorf("read the shelf: %w", err)

@@ -54,10 +54,26 @@ func (p Program) Criterion(id string) (coach.Criterion, bool) {
 }
 
 // Ladders lists the club's programs with their stages and criteria, as they are in use.
-func (tx *Tx) Ladders(ctx context.Context) ([]Program, error) { return tx.ladders(ctx, false) }
+func (tx *Tx) Ladders(ctx context.Context) ([]Program, error) {
+	return tx.keptLadders(ctx, "ladders", false)
+}
 
 // AllLadders lists also the programs and stages that were taken out, for what was done in them.
-func (tx *Tx) AllLadders(ctx context.Context) ([]Program, error) { return tx.ladders(ctx, true) }
+func (tx *Tx) AllLadders(ctx context.Context) ([]Program, error) {
+	return tx.keptLadders(ctx, "all ladders", true)
+}
+
+func (tx *Tx) keptLadders(ctx context.Context, part string, all bool) ([]Program, error) {
+	ps, err := keep(ctx, tx, "setup", part, func() ([]Program, error) { return tx.ladders(ctx, all) })
+	ps = slices.Clone(ps)
+	for i := range ps {
+		ps[i].Stages = slices.Clone(ps[i].Stages)
+		for j := range ps[i].Stages {
+			ps[i].Stages[j].Criteria = slices.Clone(ps[i].Stages[j].Criteria)
+		}
+	}
+	return ps, err
+}
 
 func (tx *Tx) ladders(ctx context.Context, all bool) ([]Program, error) {
 	rows, err := tx.Query(ctx, `select p.id, p.name, p.family, p.retired_at is not null, s.id, s.position, s.name,

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgtype"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/target"
@@ -31,44 +32,32 @@ func (tx *Tx) Marks(ctx context.Context, f MarkFilter) ([]coach.Mark, error) {
 	w.and(f.Session != "", `m.session_id = ?`, f.Session)
 	w.and(f.Drill != "", `m.drill_id = ?`, f.Drill)
 	w.and(f.Criterion != "", `m.criterion_id = ?`, f.Criterion)
-	w.and(f.Program != "", `(m.player_id, m.criterion_id) in (select s.player_id, c.id from criterion c
-		join standing s on s.stage_id = c.stage_id where s.program_id = ?)`, f.Program)
+	stands := ""
+	if f.Program != "" {
+		stands = `join criterion c on c.id = m.criterion_id
+			join standing s on (s.player_id, s.stage_id) = (m.player_id, c.stage_id)`
+		w.and(true, `s.program_id = ?`, f.Program)
+	}
 	w.and(f.Ladder != "", `m.criterion_id in (select c.id from criterion c join stage s on s.id = c.stage_id
 		where s.program_id = ?)`, f.Ladder)
 	rows, err := tx.Query(ctx, `select m.id, m.player_id, m.criterion_id, m.drill_id, m.session_id, m.side, m.figure,
 			m.tries, m.points, m.at, m.by_member, b.name, m.note, m.home, x.mark_id is not null, coalesce(x.why, '')
-		from mark m join member b on b.id = m.by_member left join strike x on x.mark_id = m.id`+w.String()+`
-		order by m.at, m.id`, w.args...)
+		from mark m join member b on b.id = m.by_member left join strike x on x.mark_id = m.id
+		`+stands+w.String()+` order by m.at, m.id`, w.args...)
 	if err != nil {
 		return nil, fmt.Errorf("list marks: %w", err)
 	}
-	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (m coach.Mark, err error) {
-		var criterion, drill, session *string
-		err = row.Scan(
-			&m.ID,
-			&m.PlayerID,
-			&criterion,
-			&drill,
-			&session,
-			&m.Side,
-			&m.Figure,
-			&m.Tries,
-			&m.Points,
-			&m.At,
-			&m.By,
-			&m.ByName,
-			&m.Note,
-			&m.Home,
-			&m.Struck,
-			&m.StruckWhy,
-		)
-		for to, from := range map[*string]*string{&m.CriterionID: criterion, &m.DrillID: drill, &m.SessionID: session} {
-			if from != nil {
-				*to = *from
-			}
-		}
-		return m, err
+	out, written := make([]coach.Mark, 0, 128), ids{}
+	var m coach.Mark
+	var player, criterion, drill, session, by pgtype.UUID
+	_, err = pgx.ForEachRow(rows, []any{&m.ID, &player, &criterion, &drill, &session, &m.Side, &m.Figure, &m.Tries,
+		&m.Points, &m.At, &by, &m.ByName, &m.Note, &m.Home, &m.Struck, &m.StruckWhy}, func() error {
+		m.PlayerID, m.CriterionID = written.of(player), written.of(criterion)
+		m.DrillID, m.SessionID, m.By = written.of(drill), written.of(session), written.of(by)
+		out = append(out, m)
+		return nil
 	})
+	return out, err
 }
 
 // AddMark keeps a mark; one sent twice is kept once.

@@ -17,10 +17,10 @@ type Player struct {
 	Side      string
 	Tags      []string
 	Joined    day.Day
-	Left      day.Day // none: still there
-	Standings []Standing
-	Keeps     []Keep
-	Limits    []Limit
+	Left      day.Day    // none: still there
+	Standings []Standing `db:"-"`
+	Keeps     []Keep     `db:"-"`
+	Limits    []Limit    `db:"-"`
 }
 
 // Standing says on which stage of a program a player is, since when.
@@ -88,19 +88,8 @@ type PlayerFilter struct {
 	Offset int
 }
 
-// The lists of a player are asked for each row by key: a join of grouped tables is slow while PostgreSQL does not know
-// yet how many rows an import has brought.
 const playerColumns = `p.id, p.name, coalesce(p.birth_year, 0) as birth_year, p.side, p.tags, p.joined_on as joined,
-			p.left_on as left,
-	coalesce((select json_agg(json_build_object('program', s.program_id, 'stage', s.stage_id, 'since', s.since))
-		from standing s where (s.club_id, s.player_id) = (p.club_id, p.id)), '[]') as standings,
-	coalesce((select json_agg(json_build_object('player', o.id, 'name', o.name, 'apart', x.apart)
-		order by o.name collate names)
-		from (select b as other, apart from keep where (club_id, a) = (p.club_id, p.id) union all select a, apart
-			from keep where (club_id, b) = (p.club_id, p.id)) x
-		join player o on (o.club_id, o.id) = (p.club_id, x.other)), '[]') as keeps,
-	coalesce((select json_agg(json_build_object('id', l.id, 'what', l.what, 'until', l.until) order by l.what)
-		from player_limit l where (l.club_id, l.player_id) = (p.club_id, p.id)), '[]') as limits`
+			p.left_on as left`
 
 // Players lists players by name.
 func (tx *Tx) Players(ctx context.Context, f PlayerFilter) ([]Player, error) {
@@ -120,7 +109,36 @@ func (tx *Tx) Players(ctx context.Context, f PlayerFilter) ([]Player, error) {
 	if f.Offset > 0 {
 		order += fmt.Sprint(" offset ", f.Offset)
 	}
-	return collect[Player](ctx, tx, "list players", `select `+playerColumns+` from player p`+w.String()+order, w.args...)
+	ps, err := collect[Player](ctx, tx, "list players", `select `+playerColumns+` from player p`+w.String()+order, w.args...)
+	if err != nil {
+		return nil, err
+	}
+	return ps, tx.fill(ctx, ps)
+}
+
+// fill reads where the players stand, whom they keep with, and what they must not do.
+func (tx *Tx) fill(ctx context.Context, ps []Player) error {
+	if len(ps) == 0 {
+		return nil
+	}
+	ids, at := make([]string, len(ps)), make(map[string]*Player, len(ps))
+	for i := range ps {
+		ids[i], at[ps[i].ID] = ps[i].ID, &ps[i]
+	}
+	var player string
+	var st Standing
+	var k Keep
+	var l Limit
+	return tx.together(ctx, "read what players have",
+		each(func() { at[player].Standings = append(at[player].Standings, st) }, into{&player, &st.Program, &st.Stage, &st.Since},
+			`select player_id, program_id, stage_id, since from standing where player_id = any($1::uuid[])`, ids),
+		each(func() { at[player].Keeps = append(at[player].Keeps, k) }, into{&player, &k.Player, &k.Name, &k.Apart},
+			`select x.player, o.id, o.name, x.apart from (
+				select a as player, b as other, apart from keep where a = any($1::uuid[])
+				union all select b, a, apart from keep where b = any($1::uuid[])) x
+			join player o on o.id = x.other order by o.name collate names`, ids),
+		each(func() { at[player].Limits = append(at[player].Limits, l) }, into{&player, &l.ID, &l.What, &l.Until},
+			`select player_id, id, what, until from player_limit where player_id = any($1::uuid[]) order by what`, ids))
 }
 
 func escapeLike(s string) string {
@@ -147,7 +165,13 @@ func (tx *Tx) CountPlayers(ctx context.Context, f PlayerFilter) (all, matching i
 
 // Player is one player, also one who has left.
 func (tx *Tx) Player(ctx context.Context, id string) (Player, error) {
-	return one[Player](ctx, tx, "find the player", `select `+playerColumns+` from player p where p.id = $1`, id)
+	p, err := one[Player](ctx, tx, "find the player", `select `+playerColumns+` from player p where p.id = $1`, id)
+	if err != nil {
+		return p, err
+	}
+	found := []Player{p}
+	err = tx.fill(ctx, found)
+	return found[0], err
 }
 
 // PutPlayers adds or changes players, with their standings; keeps and limits have calls of their own.

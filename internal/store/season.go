@@ -101,16 +101,17 @@ type Practised struct {
 
 // Practised lists the sessions of all classes from a day until a day, that one included, in the club's zone.
 func (tx *Tx) Practised(ctx context.Context, from, until day.Day) ([]Practised, error) {
-	return collect[Practised](ctx, tx, "list what was practised", `select s.class_id as class,
-			`+dayOf("s.starts_at")+` as "on", s.id as session,
-			exists (select from run_event r where r.session_id = s.id and r.what = 'end') as held,
-			coalesce((select array_agg(distinct k) from (select jsonb_path_query(s.plan, 'strict $.**.drill') #>> '{}' as drill) t
-				join drill d on d.id::text = t.drill cross join unnest(d.skills) k), '{}') as skills,
-			coalesce((select array_agg(distinct m.criterion_id::text) from mark m where m.session_id = s.id
-				and m.criterion_id is not null), '{}') as marked,
-			(select count(*) from mark m where m.session_id = s.id) as marks
-		from session s where s.cancelled_at is null
-			and `+dayOf("s.starts_at")+` between $1 and $2
+	return collect[Practised](ctx, tx, "list what was practised", `with s as (
+			select class_id, id, starts_at, `+dayOf("starts_at")+` as on_day from session where cancelled_at is null)
+		select s.class_id as class, s.on_day as "on", s.id as session, s.id in (select session_id from run_event
+			where what = 'end') as held, coalesce(d.skills, '{}') as skills, coalesce(m.marked, '{}') as marked,
+			coalesce(m.marks, 0) as marks
+		from s
+		left join (select x.session_id, array_agg(distinct k) as skills from session_drill x join drill d on d.id = x.drill_id
+			cross join unnest(d.skills) k group by 1) d on d.session_id = s.id
+		left join (select session_id, count(*) as marks, coalesce(array_agg(distinct criterion_id::text)
+			filter (where criterion_id is not null), '{}') as marked from mark group by 1) m on m.session_id = s.id
+		where s.on_day between $1 and $2
 		order by s.starts_at, s.id`, from, until)
 }
 
@@ -124,12 +125,16 @@ type Meeting struct {
 
 // Meetings lists the sessions that were run from a day until a day, that one included, in the club's zone.
 func (tx *Tx) Meetings(ctx context.Context, from, until day.Day) ([]Meeting, error) {
-	return collect[Meeting](ctx, tx, "list what was run", `select s.class_id as class, `+dayOf("s.starts_at")+` as "on",
-			(select count(*) from attendance a where a.session_id = s.id and has_come(a.state)) as came,
-			(select count(*) from attendance a where a.session_id = s.id and a.state <> '') as of,
-			(select count(*) from mark m where m.session_id = s.id) as marks
-		from session s where exists (select from run_event r where r.session_id = s.id and r.what = 'end')
-			and `+dayOf("s.starts_at")+` between $1 and $2
+	return collect[Meeting](ctx, tx, "list what was run", `with s as (
+			select class_id, id, starts_at, `+dayOf("starts_at")+` as on_day from session
+			where id in (select session_id from run_event where what = 'end'))
+		select s.class_id as class, s.on_day as "on", coalesce(a.came, 0) as came, coalesce(a.of, 0) as of,
+			coalesce(m.marks, 0) as marks
+		from s
+		left join (select session_id, count(*) filter (where has_come(state)) as came, count(*) as of from attendance
+			where state <> '' group by 1) a on a.session_id = s.id
+		left join (select session_id, count(*) as marks from mark group by 1) m on m.session_id = s.id
+		where s.on_day between $1 and $2
 		order by s.starts_at, s.id`, from, until)
 }
 

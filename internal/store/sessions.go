@@ -8,6 +8,7 @@ import (
 	"strings"
 	"time"
 
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/jackc/pgx/v5"
 
 	"gruppo/internal/coach"
@@ -36,14 +37,14 @@ type Session struct {
 	ChangedBy  string // name; empty: nobody yet
 	ChangedAt  *time.Time
 	Leaders    []SessionLeader
-	Expected   int // of the register, who is coming
+	Expected   int // of the register, who is coming; only where it was asked for, like the two counts below
 	Enrolled   int // in the register: the class, guests, and who tries it out
+	MarksTaken int
 	Started    bool
 	Ended      bool
 	Cancelled  bool // it does not take place
 	MovedFrom  *time.Time
 	Changes    int // how often its date was changed
-	MarksTaken int
 }
 
 // SessionLeader is a member who is there from–until, in minutes after the start. Until 0: to the end.
@@ -66,9 +67,8 @@ type SessionFilter struct {
 	From, To  time.Time
 	Newest    bool // newest first
 	Cancelled bool // also those that do not take place
+	Counted   bool // with who comes and what was marked
 	Limit     int
-
-	uncounted bool // without who comes and what was marked
 }
 
 // Sessions lists sessions by their start.
@@ -110,7 +110,7 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 	counted := `(select count(*) as enrolled, count(*) filter (where is_coming(e.state, e.until_minute, e.no_what)) as coming,
 			(select count(*) from mark k where k.session_id = s.id) as marks_taken
 		from expected e where e.session_id = s.id)`
-	if f.uncounted {
+	if !f.Counted {
 		counted = `(select 0::bigint as enrolled, 0::bigint as coming, 0::bigint as marks_taken)`
 	}
 	// those that are asked for first: what is counted for each is not counted for others
@@ -168,25 +168,39 @@ func (tx *Tx) Sessions(ctx context.Context, f SessionFilter) ([]Session, error) 
 		if r.ChangedBy != nil {
 			out[i].ChangedBy = *r.ChangedBy
 		}
-		if err := json.Unmarshal(r.Plan, &out[i].Plan); err != nil {
+		if out[i].Plan, err = readPlan(r.Plan); err != nil {
 			return nil, fmt.Errorf("read the plan of session %s: %w", r.ID, err)
 		}
 	}
 	return out, nil
 }
 
+// lately are the plans that were read last, by their text: a class's past is read again with each of its pages.
+var lately, _ = lru.New[string, doc.Plan](512) // fails for no size only
+
+func readPlan(text []byte) (p doc.Plan, err error) {
+	p, known := lately.Get(string(text))
+	if !known {
+		if err := json.Unmarshal(text, &p); err != nil {
+			return p, err
+		}
+		lately.Add(string(text), p)
+	}
+	return p.Clone(), nil
+}
+
+// planRead is a plan that comes in the middle of another document.
+type planRead struct{ doc.Plan }
+
+// UnmarshalJSON reads it like any plan.
+func (p *planRead) UnmarshalJSON(text []byte) (err error) {
+	p.Plan, err = readPlan(text)
+	return err
+}
+
 // Session is one session, or ErrNone.
 func (tx *Tx) Session(ctx context.Context, id string) (Session, error) {
-	return tx.session(ctx, SessionFilter{ID: id})
-}
-
-// SessionUncounted is Session without counting who comes and what was marked: for each tap in the hall.
-func (tx *Tx) SessionUncounted(ctx context.Context, id string) (Session, error) {
-	return tx.session(ctx, SessionFilter{ID: id, uncounted: true})
-}
-
-func (tx *Tx) session(ctx context.Context, f SessionFilter) (Session, error) {
-	ss, err := tx.Sessions(ctx, f)
+	ss, err := tx.Sessions(ctx, SessionFilter{ID: id})
 	if err == nil && len(ss) == 0 {
 		return Session{}, fmt.Errorf("find the session: %w", ErrNone)
 	}
@@ -404,7 +418,7 @@ type CameUp struct {
 type Past struct {
 	History []struct { // its last sessions, the newest first
 		Starts time.Time `json:"starts"`
-		Plan   doc.Plan  `json:"plan"`
+		Plan   planRead  `json:"plan"`
 	}
 	Rounds Rounds   // what its last rounds really gave
 	Away   []string // ids of those who missed, or sat out, the last session that was run
@@ -496,7 +510,7 @@ func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 // cameUpOf is what class $6 had in the term of the day of $4, but in session $1.
 var cameUpOf = `(select json_build_object('from', t.from_on, 'until', t.until_on,
 			'skills', (select coalesce(json_agg(distinct k), '[]') from (
-				select unnest(d.skills) as k from session o, jsonb_path_query(o.plan, 'strict $.**.drill') x join drill d on d.id::text = x #>> '{}'
+				select unnest(d.skills) as k from session o join session_drill x on x.session_id = o.id join drill d on d.id = x.drill_id
 					where o.class_id = $6 and o.id <> $1 and o.cancelled_at is null and ` + dayOf("o.starts_at") + ` between t.from_on and t.until_on
 				union all select h.value from theme h where h.class_id = $6 and h.kind = 'skill' and h.on_day > t.on_day and h.on_day <= t.until_on) s),
 			'marked', (select coalesce(json_agg(distinct m.criterion_id), '[]') from session o join mark m on m.session_id = o.id

@@ -12,7 +12,6 @@ import (
 
 	"gruppo/internal/coach/path"
 
-	"github.com/google/uuid"
 	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
@@ -27,8 +26,8 @@ var migrations embed.FS
 
 // Store is the door to the database. It is safe for concurrent use.
 type Store struct {
-	Pool    *pgxpool.Pool
-	shelves *lru.Cache[string, *Index] // by club; each holds while the shelf's version stays
+	Pool *pgxpool.Pool
+	kept *lru.Cache[string, *kept] // by club and what it is of
 }
 
 // Tx is a transaction of one club.
@@ -36,7 +35,9 @@ type Tx struct {
 	pgx.Tx
 	Club   string
 	Member string // who asks; empty: nobody, who sees what the whole club sees
-	store  *Store
+	// Versions are those of the club when a request that changes nothing began; nil: they are asked for
+	Versions *Versions
+	store    *Store
 }
 
 var (
@@ -57,9 +58,6 @@ var (
 // Connections is how many connections a program takes for its questions, unless it is told another number; one more
 // listens for notices.
 const Connections = 12
-
-// NewID is a new UUIDv7: ids sort by the time they were made.
-func NewID() string { return uuid.Must(uuid.NewV7()).String() }
 
 // Migrate brings the database up to this program's version as its owner, under a lock so that several programs may
 // start at once. A database from a newer program is refused with ErrNewer.
@@ -121,7 +119,7 @@ func Open(ctx context.Context, appURL string, options ...func(*pgxpool.Config)) 
 	} {
 		cfg.ConnConfig.RuntimeParams[name] = value
 	}
-	cfg.MaxConns = Connections
+	cfg.MaxConns, cfg.AfterConnect = Connections, withIDs
 	for _, o := range options {
 		o(cfg)
 	}
@@ -129,11 +127,11 @@ func Open(ctx context.Context, appURL string, options ...func(*pgxpool.Config)) 
 	if err != nil {
 		return nil, fmt.Errorf("connect to the database: %w", err)
 	}
-	shelves, err := lru.New[string, *Index](64)
+	memory, err := lru.New[string, *kept](128)
 	if err != nil {
 		return nil, err
 	}
-	s := &Store{Pool: pool, shelves: shelves}
+	s := &Store{Pool: pool, kept: memory}
 	if err := s.checkVersion(ctx); err != nil {
 		pool.Close()
 		return nil, err
@@ -344,6 +342,34 @@ func one[T any](ctx context.Context, tx *Tx, doing, sql string, args ...any) (T,
 	return out[0], nil
 }
 
+// question is one of several that do not wait for each other.
+type question func(*pgx.Batch)
+
+// together asks questions in one way there and back, and reads their answers one after the other.
+func (tx *Tx) together(ctx context.Context, doing string, questions ...question) error {
+	var all pgx.Batch
+	for _, ask := range questions {
+		ask(&all)
+	}
+	if err := tx.SendBatch(ctx, &all).Close(); err != nil {
+		return fmt.Errorf("%s: %w", doing, err)
+	}
+	return nil
+}
+
+// into is where the columns of a row are read into.
+type into []any
+
+// each asks a question, and does something with each of its rows.
+func each(do func(), row into, sql string, args ...any) question {
+	return func(all *pgx.Batch) {
+		all.Queue(sql, args...).Query(func(rows pgx.Rows) error {
+			_, err := pgx.ForEachRow(rows, row, func() error { do(); return nil })
+			return err
+		})
+	}
+}
+
 // where gathers the conditions of a filter, so that a question says only what is asked: its plan is then made for that.
 type where struct {
 	conditions []string
@@ -375,7 +401,3 @@ func null(s string) any {
 	}
 	return s
 }
-
-// IsID reports whether s is an id as the program writes them, 36 characters, so that a made-up address is "not found"
-// and not an error.
-func IsID(s string) bool { return len(s) == 36 && uuid.Validate(s) == nil }

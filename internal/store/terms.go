@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"gruppo/internal/coach/register"
@@ -12,8 +13,11 @@ import (
 
 // Terms lists the terms by their first day.
 func (tx *Tx) Terms(ctx context.Context) ([]season.Term, error) {
-	return collect[season.Term](ctx, tx, "list terms", `select id, name, from_on as "from", until_on as until,
+	ts, err := keep(ctx, tx, "setup", "terms", func() ([]season.Term, error) {
+		return collect[season.Term](ctx, tx, "list terms", `select id, name, from_on as "from", until_on as until,
 			taken_over_at as taken_over from term order by from_on, name`)
+	})
+	return slices.Clone(ts), err
 }
 
 // PutTerm adds or changes a term; ErrTaken when the name is another's.

@@ -545,13 +545,13 @@ func TestPlansTravel(t *testing.T) {
 	for _, g := range now.Plan.Deals[0].Players {
 		dealt += len(g)
 	}
-	if len(now.Plan.Stations()) != 4 || dealt != now.Expected ||
+	if len(now.Plan.Stations()) != 4 || dealt != thursday.Expected ||
 		now.Plan.Stations()[3].Leader == tuesday.Plan.Stations()[3].Leader {
 		t.Errorf(
 			"read for Thursday: %d stations, %d of %d dealt, led by %s",
 			len(now.Plan.Stations()),
 			dealt,
-			now.Expected,
+			thursday.Expected,
 			now.Plan.Stations()[3].Leader,
 		)
 	}

@@ -64,6 +64,14 @@ func (counter) TraceQueryStart(c context.Context, _ *pgx.Conn, d pgx.TraceQueryS
 }
 func (counter) TraceQueryEnd(context.Context, *pgx.Conn, pgx.TraceQueryEndData) {}
 
+// Questions that are asked together are one.
+func (counter) TraceBatchStart(c context.Context, _ *pgx.Conn, _ pgx.TraceBatchStartData) context.Context {
+	queries.Add(1)
+	return c
+}
+func (counter) TraceBatchQuery(context.Context, *pgx.Conn, pgx.TraceBatchQueryData) {}
+func (counter) TraceBatchEnd(context.Context, *pgx.Conn, pgx.TraceBatchEndData)     {}
+
 // site is the program with the demo club, its clock standing at a Tuesday 17:15.
 type site struct {
 	*httptest.Server
@@ -203,7 +211,7 @@ func (b browser) post(path string, v url.Values) (int, string) {
 func (s site) session(t testing.TB, class string) (out store.Session) {
 	t.Helper()
 	err := s.st.In(ctx, s.club, func(tx *store.Tx) error {
-		all, err := tx.Sessions(ctx, store.SessionFilter{From: evening})
+		all, err := tx.Sessions(ctx, store.SessionFilter{From: evening, Counted: true})
 		for _, x := range all {
 			if x.ClassName == class {
 				out = x

@@ -165,7 +165,7 @@ func chooseClub(c *shell.Ctx, club string, v view) error {
 
 // letIn signs somebody in and remembers the device.
 func letIn(c *shell.Ctx, email string, a store.Account) error {
-	_, m, err := c.S.Store.Signed(c.Ctx(), a.ClubID, a.Member)
+	_, m, _, err := c.S.Store.Signed(c.Ctx(), a.ClubID, a.Member)
 	if err != nil {
 		return err
 	}

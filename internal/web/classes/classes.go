@@ -109,11 +109,11 @@ func (v *listView) load(c *shell.Ctx, tx *store.Tx) error {
 	if err != nil {
 		return err
 	}
-	ahead, err := tx.Sessions(c.Ctx(), store.SessionFilter{From: c.Now, Cancelled: true})
+	ahead, err := tx.Sessions(c.Ctx(), store.SessionFilter{From: c.Now, Cancelled: true, Counted: true})
 	if err != nil {
 		return err
 	}
-	past, err := tx.Sessions(c.Ctx(), store.SessionFilter{To: c.Now, Newest: true, Limit: 8})
+	past, err := tx.Sessions(c.Ctx(), store.SessionFilter{To: c.Now, Newest: true, Limit: 8, Counted: true})
 	if err != nil {
 		return err
 	}

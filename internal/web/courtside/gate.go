@@ -83,7 +83,7 @@ func (it outside) keep(c *shell.Ctx, tx *store.Tx, session string, news *delta) 
 
 // count adds to what all count together at a station.
 func (it outside) count(c *shell.Ctx, tx *store.Tx, session string, news *delta) error {
-	s, err := tx.SessionUncounted(c.Ctx(), session)
+	s, err := tx.Session(c.Ctx(), session)
 	if err != nil {
 		return err
 	}

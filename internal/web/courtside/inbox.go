@@ -103,7 +103,7 @@ func changed(b *app.Inbox) (d delta, err error) {
 // enter opens the inbox to the member if they may be courtside there: a helper only where they are on it, while it is
 // on.
 func enter(c *shell.Ctx, tx *store.Tx) (*app.Inbox, error) {
-	s, err := tx.SessionUncounted(c.Ctx(), c.Param("id"))
+	s, err := tx.Session(c.Ctx(), c.Param("id"))
 	if err != nil {
 		return nil, err
 	}

@@ -55,8 +55,9 @@ func (s *Server) SignIn(c *Ctx, club, member string, signIns int) error {
 func (s *Server) admit(c *Ctx, r Route) error {
 	club, member := s.Sessions.GetString(c.Ctx(), "club"), s.Sessions.GetString(c.Ctx(), "member")
 	if club != "" {
+		var now store.Versions
 		var err error
-		if c.Club, c.Member, err = s.Store.Signed(c.Ctx(), club, member); err != nil && !errors.Is(err, store.ErrNone) {
+		if c.Club, c.Member, now, err = s.Store.Signed(c.Ctx(), club, member); err != nil && !errors.Is(err, store.ErrNone) {
 			return err
 		}
 		if err != nil || c.Member.SignIns != s.Sessions.GetInt(c.Ctx(), "sign-ins") { // signed out everywhere, or gone
@@ -67,6 +68,9 @@ func (s *Server) admit(c *Ctx, r Route) error {
 		} else {
 			c.Loc = c.Club.Location()
 			c.Now = c.Now.In(c.Loc)
+			if reads := c.Request.Method == http.MethodGet || c.Request.Method == http.MethodHead; reads && !r.stays() {
+				c.versions = &now
+			}
 			s.lengthen(c)
 		}
 	}

@@ -54,7 +54,7 @@ func bounded(next http.Handler) http.Handler {
 func (s *Server) handler(r Route) gin.HandlerFunc {
 	return func(g *gin.Context) {
 		c := &Ctx{Context: g, S: s, Loc: time.UTC, Now: s.Now()}
-		if !strings.HasSuffix(r.Path, "/live") {
+		if !r.stays() {
 			limit := mostTime
 			if r.Body > 0 {
 				limit = fileTime

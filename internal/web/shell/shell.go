@@ -58,6 +58,9 @@ type Route struct {
 	Heavy        bool  // takes a turn among the large works of its club
 }
 
+// stays reports whether the route's answer stays open and goes on telling what is new.
+func (r Route) stays() bool { return strings.HasSuffix(r.Path, "/live") }
+
 // Ctx is a request of a signed-in member. For routes that anyone may use Club and Member are empty.
 type Ctx struct {
 	*gin.Context
@@ -66,8 +69,10 @@ type Ctx struct {
 	Member store.Member
 	Loc    *time.Location
 	Now    time.Time // in the club's zone
-	undo   *Undo
-	Back   string // where an undo leads when it takes the page itself away; empty: to the page it was offered on
+	// versions of the club when it was asked who this is; nil: the request may change something, or stays open
+	versions *store.Versions
+	undo     *Undo
+	Back     string // where an undo leads when it takes the page itself away; empty: to the page it was offered on
 
 	TooLarge bool // what was sent passes the route's limit, and was thrown away
 }
@@ -90,6 +95,7 @@ func (c *Ctx) In(f func(*store.Tx) error) error { return c.S.Store.In(c.Ctx(), c
 // Rehearse runs f in a transaction of the member's club and takes back whatever it wrote: to read how something would
 // be.
 func (c *Ctx) Rehearse(f func(*store.Tx) error) error {
+	c.versions = nil
 	err := c.In(func(tx *store.Tx) error {
 		if err := f(tx); err != nil {
 			return err
@@ -107,13 +113,14 @@ var errRehearsed = errors.New("rehearsed")
 // asking tells the store who asks.
 func (c *Ctx) asking(f func(*store.Tx) error) func(*store.Tx) error {
 	return func(tx *store.Tx) error {
-		tx.Member = c.Member.ID
+		tx.Member, tx.Versions = c.Member.ID, c.versions
 		return f(tx)
 	}
 }
 
 // Change runs f like In, keeps it so that it can be undone, and offers that on the next page or part.
 func (c *Ctx) Change(subject, says string, f func(*store.Tx) error) error {
+	c.versions = nil
 	id, err := c.S.Store.Change(c.Ctx(), c.Club.ID, c.Member.ID, subject, says, c.asking(f))
 	if err == nil {
 		c.undo = &Undo{ID: id, To: c.Back, Says: says}

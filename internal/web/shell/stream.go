@@ -15,7 +15,7 @@ func (c *Ctx) still(may func() error) error {
 	if err != nil {
 		return err
 	}
-	_, m, err := c.S.Store.Signed(c.Ctx(), c.Club.ID, c.Member.ID)
+	_, m, _, err := c.S.Store.Signed(c.Ctx(), c.Club.ID, c.Member.ID)
 	if err != nil {
 		return err
 	}

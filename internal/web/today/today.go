@@ -72,7 +72,7 @@ func today(c *shell.Ctx) error {
 	v := view{Day: c.Now.Format("Monday 2 January"), Helper: c.Member.Role == "helper"}
 	midnight := time.Date(c.Now.Year(), c.Now.Month(), c.Now.Day(), 0, 0, 0, 0, c.Loc)
 	err := c.In(func(tx *store.Tx) error {
-		f := store.SessionFilter{From: midnight, To: midnight.AddDate(0, 0, 14), Cancelled: true}
+		f := store.SessionFilter{From: midnight, To: midnight.AddDate(0, 0, 14), Cancelled: true, Counted: true}
 		if v.Helper {
 			f.Member = c.Member.ID
 		}

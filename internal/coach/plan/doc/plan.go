@@ -293,10 +293,10 @@ func (p Plan) Leads(who string) bool {
 	return false
 }
 
-// Clone is a copy that shares nothing an edit changes.
+// Clone is a copy that shares nothing with the plan.
 func (p Plan) Clone() Plan {
 	p.Blocks, p.Deals = slices.Clone(p.Blocks), slices.Clone(p.Deals)
-	p.Pinned, p.Gives = slices.Clone(p.Pinned), slices.Clone(p.Gives)
+	p.Pinned, p.Gives, p.Why = slices.Clone(p.Pinned), slices.Clone(p.Gives), maps.Clone(p.Why)
 	for i := range p.Deals {
 		d := &p.Deals[i]
 		d.Positions, d.Players = slices.Clone(d.Positions), slices.Clone(d.Players)
@@ -309,11 +309,15 @@ func (p Plan) Clone() Plan {
 		b := &p.Blocks[i]
 		b.Scores, b.Steps, b.Side = slices.Clone(b.Scores), slices.Clone(b.Steps), maps.Clone(b.Side)
 		for t := range b.Scores {
-			b.Scores[t].By = maps.Clone(b.Scores[t].By)
+			b.Scores[t].By, b.Scores[t].Pairs = maps.Clone(b.Scores[t].By), slices.Clone(b.Scores[t].Pairs)
 		}
 		if b.Circuit != nil {
 			c := b.Circuit.clone()
 			b.Circuit = &c
+		}
+		if b.Game != nil {
+			g := *b.Game
+			b.Game = &g
 		}
 		if b.Pairing != nil {
 			p := *b.Pairing
