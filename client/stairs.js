@@ -136,8 +136,10 @@ for (const type of ['dragover', 'dragleave', 'drop']) {
     if (type !== 'dragleave') e.preventDefault()
     k.classList.toggle('is-over', type === 'dragover')
     if (type !== 'drop') return
-    const form = $(`[data-player="${CSS.escape(e.dataTransfer.getData('text/plain'))}"] form`)
-    if (!form) return
+    const form = $('#drop')
+    const player = e.dataTransfer.getData('text/plain')
+    if (!form || !$(`[data-player="${CSS.escape(player)}"]`)) return
+    form.elements.player.value = player
     form.elements.to.value = k.dataset.class
     form.requestSubmit()
   })

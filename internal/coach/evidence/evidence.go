@@ -105,6 +105,7 @@ type try struct {
 // triesOf are the marks of a criterion that can count, in order of time; any reports whether there is a mark at all.
 func triesOf(c coach.Criterion, marks []coach.Mark, side coach.Side, at time.Time) (tries []try, any bool) {
 	inOrder := true
+	tries = make([]try, 0, len(marks))
 	for i := range marks {
 		m := &marks[i]
 		if m.CriterionID != c.ID || m.Struck || m.At.After(at) ||
@@ -125,19 +126,37 @@ func triesOf(c coach.Criterion, marks []coach.Mark, side coach.Side, at time.Tim
 	return tries, any
 }
 
-func onSide(c coach.Criterion, marks []coach.Mark, side coach.Side, at time.Time) Status {
+// ruleOf is the criterion's rule, which asks for one good mark at least.
+func ruleOf(c coach.Criterion) coach.EvidenceRule {
 	rule := c.Rule
 	rule.Good = max(1, rule.Good)
-	mine, any := triesOf(c, marks, side, at)
-	inWindow := mine
-	if rule.Weeks > 0 {
-		from := at.AddDate(0, 0, -7*rule.Weeks)
-		i := slices.IndexFunc(mine, func(t try) bool { return !t.mark.At.Before(from) })
-		if i < 0 {
-			i = len(mine)
-		}
-		inWindow = mine[i:]
+	return rule
+}
+
+// inWindow are the tries that are not too long ago for the rule.
+func inWindow(rule coach.EvidenceRule, tries []try, at time.Time) []try {
+	if rule.Weeks <= 0 {
+		return tries
 	}
+	from := at.AddDate(0, 0, -7*rule.Weeks)
+	i := slices.IndexFunc(tries, func(t try) bool { return !t.mark.At.Before(from) })
+	if i < 0 {
+		i = len(tries)
+	}
+	return tries[i:]
+}
+
+// counted is what counts for the criterion on a side at a date.
+func counted(c coach.Criterion, marks []coach.Mark, side coach.Side, at time.Time) tally {
+	rule := ruleOf(c)
+	tries, _ := triesOf(c, marks, side, at)
+	return count(rule, inWindow(rule, tries, at))
+}
+
+func onSide(c coach.Criterion, marks []coach.Mark, side coach.Side, at time.Time) Status {
+	rule := ruleOf(c)
+	mine, any := triesOf(c, marks, side, at)
+	inWindow := inWindow(rule, mine, at)
 	s := Status{Side: side}
 	t := count(rule, inWindow)
 	s.Good, s.Share = t.good, math.Min(1, float64(t.good)/float64(rule.Good))

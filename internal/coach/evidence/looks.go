@@ -160,7 +160,7 @@ func showing(
 		}
 	}
 	for _, side := range k.Sides() {
-		shown := func() bool { return onSide(k, marks, side, by).State == Shown }
+		shown := func() bool { return counted(k, marks, side, by).holds(ruleOf(k)) }
 		for _, m := range c.Meetings {
 			if shown() {
 				break
@@ -191,7 +191,7 @@ func showing(
 // marker is who should mark next: somebody whose good mark does not count yet where another pair of eyes is asked, else
 // the first.
 func marker(k coach.Criterion, marks []coach.Mark, side coach.Side, who []string, at time.Time) string {
-	if onSide(k, marks, side, at).NewEye {
+	if counted(k, marks, side, at).people < max(1, k.Rule.People) {
 		for _, w := range who {
 			if !slices.ContainsFunc(
 				marks,

@@ -159,25 +159,32 @@ type practisingView struct {
 	LeavesOut []string // the parts that ask for it
 }
 
+// practiceDay is a player's cell of a day: how it looks, what it says to those who do not see it, and both in words.
 type practiceDay struct {
-	On           day.Day
-	Asked, Ahead bool
-	home.Answer
+	Look, Says, Title string
 }
 
-// Says is what the cell says to those who do not see it.
-func (c practiceDay) Says() string {
+func practised(on day.Day, asked, ahead bool, a home.Answer) practiceDay {
+	var c practiceDay
 	switch {
-	case c.Done && c.Felt != "":
-		return "done, " + c.Felt
-	case c.Done:
-		return "done"
-	case c.Asked && !c.Ahead:
-		return "not done"
-	case c.Asked:
-		return "asked"
+	case a.Done:
+		c.Look, c.Says = " is-done", "done"
+		if a.Felt != "" {
+			c.Says = "done, " + a.Felt
+		}
+		if a.Felt == home.Easy || a.Felt == home.Hard {
+			c.Look = " is-done is-" + a.Felt
+		}
+	case asked && ahead:
+		c.Look, c.Says = " is-asked is-ahead", "asked"
+	case asked:
+		c.Look, c.Says = " is-asked", "not done"
 	}
-	return ""
+	c.Title = on.Format("Mon 2 Jan")
+	if c.Says != "" {
+		c.Title += ": " + c.Says
+	}
+	return c
 }
 
 type dayWords struct {
@@ -260,13 +267,13 @@ func (v practiceView) player(p store.HomePlayer, answers []home.Answer, most tim
 	for _, w := range v.Weeks {
 		var cells []practiceDay
 		for _, d := range w {
-			k := practiceDay{On: d, Asked: v.On(d), Ahead: !d.Before(v.Today)} // today is not over
+			var said home.Answer
 			for _, a := range answers {
 				if a.On == d {
-					k.Answer = a
+					said = a
 				}
 			}
-			cells = append(cells, k)
+			cells = append(cells, practised(d, v.On(d), !d.Before(v.Today), said)) // today is not over
 		}
 		x.Cells = append(x.Cells, cells)
 	}

@@ -101,9 +101,8 @@ type PlacePlayer struct {
 	Up              bool // steps up with the term, or did
 	Moved, New      bool
 	ByHand          bool
-	Wish            store.Wish
-	Fits            []store.TermClass // classes their stage fits
-	Initials        string
+	Wish            store.Wish        // in their forms
+	Fits            []store.TermClass // classes their stage fits, there
 }
 
 // Cannot reports whether a class's time does not suit.
@@ -252,21 +251,30 @@ func (v *placesView) who(c *shell.Ctx, tx *store.Tx) error {
 func (v *placesView) player(id string) PlacePlayer {
 	s := v.people[id]
 	p := PlacePlayer{
-		ID:       id,
-		Name:     s.Player.Name,
-		Stage:    s.Stage.Name,
-		Wish:     v.wishes[id],
-		Initials: shell.Initials(s.Player.Name),
-		ByHand:   v.wishes[id].Put != "",
+		ID:     id,
+		Name:   s.Player.Name,
+		Stage:  s.Stage.Name,
+		ByHand: v.wishes[id].Put != "",
 	}
 	p.Up = s.Decided != nil && s.Decided.Kind == deciding.Up &&
 		(s.Decided.Ahead() || s.Decided.Done && day.Of(s.Decided.At).After(v.Term.From.Add(-60)))
+	return p
+}
+
+// wishesOf answers with the forms about one player: they come when the name is opened.
+func (v *placesView) wishesOf(c *shell.Ctx, id string) error {
+	wish, err := v.wishOf(id)
+	if err != nil {
+		return err
+	}
+	p := v.player(id)
+	p.Wish = wish
 	for _, k := range v.Classes {
-		if slices.Contains(k.StageIDs, s.Stage.ID) {
+		if slices.Contains(k.StageIDs, v.people[id].Stage.ID) {
 			p.Fits = append(p.Fits, k.TermClass)
 		}
 	}
-	return p
+	return c.Part(pages, "place-forms", []any{v, p})
 }
 
 // place works out the best placing, and the one with what was put by hand.
@@ -355,10 +363,13 @@ func costs(best, now places.Cost) string {
 func placesPage(c *shell.Ctx) error {
 	var v placesView
 	err := c.In(func(tx *store.Tx) error { return v.load(c, tx, c.Query("program"), c.Query("term")) })
-	if err == nil {
-		err = v.place()
-	}
 	if err != nil {
+		return err
+	}
+	if player := c.Query("player"); player != "" && v.MayPlan {
+		return v.wishesOf(c, player)
+	}
+	if err := v.place(); err != nil {
 		return err
 	}
 	return c.Page(pages, http.StatusOK, "places.html", "Places", &v)
@@ -367,7 +378,8 @@ func placesPage(c *shell.Ctx) error {
 // Ahead reports whether the term is still to come.
 func (v *placesView) Ahead() bool { return v.Term.From.After(v.today) }
 
-func (v *placesView) address() string {
+// Address is that of this page, for this program and term.
+func (v *placesView) Address() string {
 	return "/stairs/places?program=" + v.Program.ID + "&term=" + v.Term.ID
 }
 
@@ -476,7 +488,7 @@ func saveWish(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.To(v.address() + "#p-" + f.Get("player"))
+	return c.To(v.Address() + "#p-" + f.Get("player"))
 }
 
 // facts is what the placing rests on, to find out whether it altered while it was worked out.
@@ -519,7 +531,7 @@ func put(c *shell.Ctx) error {
 		if err != nil {
 			return err
 		}
-		return c.To(v.address())
+		return c.To(v.Address())
 	}
 	w, err := v.wishOf(f.Get("player"))
 	if err != nil {
@@ -546,7 +558,7 @@ func put(c *shell.Ctx) error {
 	if next.Extra != "" {
 		c.Say(next.Extra)
 	}
-	return c.To(v.address())
+	return c.To(v.Address())
 }
 
 func saveTermClass(c *shell.Ctx) error {
@@ -600,7 +612,7 @@ func saveTermClass(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.To(v.address())
+	return c.To(v.Address())
 }
 
 // age is a bound of an age band; empty is none.
@@ -626,7 +638,7 @@ func dropTermClass(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.To(v.address())
+	return c.To(v.Address())
 }
 
 // takeOver makes the placing the classes' enrolments, in one step that can be undone.
@@ -671,7 +683,7 @@ func takeOver(c *shell.Ctx) error {
 		says += fmt.Sprintf(" %s on the waiting list.", say.Count(len(v.Waiting), "player"))
 	}
 	c.Say(says)
-	return c.To(v.address())
+	return c.To(v.Address())
 }
 
 // Typed is a class as its form shows it: as it is, or as it was typed and refused.
