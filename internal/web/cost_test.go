@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"net/http"
 	"net/url"
 	"os"
 	"path/filepath"
@@ -37,10 +38,15 @@ func (c *cost) request(do func() int) {
 	c.took = append(c.took, time.Since(start))
 }
 
-// page asks for a page.
+// page asks for a page as a browser does, and leaves it packed: unpacking is not the program's work.
 func (c *cost) page(br browser, path string) {
 	c.request(func() int {
-		res, err := br.Get(br.site.URL + path)
+		ask, err := http.NewRequest(http.MethodGet, br.site.URL+path, nil)
+		if err != nil {
+			return 0
+		}
+		ask.Header.Set("Accept-Encoding", "gzip")
+		res, err := br.Do(ask)
 		if err != nil {
 			return 0
 		}

@@ -68,7 +68,7 @@ func change(c *shell.Ctx, w edit.Wire, asked string) error {
 // the plan as it then is, worked out once.
 func save(c *shell.Ctx, asked string, w *edit.Wire, make func(*app.Loaded) (says string, err error)) error {
 	version, _ := strconv.Atoi(asked)
-	var v planView
+	v := new(planView)
 	err := c.In(func(tx *store.Tx) (err error) {
 		if v.Loaded, err = app.Read(c.Ctx(), tx, c.Param("id"), c.Now, c.Loc); err == nil {
 			v.Members, err = tx.Members(c.Ctx(), c.Now)
@@ -156,7 +156,7 @@ func mendOf(findings []check.Finding, w edit.Wire) *check.Mend {
 	return nil
 }
 
-func answer(c *shell.Ctx, v planView) error {
+func answer(c *shell.Ctx, v *planView) error {
 	c.Quiet()         // the plan has its own way back
 	if !c.Partial() { // without scripts the whole page comes back
 		if v.Problem == "" {

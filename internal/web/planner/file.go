@@ -53,7 +53,7 @@ func planFile(c *shell.Ctx) error {
 }
 
 type moreView struct {
-	planView
+	*planView
 	Classes []store.Class
 	Form    *shell.Form
 	Wrong   string

@@ -21,7 +21,7 @@ import (
 
 // ladderView is a ladder's page: what its steps take, who climbs together, and ways it can be taken from.
 type ladderView struct {
-	planView
+	*planView
 	Block work.Span
 	Steps []work.StepAt
 	Fit   int
@@ -41,7 +41,7 @@ type climbWay struct {
 const mostWays = 12
 
 // ladderOf is the block of a ladder with a number.
-func (v planView) ladderOf(number string) (work.Span, error) {
+func (v *planView) ladderOf(number string) (work.Span, error) {
 	n, err := strconv.Atoi(number)
 	if err != nil || n < 0 || n >= len(v.Picture.Blocks) || v.Picture.Blocks[n].Kind != doc.Ladder {
 		return work.Span{}, shell.NotFound("That block is no ladder.")
@@ -139,7 +139,7 @@ func (v ladderView) Together() (out []string) {
 }
 
 // Climbing names a ladder's steps, and who climbs together.
-func (v planView) Climbing(b work.Span) string {
+func (v *planView) Climbing(b work.Span) string {
 	var names []string
 	for _, d := range v.Steps(b) {
 		names = append(names, d.Name)

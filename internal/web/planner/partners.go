@@ -40,7 +40,7 @@ type court struct {
 }
 
 // courts draws the courts of the first turn that is not played yet; without a task of a size there are none.
-func (v planView) courts(pb *pairBlock) {
+func (v *planView) courts(pb *pairBlock) {
 	for pb.Now < len(pb.Turns)-1 && pb.Turns[pb.Now].Played() {
 		pb.Now++
 	}
@@ -141,7 +141,7 @@ type metRow struct {
 }
 
 // PairBlocks are the plan's partner blocks, worked out.
-func (v planView) PairBlocks() (out []pairBlock) {
+func (v *planView) PairBlocks() (out []pairBlock) {
 	for _, b := range v.Picture.Blocks {
 		if b.Kind == doc.Look || b.Kind == doc.Pairs {
 			out = append(out, v.pairs(b))
@@ -151,14 +151,14 @@ func (v planView) PairBlocks() (out []pairBlock) {
 }
 
 // TurnAt is when a turn begins; to the second where turns are no whole minutes.
-func (v planView) TurnAt(b pairBlock, d time.Duration) string {
+func (v *planView) TurnAt(b pairBlock, d time.Duration) string {
 	if b.Turn%60 == 0 {
 		return v.At(d)
 	}
 	return v.Picture.Start.Add(d).Format(time.TimeOnly)
 }
 
-func (v planView) pairs(b work.Span) pairBlock {
+func (v *planView) pairs(b work.Span) pairBlock {
 	pb := pairBlock{Span: b, Turns: partners.Turns(v.Input, b.Block, b.From)}
 	pb.Standings = partners.Standings(pb.Turns)
 	pb.Ladder = b.RallyLadder()
@@ -192,7 +192,7 @@ func (v planView) pairs(b work.Span) pairBlock {
 }
 
 type partnersView struct {
-	planView
+	*planView
 	Block pairBlock
 	Form  *shell.Form // what was typed into a turn that could not be kept
 	Turn  int         // that turn; −1: none

@@ -74,7 +74,8 @@ func planPage(c *shell.Ctx) error {
 	return c.Page(pages, http.StatusOK, "plan.html", v.Session.ClassName, v)
 }
 
-func viewOf(c *shell.Ctx) (v planView, err error) {
+func viewOf(c *shell.Ctx) (v *planView, err error) {
+	v = new(planView)
 	v.Loaded, err = loaded(c, func(tx *store.Tx, _ *app.Loaded) (err error) {
 		v.Members, err = tx.Members(c.Ctx(), c.Now)
 		return err

@@ -50,7 +50,7 @@ func picture(c *shell.Ctx) error {
 }
 
 // Drawing is a station's drawing for its card, or nil.
-func (v planView) Drawing(s work.StationAt) *svg.DrawingView {
+func (v *planView) Drawing(s work.StationAt) *svg.DrawingView {
 	d := v.Drawn[s.Drill.ID].Diagram
 	if d == nil {
 		return nil
@@ -68,7 +68,7 @@ type cardVisit struct {
 }
 
 // Visits lists who comes to a station, round by round.
-func (v planView) Visits(s work.StationAt) (out []cardVisit) {
+func (v *planView) Visits(s work.StationAt) (out []cardVisit) {
 	for r := range s.Visits {
 		c := cardVisit{At: v.At(v.Picture.Rounds[r].From)}
 		for _, g := range []int{s.Visits[r], s.Also[r]} {
@@ -92,7 +92,7 @@ func (v planView) Visits(s work.StationAt) (out []cardVisit) {
 }
 
 // Key is the one key at a station: the day's, where the drill has it, else the drill's first.
-func (v planView) Key(s work.StationAt) string {
+func (v *planView) Key(s work.StationAt) string {
 	for _, k := range s.Drill.Keys {
 		if k == v.Picture.Plan.Key {
 			return k
@@ -105,7 +105,7 @@ func (v planView) Key(s work.StationAt) string {
 }
 
 // Balls is how many a feeder needs in reach for one player's turn in a round; 0 where nobody feeds.
-func (v planView) Balls(s work.StationAt) int {
+func (v *planView) Balls(s work.StationAt) int {
 	if !slices.Contains(s.Drill.Roles, "feeder") {
 		return 0
 	}
@@ -118,7 +118,7 @@ func (v planView) Balls(s work.StationAt) int {
 
 // Mini is the floor's outline with one station, in a box 100 wide: x, y, width, height, and the floor's height without
 // and with its edge.
-func (v planView) Mini(s work.StationAt) [6]float64 {
+func (v *planView) Mini(s work.StationAt) [6]float64 {
 	k := 100 / v.Picture.Floor.Length
 	return [6]float64{
 		s.Spot.X * k,
@@ -131,7 +131,7 @@ func (v planView) Mini(s work.StationAt) [6]float64 {
 }
 
 // Stops counts the findings to stop for. What is handed to helpers says how many, and not about whom.
-func (v planView) Stops() (n int) {
+func (v *planView) Stops() (n int) {
 	for _, f := range v.Picture.Findings {
 		if f.Weight == check.Stop {
 			n++

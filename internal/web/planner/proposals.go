@@ -20,7 +20,7 @@ import (
 
 // proposalsView are three plans to choose from, side by side.
 type proposalsView struct {
-	planView
+	*planView
 	Shape propose.Shape
 	Aim   string // as the form sends it
 	For   string // in words

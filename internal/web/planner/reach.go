@@ -11,7 +11,7 @@ import (
 )
 
 // reach says what a station's target means for these players, and where their chances come from.
-func (v planView) reach(s work.StationAt) (says, from string) {
+func (v *planView) reach(s work.StationAt) (says, from string) {
 	var chances []float64
 	low, high := 1.0, 0.0
 	count := map[string]int{}

@@ -19,7 +19,7 @@ import (
 )
 
 // runSays is what a run-through comes to: how many after one another, how long, and who judges.
-func (v planView) runSays(b work.Span) string {
+func (v *planView) runSays(b work.Span) string {
 	c := b.Cycle
 	says := fmt.Sprintf("%s, %d at once, %s each: %s in all.", say.Count(len(c.Players), "player"),
 		min(c.Places, len(c.Players)), coach.Clock(work.Seconds(c.Work)), coach.Clock(c.Takes))
@@ -40,7 +40,7 @@ func (v planView) runSays(b work.Span) string {
 
 // routineView compares a routine week by week: for each player, and for the class.
 type routineView struct {
-	planView
+	*planView
 	Block work.Span
 	Drill coach.Drill
 	Went  evidence.RunThroughs

@@ -68,7 +68,7 @@ func TestARoutineThatGrew(t *testing.T) {
 	if got := v.Says(); got != "Best run-through of each day." {
 		t.Errorf("one day: %s", got)
 	}
-	v = routineView{Drill: v.Drill, planView: planView{Loaded: app.Loaded{Players: v.Players}}}
+	v = routineView{Drill: v.Drill, planView: &planView{Loaded: app.Loaded{Players: v.Players}}}
 	v.compare([]coach.Mark{three, five}, time.UTC)
 	if got := fmt.Sprint(v.Rows[0].Cells); got != "[{3 of 3  0} {4 of 5  0}]" {
 		t.Error(got)

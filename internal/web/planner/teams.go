@@ -19,13 +19,13 @@ import (
 )
 
 type teamsView struct {
-	planView
+	*planView
 	Block work.Span
 	Match *work.Match
 }
 
 // gameOf is the block of games with a number, worked out.
-func (v planView) gameOf(number string) (b work.Span, m *work.Match, err error) {
+func (v *planView) gameOf(number string) (b work.Span, m *work.Match, err error) {
 	n, err := strconv.Atoi(number)
 	if err != nil || n < 0 || n >= len(v.Picture.Blocks) || v.Picture.Blocks[n].Kind != doc.Game {
 		return b, nil, shell.NotFound("That block is no game.")
@@ -87,7 +87,7 @@ func keepWire(c *shell.Ctx, l *app.Loaded, w edit.Wire) error {
 }
 
 // Games are the blocks of games that have sides, for paper.
-func (v planView) GameBlocks() (out []teamsView) {
+func (v *planView) GameBlocks() (out []teamsView) {
 	for _, b := range v.Picture.Blocks {
 		if m := v.Input.Match(b); m != nil {
 			out = append(out, teamsView{v, b, m})

@@ -17,7 +17,7 @@ import (
 
 // unitView is the session as one group goes through it.
 type unitView struct {
-	planView
+	*planView
 	Group work.Group
 	Rows  []unitRow
 }
@@ -105,7 +105,7 @@ type unitForm struct {
 }
 
 // Units are the groups that can come to a station, for its form.
-func (v planView) Units(s work.StationAt) (out []unitForm) {
+func (v *planView) Units(s work.StationAt) (out []unitForm) {
 	for _, g := range v.Picture.GroupsOf(v.Picture.Circuits[s.Circuit]) {
 		u := unitForm{Group: g, Own: s.HasOwn(g)}
 		if u.Own {
@@ -117,10 +117,10 @@ func (v planView) Units(s work.StationAt) (out []unitForm) {
 }
 
 // GroupKey is the group as edits name it.
-func (v planView) GroupKey(g work.Group) string { return doc.GroupKey(g.Number) }
+func (v *planView) GroupKey(g work.Group) string { return doc.GroupKey(g.Number) }
 
 // CircuitOf is the circuit that a block of stations holds; nil where it goes on with another's.
-func (v planView) CircuitOf(b work.Span) *work.Circuit {
+func (v *planView) CircuitOf(b work.Span) *work.Circuit {
 	for i := range v.Picture.Circuits {
 		if v.Picture.Circuits[i].Block == b.ID {
 			return &v.Picture.Circuits[i]
@@ -130,14 +130,14 @@ func (v planView) CircuitOf(b work.Span) *work.Circuit {
 }
 
 // DealOf is how the players of a circuit are dealt.
-func (v planView) DealOf(c work.Circuit) *doc.Deal { return v.Picture.Plan.DealOf(&c.Circuit) }
+func (v *planView) DealOf(c work.Circuit) *doc.Deal { return v.Picture.Plan.DealOf(&c.Circuit) }
 
 // choice is an entry of a list that is sent as an edit.
 type choice struct{ Value, Words string }
 
 // ForOne is what a single player can do instead at a station: what fits best, or sit out. Who has a task of their own
 // already is not among them.
-func (v planView) ForOne(s work.StationAt) (out []choice) {
+func (v *planView) ForOne(s work.StationAt) (out []choice) {
 	for _, g := range v.Picture.GroupsOf(v.Picture.Circuits[s.Circuit]) {
 		d := s.For(g)
 		for _, p := range g.Players {
@@ -156,7 +156,7 @@ func (v planView) ForOne(s work.StationAt) (out []choice) {
 }
 
 // ForAnyone are other tasks for one player in any block: of what fits one, the best for each; and sitting out.
-func (v planView) ForAnyone() (out []choice) {
+func (v *planView) ForAnyone() (out []choice) {
 	for _, p := range v.Input.Players {
 		if best := check.Alone(v.Input, p); best != nil {
 			out = append(out, choice{fmt.Sprintf("%s %s@%d", p.ID, best.ID, best.Edition), p.Name + ": " + best.Name})

@@ -3,6 +3,7 @@ package planner
 import (
 	"cmp"
 	"fmt"
+	"html/template"
 	"maps"
 	"slices"
 	"strconv"
@@ -59,30 +60,30 @@ type groupForm struct {
 }
 
 // Floors are the floor on paper: one for each block of stations.
-func (v planView) Floors() []svg.FloorView { return svg.Floors(v.Picture, v.Program.Units) }
+func (v *planView) Floors() []svg.FloorView { return svg.Floors(v.Picture, v.Program.Units) }
 
 // Shows reports whether a tab has to be filled.
-func (v planView) Shows(tab string) bool { return v.Tab == "all" || v.Tab == tab }
+func (v *planView) Shows(tab string) bool { return v.Tab == "all" || v.Tab == tab }
 
-func (v planView) Shapes() []propose.Shape { return propose.ShapesOf(v.Program.Family) }
-func (v planView) Ways() []deal.Way        { return deal.Ways }
+func (v *planView) Shapes() []propose.Shape { return propose.ShapesOf(v.Program.Family) }
+func (v *planView) Ways() []deal.Way        { return deal.Ways }
 
 // PartnerWays are the ways in which partners can change in a block.
-func (v planView) PartnerWays(b work.Span) []rotate.Way {
+func (v *planView) PartnerWays(b work.Span) []rotate.Way {
 	return slices.DeleteFunc(
 		slices.Clone(rotate.Ways),
 		func(w rotate.Way) bool { return w == rotate.WinnerStays && b.RallyLadder() },
 	)
 }
 
-func (v planView) Kinds() []doc.Kind {
+func (v *planView) Kinds() []doc.Kind {
 	return slices.DeleteFunc(slices.Clone(doc.Kinds), func(k doc.Kind) bool {
 		return k == doc.Game && !v.Program.Family.Plays()
 	})
 }
 
 // AimSkills lists the skills of the shelf, for choosing what a session is for.
-func (v planView) AimSkills() (skills []string) {
+func (v *planView) AimSkills() (skills []string) {
 	for _, d := range v.Input.Shelf {
 		for _, k := range d.Skills {
 			if !slices.Contains(skills, k) {
@@ -94,8 +95,18 @@ func (v planView) AimSkills() (skills []string) {
 	return skills
 }
 
+// DrillOptions are the shelf's drills to choose from, written as they are: it is the longest list of the page.
+func (v *planView) DrillOptions() template.HTML {
+	var b strings.Builder
+	for _, d := range v.Input.Shelf {
+		name := template.HTMLEscapeString(fmt.Sprintf("%s (%s)", d.Name, d.Sizes()))
+		fmt.Fprintf(&b, `<option value="%s@%d">%s</option>`, d.ID, d.Edition, name)
+	}
+	return template.HTML(b.String()) // the names are escaped, the rest is ours
+}
+
 // ShapeName is the name of the shape the plan was proposed in.
-func (v planView) ShapeName() string {
+func (v *planView) ShapeName() string {
 	if v.Picture.Plan.Shape == "" {
 		return ""
 	}
@@ -104,7 +115,7 @@ func (v planView) ShapeName() string {
 
 // AimIs reports whether the plan was proposed for this aim.
 // Before it was proposed the aim is the day's theme.
-func (v planView) AimIs(kind, value string) bool {
+func (v *planView) AimIs(kind, value string) bool {
 	aim := v.Picture.Plan.Aim
 	if aim == (doc.Aim{}) {
 		switch v.Theme.Kind {
@@ -120,29 +131,29 @@ func (v planView) AimIs(kind, value string) bool {
 }
 
 // Pinned reports whether the plan's part of that name stays when it is proposed again.
-func (v planView) Pinned(what string) bool { return slices.Contains(v.Picture.Plan.Pinned, what) }
+func (v *planView) Pinned(what string) bool { return slices.Contains(v.Picture.Plan.Pinned, what) }
 
 // GivesFirst reports whether blocks of a kind give first when time is short.
-func (v planView) GivesFirst(k doc.Kind) bool {
+func (v *planView) GivesFirst(k doc.Kind) bool {
 	g := v.Picture.Plan.Gives
 	return len(g) > 0 && g[0] == k
 }
 
 // Main is the plan's first block of stations, worked out, and Deal how its players are dealt.
-func (v planView) Main() work.Circuit { return v.Picture.Main() }
-func (v planView) Deal() *doc.Deal    { return v.Picture.Plan.DealOf(v.Picture.Plan.First()) }
+func (v *planView) Main() work.Circuit { return v.Picture.Main() }
+func (v *planView) Deal() *doc.Deal    { return v.Picture.Plan.DealOf(v.Picture.Plan.First()) }
 
 // WorkTime is the length of a round.
-func (v planView) WorkTime() string { return coach.Clock(v.Main().Round()) }
+func (v *planView) WorkTime() string { return coach.Clock(v.Main().Round()) }
 
 // ChangeBy is the change time moved by seconds; from then on it is set, not worked out. (None would ask for it to be
 // worked out.)
-func (v planView) ChangeBy(seconds int) int {
+func (v *planView) ChangeBy(seconds int) int {
 	return max(5, edit.Toward("change", "", int(v.Main().Change.Seconds()), seconds))
 }
 
 // Sees writes in which rounds the lead stands where a player is.
-func (v planView) Sees(r work.Row) string {
+func (v *planView) Sees(r work.Row) string {
 	var out []string
 	for _, n := range r.LeadSees {
 		out = append(out, strconv.Itoa(n))
@@ -151,7 +162,7 @@ func (v planView) Sees(r work.Row) string {
 }
 
 // Skills are those that anybody tries today, the most tried first; at most six make columns.
-func (v planView) Skills() []string {
+func (v *planView) Skills() []string {
 	sum := map[string]float64{}
 	for _, r := range v.Picture.Ledger {
 		for k, n := range r.BySkill {
@@ -172,7 +183,7 @@ func (v planView) Skills() []string {
 }
 
 // Serves is what a player's tries serve on average, and how one moves in them, the most first.
-func (v planView) Serves() string {
+func (v *planView) Serves() string {
 	n := float64(max(1, len(v.Picture.Ledger)))
 	list := func(of func(work.Row) map[string]float64) string {
 		sum := map[string]float64{}
@@ -201,7 +212,7 @@ func (v planView) Serves() string {
 }
 
 // Bad counts the findings that are more than a note.
-func (v planView) Bad() (n int) {
+func (v *planView) Bad() (n int) {
 	for _, f := range v.Picture.Findings {
 		if f.Weight != check.Note {
 			n++
@@ -212,7 +223,7 @@ func (v planView) Bad() (n int) {
 
 // front is how many findings stand on the page: the worst two, and notes only where nothing is to settle. The
 // others are opened.
-func (v planView) front() int {
+func (v *planView) front() int {
 	if bad := v.Bad(); bad > 0 {
 		return min(2, bad)
 	}
@@ -220,10 +231,10 @@ func (v planView) front() int {
 }
 
 // Front are the findings that stand on the page, Rest those that are opened, and RestSays is what they are.
-func (v planView) Front() []check.Finding { return v.Picture.Findings[:v.front()] }
-func (v planView) Rest() []check.Finding  { return v.Picture.Findings[v.front():] }
+func (v *planView) Front() []check.Finding { return v.Picture.Findings[:v.front()] }
+func (v *planView) Rest() []check.Finding  { return v.Picture.Findings[v.front():] }
 
-func (v planView) RestSays() string {
+func (v *planView) RestSays() string {
 	bad := max(0, v.Bad()-v.front())
 	notes := len(v.Rest()) - bad
 	var says []string
@@ -243,7 +254,7 @@ type barPart struct {
 }
 
 // Bar is how a player's minutes are spent: at work, waiting, and at rest or on the way.
-func (v planView) Bar(r work.Row) (out []barPart) {
+func (v *planView) Bar(r work.Row) (out []barPart) {
 	x, all := 0.0, max(v.Picture.Booked, v.Picture.Total).Seconds()
 	for _, p := range []struct {
 		class string
@@ -256,7 +267,7 @@ func (v planView) Bar(r work.Row) (out []barPart) {
 }
 
 // TargetBy is a station's target a step lower or higher: ones, and of large targets more at once.
-func (v planView) TargetBy(s work.StationAt, by int) int {
+func (v *planView) TargetBy(s work.StationAt, by int) int {
 	n, step := s.Target.N, 1
 	switch {
 	case n >= 100:
@@ -270,7 +281,7 @@ func (v planView) TargetBy(s work.StationAt, by int) int {
 }
 
 // ReadOf is what is done in a block, in a line.
-func (v planView) ReadOf(b work.Span) string {
+func (v *planView) ReadOf(b work.Span) string {
 	var out []string
 	if b.Kind == doc.OneKey && v.Picture.Plan.Key != "" {
 		out = append(out, v.Picture.Plan.Key)
@@ -296,7 +307,7 @@ func (v planView) ReadOf(b work.Span) string {
 }
 
 // Others are the members who are not on the session.
-func (v planView) Others() []store.Member {
+func (v *planView) Others() []store.Member {
 	var out []store.Member
 	for _, m := range v.Members {
 		if !slices.ContainsFunc(v.Session.Leaders, func(l store.SessionLeader) bool { return l.Member == m.ID }) {
@@ -307,7 +318,7 @@ func (v planView) Others() []store.Member {
 }
 
 // At is a moment of the plan as the clock on the wall shows it; "all through" before the start.
-func (v planView) At(d time.Duration) string {
+func (v *planView) At(d time.Duration) string {
 	if d < 0 {
 		return ""
 	}
@@ -315,19 +326,19 @@ func (v planView) At(d time.Duration) string {
 }
 
 // Seconds is so many seconds as a duration.
-func (v planView) Seconds(n int) time.Duration { return time.Duration(n) * time.Second }
+func (v *planView) Seconds(n int) time.Duration { return time.Duration(n) * time.Second }
 
 // Toward is a figure moved by a step, for the buttons beside it; at its bound it stays where it is.
-func (v planView) Toward(do, what string, now, step int) int { return edit.Toward(do, what, now, step) }
+func (v *planView) Toward(do, what string, now, step int) int { return edit.Toward(do, what, now, step) }
 
 // Length is how long a block takes.
-func (v planView) Length(s work.Span) time.Duration { return s.To - s.From }
+func (v *planView) Length(s work.Span) time.Duration { return s.To - s.From }
 
 // RoundTime is how long a round is.
-func (v planView) RoundTime(r work.Round) time.Duration { return r.To - r.From }
+func (v *planView) RoundTime(r work.Round) time.Duration { return r.To - r.From }
 
 // ChangeAfter is how long the change after a round takes; 0 where none follows.
-func (v planView) ChangeAfter(r work.Round) time.Duration {
+func (v *planView) ChangeAfter(r work.Round) time.Duration {
 	for _, m := range v.Picture.Moments {
 		if m.Kind == "change" && m.Round == r.Number {
 			return m.To - m.From
@@ -337,10 +348,10 @@ func (v planView) ChangeAfter(r work.Round) time.Duration {
 }
 
 // Rests reports whether a group rests in a round, of all that a route can say.
-func (v planView) Rests(station int) bool { return station == rotate.Rest }
+func (v *planView) Rests(station int) bool { return station == rotate.Rest }
 
 // Steps are the drills of a ladder block.
-func (v planView) Steps(b work.Span) (out []coach.Drill) {
+func (v *planView) Steps(b work.Span) (out []coach.Drill) {
 	for _, t := range b.Steps {
 		out = append(out, v.Input.Drills[t.Drill])
 	}
@@ -348,7 +359,7 @@ func (v planView) Steps(b work.Span) (out []coach.Drill) {
 }
 
 // Exercises are the drills of a block of intervals.
-func (v planView) Exercises(b work.Span) (out []coach.Drill) {
+func (v *planView) Exercises(b work.Span) (out []coach.Drill) {
 	for _, e := range b.Intervals.Exercises {
 		out = append(out, v.Input.Drill(e.Drill))
 	}
@@ -356,18 +367,18 @@ func (v planView) Exercises(b work.Span) (out []coach.Drill) {
 }
 
 // HasSides reports whether there is a game with sides to print.
-func (v planView) HasSides() bool {
+func (v *planView) HasSides() bool {
 	return slices.ContainsFunc(v.Picture.Blocks, func(b work.Span) bool { return b.Kind == doc.Game && b.Block.Game != nil })
 }
 
 // HasTurns reports whether there is a block of intervals to print.
-func (v planView) HasTurns() bool {
+func (v *planView) HasTurns() bool {
 	return slices.ContainsFunc(v.Picture.Blocks, func(b work.Span) bool { return b.Cycle != nil })
 }
 
 // CycleSays is what a block of intervals comes to: once round all, the rest that is had, the pause that is added, and
 // how many need none.
-func (v planView) CycleSays(b work.Span) string {
+func (v *planView) CycleSays(b work.Span) string {
 	c := *b.Cycle
 	if b.Kind == doc.Run {
 		return v.runSays(b)
@@ -385,7 +396,7 @@ func (v planView) CycleSays(b work.Span) string {
 }
 
 // Turns is an exercise of intervals for paper: who works when, time after time round.
-func (v planView) Turns(b work.Span, exercise int) (out []turnRow) {
+func (v *planView) Turns(b work.Span, exercise int) (out []turnRow) {
 	name := func(i int) string { return b.Cycle.Players[i].Name }
 	for _, s := range b.Cycle.Slots {
 		row := turnRow{Time: s.Time, At: v.Picture.Start.Add(b.From + b.Cycle.Begins(exercise) + s.From).Format(time.TimeOnly)}
@@ -419,17 +430,17 @@ type turnRow struct {
 }
 
 // Advice says what a block's way of changing partners gives this many players.
-func (v planView) Advice(b work.Span) string { return b.Way.Advice(len(v.Input.Players)) }
+func (v *planView) Advice(b work.Span) string { return b.Way.Advice(len(v.Input.Players)) }
 
 // Games are ways to put everybody into games on this floor.
-func (v planView) Games() []rotate.Game {
+func (v *planView) Games() []rotate.Game {
 	in := v.Input.Floor.Inside()
 	games := rotate.Games(len(v.Input.Players), in.Length, in.Width, 2)
 	return games[:min(8, len(games))]
 }
 
 // GameArea is how large an area of the block's game is; nothing where it is what the floor gives.
-func (v planView) GameArea(b work.Span) string {
+func (v *planView) GameArea(b work.Span) string {
 	if g := b.Block.Game; g.Length > 0 {
 		return v.Program.Units.Area(g.Length, g.Width)
 	}
@@ -440,7 +451,7 @@ func (v planView) GameArea(b work.Span) string {
 type gameStep struct{ Value, Says string }
 
 // GameSteps are the other steps of the block's game: more attack, even, more defence.
-func (v planView) GameSteps(b work.Span) (out []gameStep) {
+func (v *planView) GameSteps(b work.Span) (out []gameStep) {
 	for i, g := range b.Block.Game.Steps() {
 		if g != *b.Block.Game {
 			says := []string{"more attack", "even", "more defence"}[i]
@@ -451,10 +462,10 @@ func (v planView) GameSteps(b work.Span) (out []gameStep) {
 }
 
 // GameValue is a game as the edit takes it.
-func (v planView) GameValue(g rotate.Game) string { return edit.GameValue(g) }
+func (v *planView) GameValue(g rotate.Game) string { return edit.GameValue(g) }
 
 // State is what the register says about a player.
-func (v planView) State(player string) string {
+func (v *planView) State(player string) string {
 	said := v.Said[player]
 	switch {
 	case said.State == register.Late && said.FromMinute > 0:
@@ -470,7 +481,7 @@ func (v planView) State(player string) string {
 }
 
 // GroupOf is the group a player is in, or −1.
-func (v planView) GroupOf(player string) int {
+func (v *planView) GroupOf(player string) int {
 	for _, g := range v.Picture.Groups {
 		for _, p := range g.Players {
 			if p.ID == player {
@@ -482,7 +493,7 @@ func (v planView) GroupOf(player string) int {
 }
 
 // First is the tab that is open at first: the one that is filled; the ledger, or the stations where there are none yet.
-func (v planView) First() string {
+func (v *planView) First() string {
 	if slices.Contains(planTabs, v.Tab) {
 		return v.Tab
 	}
