@@ -50,7 +50,7 @@ func (v *planView) ladderOf(number string) (work.Span, error) {
 }
 
 func ladderPage(c *shell.Ctx) error {
-	var v ladderView
+	v := ladderView{planView: new(planView)}
 	var links []path.Link
 	var err error
 	v.Loaded, err = loaded(c, func(tx *store.Tx, _ *app.Loaded) (err error) {

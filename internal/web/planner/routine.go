@@ -72,7 +72,7 @@ type weakSkill struct {
 const mostDays = 6
 
 func routinePage(c *shell.Ctx) error {
-	var v routineView
+	v := routineView{planView: new(planView)}
 	var marks []coach.Mark
 	var err error
 	v.Loaded, err = loaded(c, func(tx *store.Tx, l *app.Loaded) (err error) {

@@ -329,7 +329,9 @@ func (v *planView) At(d time.Duration) string {
 func (v *planView) Seconds(n int) time.Duration { return time.Duration(n) * time.Second }
 
 // Toward is a figure moved by a step, for the buttons beside it; at its bound it stays where it is.
-func (v *planView) Toward(do, what string, now, step int) int { return edit.Toward(do, what, now, step) }
+func (v *planView) Toward(do, what string, now, step int) int {
+	return edit.Toward(do, what, now, step)
+}
 
 // Length is how long a block takes.
 func (v *planView) Length(s work.Span) time.Duration { return s.To - s.From }
