@@ -59,7 +59,7 @@ func TestARoutineThatGrew(t *testing.T) {
 	at := time.Date(2026, 11, 17, 18, 0, 0, 0, time.UTC)
 	three := coach.Mark{PlayerID: "a", At: at, Figure: 3, Tries: 3, Points: []bool{true, true, true}}
 	five := coach.Mark{PlayerID: "a", At: at.AddDate(0, 0, 7), Figure: 4, Tries: 5, Points: []bool{true, true, true, true, false}}
-	v := routineView{Drill: coach.Drill{Routine: []string{"mount", "turn", "leap", "roll", "dismount"}}}
+	v := routineView{planView: new(planView), Drill: coach.Drill{Routine: []string{"mount", "turn", "leap", "roll", "dismount"}}}
 	if got := v.Says(); !strings.HasPrefix(got, "Nobody has run through it yet") {
 		t.Error(got)
 	}
