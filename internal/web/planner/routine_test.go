@@ -27,7 +27,7 @@ func TestARoutineWeekByWeek(t *testing.T) {
 	}
 	struck := mark("a", tuesday, "", true, true, true)
 	struck.Struck = true
-	v := routineView{Drill: coach.Drill{Routine: []string{"mount", "turn", "dismount"}}}
+	v := routineView{planView: new(planView), Drill: coach.Drill{Routine: []string{"mount", "turn", "dismount"}}}
 	v.Players = []store.Player{{ID: "a", Name: "Ada"}, {ID: "b", Name: "Bo"}, {ID: "c", Name: "Cem"}, {ID: "d", Name: "Dana"}}
 	v.compare([]coach.Mark{
 		mark("a", tuesday, "", false, false, true),
