@@ -222,8 +222,9 @@ var funcs = template.FuncMap{
 		return Refused{Says: word.(string)}
 	},
 	"minus": func(a int) int { return -a },
-	"act": func(v any, do, at string) map[string]any { // a change to a plan, for the template of that name
-		return map[string]any{"v": v, "do": do, "at": at}
+	"act": func(do, at string) template.HTML { // opens the form of a change to a plan
+		return template.HTML(`<form class="inline" data-do="` + template.HTMLEscapeString(do) +
+			`" data-at="` + template.HTMLEscapeString(at) + `">`)
 	},
 	"pairs": func(xs ...string) [][2]string {
 		var out [][2]string
