@@ -6,14 +6,14 @@ import (
 	"sync"
 )
 
-// Versions number what programs keep of a club in memory: any change gives another number, never one that was before.
+// Versions name what programs keep of a club in memory: any change gives another name, never one that was before.
 type Versions struct {
-	Shelf, Setup int64
+	Shelf, Setup string
 }
 
 // kept is what is kept of a club's shelf or of its setup as of a version, each part once it was asked for.
 type kept struct {
-	version int64
+	version string
 	parts   sync.Map
 }
 
@@ -47,8 +47,8 @@ func (tx *Tx) versions(ctx context.Context) (v Versions, err error) {
 	if tx.Versions != nil {
 		return *tx.Versions, nil
 	}
-	err = tx.QueryRow(ctx, `select coalesce(max(number) filter (where of = 'shelf'), 0),
-			coalesce(max(number) filter (where of = 'setup'), 0) from version`).Scan(&v.Shelf, &v.Setup)
+	err = tx.QueryRow(ctx, `select coalesce(max(id::text) filter (where of = 'shelf'), ''),
+			coalesce(max(id::text) filter (where of = 'setup'), '') from version`).Scan(&v.Shelf, &v.Setup)
 	if err != nil {
 		return v, fmt.Errorf("read the versions: %w", err)
 	}

@@ -15,7 +15,7 @@ grant select, insert, update, delete on session_drill to gruppo_app;
 
 -- +goose StatementBegin
 create function planned_drills(plan jsonb) returns setof uuid language sql immutable as $$
-  select distinct (x #>> '{}')::uuid from jsonb_path_query(plan, 'strict $.**.drill') x where x #>> '{}' ~ '^[0-9a-f-]{36}$'
+  select distinct (x #>> '{}')::uuid from jsonb_path_query(plan, 'strict $.**.drill') x where x #>> '{}' ~ '^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$'
 $$;
 create function session_planned() returns trigger language plpgsql as $$
 begin
