@@ -53,7 +53,7 @@ func planFile(c *shell.Ctx) error {
 }
 
 type moreView struct {
-	*planView
+	planView
 	Classes []store.Class
 	Form    *shell.Form
 	Wrong   string
@@ -64,9 +64,11 @@ type moreView struct {
 }
 
 func (v *moreView) load(c *shell.Ctx) (err error) {
-	if v.planView, err = viewOf(c); err != nil {
+	plan, err := viewOf(c)
+	if err != nil {
 		return err
 	}
+	v.planView = *plan
 	if err := c.In(func(tx *store.Tx) (err error) { v.Classes, err = tx.Classes(c.Ctx()); return err }); err != nil {
 		return err
 	}
@@ -81,7 +83,7 @@ func more(c *shell.Ctx) error {
 	if err := v.load(c); err != nil {
 		return err
 	}
-	return c.Page(pages, http.StatusOK, "more.html", "Plans in and out", v)
+	return c.Page(pages, http.StatusOK, "more.html", "Plans in and out", &v)
 }
 
 // readPlan takes a plan from a file: its drills are found on the shelf by id, else by name; its players, leaders and
@@ -94,7 +96,7 @@ func readPlan(c *shell.Ctx) error {
 			return err
 		}
 		v.Wrong = says
-		return c.Page(pages, http.StatusUnprocessableEntity, "more.html", "Plans in and out", v)
+		return c.Page(pages, http.StatusUnprocessableEntity, "more.html", "Plans in and out", &v)
 	}
 	upload, err := c.FormFile("file")
 	if c.TooLarge {
@@ -212,7 +214,7 @@ func copyPlan(c *shell.Ctx) error {
 		if err := v.load(c); err != nil {
 			return err
 		}
-		return c.Page(pages, http.StatusUnprocessableEntity, "more.html", "Plans in and out", v)
+		return c.Page(pages, http.StatusUnprocessableEntity, "more.html", "Plans in and out", &v)
 	}
 	if !f.OK() {
 		return again()

@@ -21,7 +21,7 @@ import (
 
 // ladderView is a ladder's page: what its steps take, who climbs together, and ways it can be taken from.
 type ladderView struct {
-	*planView
+	planView
 	Block work.Span
 	Steps []work.StepAt
 	Fit   int
@@ -50,7 +50,7 @@ func (v *planView) ladderOf(number string) (work.Span, error) {
 }
 
 func ladderPage(c *shell.Ctx) error {
-	v := ladderView{planView: new(planView)}
+	v := ladderView{}
 	var links []path.Link
 	var err error
 	v.Loaded, err = loaded(c, func(tx *store.Tx, _ *app.Loaded) (err error) {
@@ -66,7 +66,7 @@ func ladderPage(c *shell.Ctx) error {
 	}
 	v.Steps, v.Fit = v.Input.StepTimes(v.Block)
 	v.ways(links)
-	return c.Page(pages, http.StatusOK, "ladder.html", "Ladder", v)
+	return c.Page(pages, http.StatusOK, "ladder.html", "Ladder", &v)
 }
 
 // ways are those of three steps and more, the longest first, and of them that end in the same the longest alone.

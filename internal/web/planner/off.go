@@ -66,7 +66,7 @@ func move(c *shell.Ctx) error {
 		if err := v.load(c); err != nil {
 			return err
 		}
-		return c.Page(pages, http.StatusUnprocessableEntity, "more.html", "Plans in and out", v)
+		return c.Page(pages, http.StatusUnprocessableEntity, "more.html", "Plans in and out", &v)
 	}
 	to, hint, err := day.On(f.Day("to-day", "To which day?").Start(c.Loc), f.Get("to-time"), c.Loc)
 	switch {

@@ -192,7 +192,7 @@ func (v *planView) pairs(b work.Span) pairBlock {
 }
 
 type partnersView struct {
-	*planView
+	planView
 	Block pairBlock
 	Form  *shell.Form // what was typed into a turn that could not be kept
 	Turn  int         // that turn; −1: none
@@ -277,11 +277,11 @@ func partnersPage(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	v := partnersView{planView: base, Turn: -1}
+	v := partnersView{planView: *base, Turn: -1}
 	if err := v.pick(c); err != nil {
 		return err
 	}
-	return c.Page(pages, http.StatusOK, "partners.html", "Pairings", v)
+	return c.Page(pages, http.StatusOK, "partners.html", "Pairings", &v)
 }
 
 // scores keeps what was made in one turn.
@@ -322,7 +322,7 @@ func scores(c *shell.Ctx) error {
 	}
 	if !f.OK() {
 		v.Form, v.Turn = f, turn
-		return c.Page(pages, http.StatusUnprocessableEntity, "partners.html", "Pairings", v)
+		return c.Page(pages, http.StatusUnprocessableEntity, "partners.html", "Pairings", &v)
 	}
 	if err := keepPlan(c, &v.Loaded, "Plan: scores", p); err != nil {
 		return err

@@ -20,7 +20,7 @@ import (
 
 // proposalsView are three plans to choose from, side by side.
 type proposalsView struct {
-	*planView
+	planView
 	Shape propose.Shape
 	Aim   string // as the form sends it
 	For   string // in words
@@ -57,7 +57,7 @@ func proposals(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	v := proposalsView{planView: base, Aim: c.Query("aim")}
+	v := proposalsView{planView: *base, Aim: c.Query("aim")}
 	v.Shape = propose.ShapeOf(c.Query("shape"), v.Program.Family)
 	kind, value, _ := strings.Cut(v.Aim, " ")
 	aim := doc.Aim{Kind: kind, Value: value}
@@ -81,7 +81,7 @@ func proposals(c *shell.Ctx) error {
 			f.Best = f.value != 0 && f.value == best
 		}
 	}
-	return c.Page(pages, http.StatusOK, "proposals.html", "Three plans", v)
+	return c.Page(pages, http.StatusOK, "proposals.html", "Three plans", &v)
 }
 
 // taken is the one of three that was chosen, by its place.

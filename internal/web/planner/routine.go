@@ -40,7 +40,7 @@ func (v *planView) runSays(b work.Span) string {
 
 // routineView compares a routine week by week: for each player, and for the class.
 type routineView struct {
-	*planView
+	planView
 	Block work.Span
 	Drill coach.Drill
 	Went  evidence.RunThroughs
@@ -72,7 +72,7 @@ type weakSkill struct {
 const mostDays = 6
 
 func routinePage(c *shell.Ctx) error {
-	v := routineView{planView: new(planView)}
+	v := routineView{}
 	var marks []coach.Mark
 	var err error
 	v.Loaded, err = loaded(c, func(tx *store.Tx, l *app.Loaded) (err error) {
@@ -100,7 +100,7 @@ func routinePage(c *shell.Ctx) error {
 		v.Drill = v.Input.Drill(tasks[0].Drill)
 		v.compare(marks, c.Loc)
 	}
-	return c.Page(pages, http.StatusOK, "routine.html", "Routine", v)
+	return c.Page(pages, http.StatusOK, "routine.html", "Routine", &v)
 }
 
 // compare lays the marks out by day.

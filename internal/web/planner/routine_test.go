@@ -27,7 +27,7 @@ func TestARoutineWeekByWeek(t *testing.T) {
 	}
 	struck := mark("a", tuesday, "", true, true, true)
 	struck.Struck = true
-	v := routineView{planView: new(planView), Drill: coach.Drill{Routine: []string{"mount", "turn", "dismount"}}}
+	v := routineView{Drill: coach.Drill{Routine: []string{"mount", "turn", "dismount"}}}
 	v.Players = []store.Player{{ID: "a", Name: "Ada"}, {ID: "b", Name: "Bo"}, {ID: "c", Name: "Cem"}, {ID: "d", Name: "Dana"}}
 	v.compare([]coach.Mark{
 		mark("a", tuesday, "", false, false, true),
@@ -59,7 +59,7 @@ func TestARoutineThatGrew(t *testing.T) {
 	at := time.Date(2026, 11, 17, 18, 0, 0, 0, time.UTC)
 	three := coach.Mark{PlayerID: "a", At: at, Figure: 3, Tries: 3, Points: []bool{true, true, true}}
 	five := coach.Mark{PlayerID: "a", At: at.AddDate(0, 0, 7), Figure: 4, Tries: 5, Points: []bool{true, true, true, true, false}}
-	v := routineView{planView: new(planView), Drill: coach.Drill{Routine: []string{"mount", "turn", "leap", "roll", "dismount"}}}
+	v := routineView{Drill: coach.Drill{Routine: []string{"mount", "turn", "leap", "roll", "dismount"}}}
 	if got := v.Says(); !strings.HasPrefix(got, "Nobody has run through it yet") {
 		t.Error(got)
 	}
@@ -68,7 +68,7 @@ func TestARoutineThatGrew(t *testing.T) {
 	if got := v.Says(); got != "Best run-through of each day." {
 		t.Errorf("one day: %s", got)
 	}
-	v = routineView{Drill: v.Drill, planView: &planView{Loaded: app.Loaded{Players: v.Players}}}
+	v = routineView{Drill: v.Drill, planView: planView{Loaded: app.Loaded{Players: v.Players}}}
 	v.compare([]coach.Mark{three, five}, time.UTC)
 	if got := fmt.Sprint(v.Rows[0].Cells); got != "[{3 of 3  0} {4 of 5  0}]" {
 		t.Error(got)

@@ -19,7 +19,7 @@ import (
 )
 
 type teamsView struct {
-	*planView
+	planView
 	Block work.Span
 	Match *work.Match
 }
@@ -40,11 +40,11 @@ func teamsPage(c *shell.Ctx) error {
 	if err != nil {
 		return err
 	}
-	v := teamsView{planView: base}
+	v := teamsView{planView: *base}
 	if v.Block, v.Match, err = v.gameOf(c.Param("block")); err != nil {
 		return err
 	}
-	return c.Page(pages, http.StatusOK, "teams.html", "Teams", v)
+	return c.Page(pages, http.StatusOK, "teams.html", "Teams", &v)
 }
 
 // teams deals the sides again, or puts a player on another.
@@ -90,7 +90,7 @@ func keepWire(c *shell.Ctx, l *app.Loaded, w edit.Wire) error {
 func (v *planView) GameBlocks() (out []teamsView) {
 	for _, b := range v.Picture.Blocks {
 		if m := v.Input.Match(b); m != nil {
-			out = append(out, teamsView{v, b, m})
+			out = append(out, teamsView{*v, b, m})
 		}
 	}
 	return out

@@ -17,7 +17,7 @@ import (
 
 // unitView is the session as one group goes through it.
 type unitView struct {
-	*planView
+	planView
 	Group work.Group
 	Rows  []unitRow
 }
@@ -43,9 +43,9 @@ func unit(c *shell.Ctx) error {
 		return shell.NotFound("That group is no longer in the plan.")
 	}
 	base.Paper = true
-	v := unitView{planView: base, Group: base.Picture.Groups[n]}
+	v := unitView{planView: *base, Group: base.Picture.Groups[n]}
 	v.rows()
-	return c.Bare(pages, http.StatusOK, "unit.html", v.Group.Shape.Name, v)
+	return c.Bare(pages, http.StatusOK, "unit.html", v.Group.Shape.Name, &v)
 }
 
 func (v *unitView) rows() {
