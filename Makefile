@@ -57,7 +57,7 @@ STEPS ?= 100
 wander: build e2e/node_modules/.made ## random ways through every page, in every role, in five clubs; SEED=7 begins there, WHO, CLUB and SIZE keep to one
 	cd e2e && SEEDS=$(SEEDS) STEPS=$(STEPS) npx playwright test --project wander --retries 0
 
-lost: build e2e/node_modules/.made ## phones used at random while network, server and version come and go; LOST=7 begins with that seed, STEPS=300 goes on longer
+lost: build e2e/node_modules/.made ## phones used at random while network, server and version come and go; LOST=7 begins with that seed, STEPS=300 goes on longer, CLUB=60 in a club of another sport with so many players
 	cd e2e && npx playwright test --project lost --retries 0
 
 FUZZTIME ?= 60s

@@ -220,6 +220,7 @@ const clockAndPlaces = {
       for (const item of sent) this.lay(item)
       for (const d of heard) take(this.state, d)
       this.took()
+      this.keepNow() // it comes seldom, and the phone may be opened again within the second
     } finally {
       const { [no]: _, ...others } = this.reads
       this.reads = others

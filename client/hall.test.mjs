@@ -168,6 +168,12 @@ test('a page that is opened again without network shows what was kept last, howe
     await again.restore()
     assert.equal(again.state.key, key)
   }
+
+  // What was asked for is kept at once: who opens the phone again within the second would be shown less than before.
+  const soon = open(0)
+  globalThis.fetch = async () => ({ ok: true, json: async () => ({ ...soon.state, key: 'Hips' }) })
+  await soon.refresh()
+  assert.equal(values.state.key, 'Hips')
   delete globalThis.localStorage
 })
 
