@@ -76,11 +76,13 @@ export class Outbox {
         all = this.size === most
         this.size = Math.min(most, this.size * 2)
         refused.push(...answers.filter((a) => !a.kept))
-        const answered = new Set(answers.map((a) => a.id))
+        const kept = new Map(answers.map((a) => [a.id, a.kept]))
         // An item that grew while it was under way stays: its newer revision has not been sent.
-        const gone = batch.filter((i) => answered.has(i.id))
+        const gone = batch.filter((i) => kept.has(i.id))
         this.items = this.items.filter((i) => !gone.includes(i))
-        await Promise.resolve(this.arrived(gone)).catch(() => {})
+        const landed = gone.filter((i) => kept.get(i.id))
+        if (landed.length) await Promise.resolve(this.arrived(landed)).catch(() => {})
+        if (landed.length < gone.length) await this.letGo(gone.filter((i) => !kept.get(i.id))).catch(() => {})
         await this.more()
       }
       return { sent: true, refused }

@@ -105,6 +105,23 @@ test('a refused item says why and does not come again', async () => {
   assert.equal(box.waiting, 0)
 })
 
+test('what was refused has not arrived: it is let go, and is not shown again as if it were with the server', async () => {
+  const kept = memory(),
+    shown = []
+  const box = new Outbox(
+    kept,
+    async (items) => items.map((i) => ({ id: i.id, kept: i.id !== 'bad', why: 'gone' })),
+    (items) => (shown.push(...items.map((i) => i.id)), box.land(items)),
+  )
+  for (const id of ['good', 'bad']) await box.add({ kind: 'note', id })
+  await box.flush()
+  assert.deepEqual(shown, ['good'])
+  assert.deepEqual(
+    (await box.load()).map((i) => i.id),
+    ['good'],
+  )
+})
+
 test('one item that makes the server refuse a whole load holds up none of those behind it', async () => {
   const taken = []
   let asked = 0
