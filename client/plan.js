@@ -92,6 +92,23 @@ document.addEventListener(
   true,
 )
 
+// What is held while an answer puts another in its place is pressed there: the browser knows of no click on what is gone.
+let finger = null
+addEventListener(
+  'pointerdown',
+  (e) => (finger = e.target.closest?.('#plan :is(button, summary, a, [role=button])[id]')),
+  true,
+)
+addEventListener(
+  'pointerup',
+  (e) => {
+    const now = finger && !finger.isConnected && document.getElementById(finger.id)
+    if (now && now.contains(e.target)) now.dispatchEvent(new MouseEvent('click', { bubbles: true, cancelable: true }))
+    finger = null
+  },
+  true,
+)
+
 let busy = null // a drag
 // send is an edit; a value that is worked out is so at its turn.
 function send(action, at, value) {

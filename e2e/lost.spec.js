@@ -256,6 +256,7 @@ test('what has just arrived is still shown when the network goes and the phone i
   // who leaves the hall at once and signs out has nothing waiting
   const [answer] = await Promise.all([phone.waitForResponse(/\/inbox$/), phone.locator('.reg-who').nth(3).tap()])
   await answer.finished()
+  await expect(phone.locator('.sync')).toHaveText('in step') // it has read the answer, and has not kept the state yet
   await phone.goto('/account')
   phone.on('dialog', (d) => expect(d.message()).toBe('') && d.accept())
   await phone.getByRole('button', { name: 'Sign out here' }).click()

@@ -192,6 +192,41 @@ test('a name that is pressed while its list is being filtered is followed; let g
   end()
 })
 
+test('what is pressed while the answer puts another in its place is pressed', async ({ page }) => {
+  const end = watch(page)
+  await signIn(page)
+  await page.goto(await planOf(page, 'Tuesday hall'))
+  await page.route(/\/sessions\/.*\/plan$/, async (r) => {
+    await new Promise((go) => setTimeout(go, 300))
+    await r.continue()
+  })
+  const work = page.getByRole('group', { name: 'Work time of Stations' }).locator('output')
+  const more = page.getByRole('button', { name: 'Stations: half a minute more' })
+  const was = await work.innerText()
+  await more.hover()
+  for (let n = 0; n < 3; n++) {
+    await page.mouse.down()
+    await page.waitForTimeout(n ? 900 : 20) // the answer to the one before comes while it is held
+    await page.mouse.up()
+  }
+  const after = (text, half) => {
+    const [minutes, seconds] = text.split(' ')[0].split(':').map(Number)
+    const all = minutes * 60 + seconds + 30 * half
+    return `${Math.floor(all / 60)}:${String(all % 60).padStart(2, '0')} work`
+  }
+  await expect(work).toHaveText(after(was, 3))
+  await more.click()
+  await page.getByRole('tab', { name: 'Leaders' }).hover()
+  await page.mouse.down()
+  await page.waitForTimeout(1200)
+  await page.mouse.up()
+  await expect(page.getByRole('tab', { name: 'Leaders' })).toHaveAttribute('aria-selected', 'true')
+  await expect(work).toHaveText(after(was, 4))
+  for (let n = 0; n < 4; n++) await page.getByRole('button', { name: 'Stations: half a minute less' }).click()
+  await expect(work).toHaveText(was)
+  end()
+})
+
 test('two taps of a finger take one block out and put one in, at once or while the answer is on its way', async ({
   browser,
   baseURL,
@@ -212,7 +247,7 @@ test('two taps of a finger take one block out and put one in, at once or while t
     await r.continue()
   })
   const twice = async (button, between) => {
-    await button.scrollIntoViewIfNeeded()
+    await button.evaluate((b) => b.scrollIntoView({ block: 'center' }))
     const { x, y, width, height } = await button.boundingBox()
     for (let n = 0; n < 2; n++) {
       await page.touchscreen.tap(x + width / 2, y + height / 2)
