@@ -93,6 +93,7 @@ document.addEventListener(
 )
 
 // What is held while an answer puts another in its place is pressed there: the browser knows of no click on what is gone.
+// (A finger's tap it gives to what stands there when it is lifted.)
 let finger = null
 addEventListener(
   'pointerdown',
@@ -102,7 +103,7 @@ addEventListener(
 addEventListener(
   'pointerup',
   (e) => {
-    const now = finger && !finger.isConnected && document.getElementById(finger.id)
+    const now = finger && !finger.isConnected && e.pointerType !== 'touch' && document.getElementById(finger.id)
     if (now && now.contains(e.target)) now.dispatchEvent(new MouseEvent('click', { bubbles: true, cancelable: true }))
     finger = null
   },

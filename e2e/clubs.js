@@ -44,6 +44,16 @@ export async function bring(page, rows) {
   await page.waitForURL((u) => !/import/.test(u.pathname))
 }
 
+// bringSome brings so many players of one stage; empty: of none yet.
+export const bringSome = (page, n, stage = '') =>
+  bring(
+    page,
+    'Name\tStage\n' +
+      names(n)
+        .map((name) => name + '\t' + stage)
+        .join('\n'),
+  )
+
 // shelf brings the demo's drills into a club that has none yet.
 export async function shelf(page) {
   await page.goto('/shelf/pack')

@@ -1,6 +1,6 @@
 // A phone in the hall is used at random while its network, its server and the program's version come and go and it is loaded again. What it showed is what
 // the server has in the end, and what it shows when it is opened again. LOST=7 begins with that seed, STEPS=300 goes on longer.
-import { bring, names, setUpClass, shelf, startClub } from './clubs.js'
+import { bringSome, setUpClass, shelf, startClub } from './clubs.js'
 import { Door } from './door.js'
 import { device, flashGone, keptOn, sessionOf, station } from './hall.js'
 import { Program } from './program.js'
@@ -65,13 +65,7 @@ async function isKept(phone) {
 // elsewhere is the session of a club of another sport, west of UTC, that begins in two minutes.
 async function elsewhere(phone, players) {
   await startClub(phone, { club: 'Ridge Softball', program: 'Softball', zone: 'America/Los_Angeles' })
-  await bring(
-    phone,
-    'Name\tStage\n' +
-      names(players)
-        .map((n) => n + '\tFirst steps')
-        .join('\n'),
-  )
+  await bringSome(phone, players, 'First steps')
   await shelf(phone)
   const plan = await setUpClass(phone, { name: 'Morning', floor: 'Plain hall', starts: '10:00', places: '60' })
   await phone.locator('#do-propose').click()

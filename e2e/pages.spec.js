@@ -227,6 +227,33 @@ test('what is pressed while the answer puts another in its place is pressed', as
   end()
 })
 
+test('a finger that is lifted when the answer has come presses once', async ({ browser, baseURL }) => {
+  const page = await (
+    await browser.newContext({ baseURL, hasTouch: true, viewport: { width: 1280, height: 800 } })
+  ).newPage()
+  await signIn(page)
+  await page.goto(await planOf(page, 'Tuesday hall'))
+  await page.route(/\/sessions\/.*\/plan$/, async (r) => {
+    await new Promise((go) => setTimeout(go, 300))
+    await r.continue()
+  })
+  const work = page.getByRole('group', { name: 'Work time of Stations' }).locator('output')
+  const { x, y, width, height } = await page.getByRole('button', { name: 'Stations: half a minute more' }).boundingBox()
+  const was = await work.innerText()
+  const touch = await page.context().newCDPSession(page)
+  const at = { x: x + width / 2, y: y + height / 2 }
+  await page.touchscreen.tap(at.x, at.y)
+  await page.waitForTimeout(120)
+  await touch.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: [at] })
+  await page.waitForTimeout(420)
+  await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] })
+  await page.waitForTimeout(1500)
+  await expect(work).toHaveText(Number(was.split(':')[0]) + 1 + was.slice(was.indexOf(':')))
+  for (let n = 0; n < 2; n++) await page.getByRole('button', { name: 'Stations: half a minute less' }).click()
+  await expect(work).toHaveText(was)
+  await page.context().close()
+})
+
 test('two taps of a finger take one block out and put one in, at once or while the answer is on its way', async ({
   browser,
   baseURL,

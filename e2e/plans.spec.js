@@ -2,7 +2,7 @@
 // looked after by the Go tests; this is what a browser makes of them.
 import { expect, test } from './test.js'
 import { looked } from './wander.js'
-import { bring, names, setUpClass, shelf, startClub } from './clubs.js'
+import { bringSome, setUpClass, shelf, startClub } from './clubs.js'
 import { device, flashGone } from './hall.js'
 import { signIn, watch } from './steps.js'
 
@@ -146,14 +146,7 @@ for (const n of [0, 1, 6, 60])
     const page = await device(browser, program.url, '', false),
       end = watch(page)
     await startClub(page, { club: 'Quayside Badminton ' + n, program: 'Badminton', family: 'Net and racket games' })
-    if (n)
-      await bring(
-        page,
-        'Name\tStage\n' +
-          names(n)
-            .map((name) => name + '\t')
-            .join('\n'),
-      )
+    if (n) await bringSome(page, n)
     await shelf(page)
     const plan = await setUpClass(page, { name: 'Club night', floor: 'Badminton', places: '60', minutes: '120' })
     await page.goto(plan)

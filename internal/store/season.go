@@ -101,17 +101,18 @@ type Practised struct {
 
 // Practised lists the sessions of all classes from a day until a day, that one included, in the club's zone.
 func (tx *Tx) Practised(ctx context.Context, from, until day.Day) ([]Practised, error) {
-	return collect[Practised](ctx, tx, "list what was practised", `with s as (
-			select class_id, id, starts_at, `+dayOf("starts_at")+` as on_day from session where cancelled_at is null)
+	return collect[Practised](ctx, tx, "list what was practised", `with all_days as (
+			select class_id, id, starts_at, `+dayOf("starts_at")+` as on_day from session where cancelled_at is null),
+		s as materialized (select * from all_days where on_day between $1 and $2)
 		select s.class_id as class, s.on_day as "on", s.id as session, s.id in (select session_id from run_event
 			where what = 'end') as held, coalesce(d.skills, '{}') as skills, coalesce(m.marked, '{}') as marked,
 			coalesce(m.marks, 0) as marks
 		from s
 		left join (select x.session_id, array_agg(distinct k) as skills from session_drill x join drill d on d.id = x.drill_id
-			cross join unnest(d.skills) k group by 1) d on d.session_id = s.id
+			cross join unnest(d.skills) k where x.session_id in (select id from s) group by 1) d on d.session_id = s.id
 		left join (select session_id, count(*) as marks, coalesce(array_agg(distinct criterion_id::text)
-			filter (where criterion_id is not null), '{}') as marked from mark group by 1) m on m.session_id = s.id
-		where s.on_day between $1 and $2
+			filter (where criterion_id is not null), '{}') as marked from mark where session_id in (select id from s)
+			group by 1) m on m.session_id = s.id
 		order by s.starts_at, s.id`, from, until)
 }
 
@@ -125,16 +126,17 @@ type Meeting struct {
 
 // Meetings lists the sessions that were run from a day until a day, that one included, in the club's zone.
 func (tx *Tx) Meetings(ctx context.Context, from, until day.Day) ([]Meeting, error) {
-	return collect[Meeting](ctx, tx, "list what was run", `with s as (
+	return collect[Meeting](ctx, tx, "list what was run", `with run as (
 			select class_id, id, starts_at, `+dayOf("starts_at")+` as on_day from session
-			where id in (select session_id from run_event where what = 'end'))
+			where id in (select session_id from run_event where what = 'end')),
+		s as materialized (select * from run where on_day between $1 and $2)
 		select s.class_id as class, s.on_day as "on", coalesce(a.came, 0) as came, coalesce(a.of, 0) as of,
 			coalesce(m.marks, 0) as marks
 		from s
 		left join (select session_id, count(*) filter (where has_come(state)) as came, count(*) as of from attendance
-			where state <> '' group by 1) a on a.session_id = s.id
-		left join (select session_id, count(*) as marks from mark group by 1) m on m.session_id = s.id
-		where s.on_day between $1 and $2
+			where state <> '' and session_id in (select id from s) group by 1) a on a.session_id = s.id
+		left join (select session_id, count(*) as marks from mark where session_id in (select id from s) group by 1) m
+			on m.session_id = s.id
 		order by s.starts_at, s.id`, from, until)
 }
 
