@@ -8,7 +8,7 @@ import { summary } from './court/ending.js'
 import { mixOf, slips } from './court/feedback.js'
 import { figures, meets, routine } from './court/figures.js'
 import { moved, said, strays, under, words } from './court/register.js'
-import { isSeen, notSeen, whoseStep, whoseTry } from './court/seen.js'
+import { notSeen, saw } from './court/seen.js'
 import { merged, put } from './court/sending.js'
 import { begins } from './court/together.js'
 import { swiped } from './court/touch.js'
@@ -134,24 +134,12 @@ test('a step holds by the newest word, and who is fast or slow is told what to d
   assert.equal(help(steps, 2, 0.6), 'Fast: help another group')
 })
 
-test('whoever was marked, tapped or spoken of since the session began is seen; a struck mark is none', () => {
-  const none = { marks: [], series: [], keys: [], since: Date.parse('2026-11-24T17:00Z') }
-  assert.equal(isSeen('me', none), false)
-  assert.equal(isSeen('me', { ...none, marks: [{ by: 'me', struck: true }] }), false)
-  assert.equal(isSeen('me', { ...none, counted: [{ by: 'me' }] }), true)
-  // of a pair both are, of a team whose turn it was, of a step those who climb together; a group's step says nothing of anybody
-  assert.deepEqual(whoseTry({ whose: 'a b', player: 'a' }), ['a', 'b'])
-  assert.deepEqual(whoseTry({ whose: 'team', player: 'b' }), ['b'])
-  assert.deepEqual(whoseTry({ whose: 'a b', undone: true }), [])
-  assert.deepEqual(
-    whoseStep({ block: 2, player: 'a' }, [{ block: 2, units: [{ player: 'a', players: ['a', 'c'] }] }]),
-    ['a', 'c'],
-  )
-  assert.deepEqual(whoseStep({ block: 2, unit: 1 }, [{ block: 2 }]), [])
-  assert.equal(isSeen('me', { ...none, marks: [{ by: 'her' }] }), false)
-  assert.equal(isSeen('me', { ...none, series: [{ by: 'me', tries: '1' }] }), true)
-  assert.equal(isSeen('me', { ...none, keys: [{ by: 'me', at: '2026-11-17T18:00Z' }] }), false)
-  assert.equal(isSeen('me', { ...none, keys: [{ by: 'me', at: '2026-11-24T18:00Z' }] }), true)
+test('who was seen is what the server says of the same evenings', () => {
+  const cases = JSON.parse(readFileSync(new URL('../internal/coach/seen/testdata/seen.json', import.meta.url)))
+  for (const c of cases) {
+    const by = Object.fromEntries([...saw(c.evening)].map(([player, who]) => [player, [...who].sort()]))
+    assert.deepEqual(by, c.seen, c.name)
+  }
   assert.equal(notSeen(players('', '', '', '')), 'Not seen by you: A, b, c and 1 more')
 })
 
@@ -276,9 +264,13 @@ test('the end says who was looked at, what was shown, who is one mark short, and
       { player: 'p1', criterion: '', meets: true },
     ],
     notes: [{ player: 'p1', kind: 'talk' }],
-    seen: (p) => p.id !== 'p3',
+    by: new Map([
+      ['p0', new Set(['me'])],
+      ['p1', new Set(['her'])],
+    ]),
+    me: 'me',
   })
-  assert.equal(s.seen, '2 of 3 were looked at.')
+  assert.equal(s.seen, '2 of 3 seen, 1 by you.')
   assert.deepEqual([s.shown, s.short, s.send, s.clips], ['A (passes)', 'b (lands)', 'b', ''])
   assert.deepEqual(
     s.unseen.map((p) => p.id),

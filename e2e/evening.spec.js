@@ -122,7 +122,7 @@ test('an evening of softball: who is here, the key, what was said, a card, and w
   await phone.getByRole('button', { name: 'More: sound, skip, helpers, end' }).tap()
   await phone.getByRole('button', { name: 'End the session' }).first().tap()
   const ask = phone.getByRole('alertdialog', { name: 'End the session?' })
-  await expect(ask).toContainText(n + ' of 10 were looked at.')
+  await expect(ask).toContainText(n + ' of 10 seen')
   await expect(ask).toContainText('Talk to the guardians of ' + who)
   await expect(ask).toContainText('said before 1')
   await contrast(phone, 'the end')
@@ -138,6 +138,8 @@ test('an evening of softball: who is here, the key, what was said, a card, and w
   const of = (name) => players.find((p) => p.name.startsWith(name + ' ')).id
   expect(notes.filter((k) => k.kind === 'follow').map((k) => k.player)).toContain(of(taken))
   expect(notes.filter((k) => k.kind === 'follow').map((k) => k.player)).not.toContain(of(left))
+  await phone.getByRole('link', { name: 'What happened' }).tap()
+  await expect(phone.locator('main')).toContainText(n + ' of 10 seen')
   await phone.getByRole('link', { name: 'What happened' }).tap()
   await expect(phone.locator('main')).toContainText('“Step to the target”: some knew')
   await expect(phone.locator('main')).toContainText(/Corrected 1, asked 1, said before 1, praised 1\./)

@@ -1,12 +1,13 @@
 // The end: who was seen, what was shown, who is one mark short, what goes to whom, and what the next session takes over. Twenty seconds.
 import { newID } from '../outbox.js'
-import { called, gone } from './words.js'
+import { saw } from './seen.js'
+import { called, wasThere } from './words.js'
 
 const names = (list) => list.map(called)
 
 // summary is the evening, of those who were there: everything by first names.
-export function summary({ players, marks, notes, criteria, seen }) {
-  const there = players.filter((p) => !gone.includes(p.said) || p.said === 'left')
+export function summary({ players, marks, notes, criteria, by, me }) {
+  const there = players.filter(wasThere)
   const good = marks.filter((m) => m.meets && !m.struck && m.criterion)
   const wording = (id) => criteria.find((c) => c.id === id)?.wording || ''
   const shown = there
@@ -21,11 +22,13 @@ export function summary({ players, marks, notes, criteria, seen }) {
       what: (p.short || []).filter((id) => !good.some((m) => m.player === p.id && m.criterion === id)).map(wording),
     }))
     .filter((p) => p.what.filter(Boolean).length)
-  const unseen = there.filter((p) => !seen(p))
+  const unseen = there.filter((p) => !by.get(p.id)),
+    mine = there.filter((p) => by.get(p.id)?.has(me)).length,
+    seen = there.length - unseen.length
   const say = (list) => list.map((p) => p.name + ' (' + p.what.join(', ') + ')').join(', ')
   const of = (kind) => names(there.filter((p) => notes.some((n) => n.player === p.id && n.kind === kind))).join(', ')
   return {
-    seen: there.length - unseen.length + ' of ' + there.length + ' were looked at.',
+    seen: seen + ' of ' + there.length + ' seen' + (mine === seen ? '.' : ', ' + mine + ' by you.'),
     shown: say(shown),
     short: say(short),
     send: of('talk'),
@@ -44,10 +47,8 @@ export const ending = {
       marks: this.state.marks,
       criteria: this.state.criteria,
       notes: this.state.notes.filter((n) => Date.parse(n.at) > since),
-      seen: (p) =>
-        this.marksOf(p.id).some((m) => !m.struck) ||
-        Object.values(this.series).some((t) => t.player === p.id && t.tries) ||
-        this.keysOf(p.id).some((k) => Date.parse(k.at) > since),
+      by: saw(this.evening()),
+      me: this.state.me.id,
     })
   },
   get carryRows() {

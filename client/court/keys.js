@@ -115,7 +115,8 @@ export const keys = {
     this.setKey(r.player.id, this.keyNow, !this.hasKey(r.player.id, this.keyNow))
   },
   setKey(player, key, has) {
-    const k = { kind: 'has', id: newID(), player, key, has, by: this.state.me.id, at: this.stamp() }
+    const { session, me } = this.state
+    const k = { kind: 'has', id: newID(), player, key, has, session, by: me.id, at: this.stamp() }
     this.putKey(k)
     this.keep(k)
     this.keepState()

@@ -89,9 +89,7 @@ export const ladders = {
   get climbers() {
     const l = this.ladderNow
     if (!l) return []
-    const groups = this.groupsNow.length ? this.groupsNow : [{ name: 'Everybody', shape: 'circle', path: '' }]
-    const units = l.units?.length ? l.units : groups
-    return units.map((g, i) => this.climber(l, g, g.player ? 0 : i, i))
+    return (l.units || []).map((u, i) => this.climber(l, u, u.unit, i))
   },
   climber(l, g, unit, key) {
     const due = this.ladderDue,

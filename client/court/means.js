@@ -30,7 +30,7 @@ const measures = {
 }
 const words = {
   due: 'Due: one more good mark would do, or what was shown is too long ago, or it must be shown and was never looked at.',
-  seen: 'Seen: you marked them, began a count, or said something of a key in this session.',
+  seen: 'Seen: you marked or looked at them, counted a try of theirs or of their pair, or told them something in this session.',
   key: 'A key is the one thing to look at now. It holds when enough of the group have it: the mark on its bar.',
   has: 'Tap it when this player has the key, and again when it is gone.',
   lent: 'What the limit stands for is decided by the club’s rules and medical advice, not by this page.',

@@ -101,7 +101,7 @@ export const next = {
       lacks: rows.filter((r) => this.keyNow && this.saidLacks(r.player.id, this.keyNow)).map((r) => called(r.player)),
       slip: (here && this.slipped?.key) || '',
       key: this.keyNow || '',
-      unseen: rows.filter((r) => !this.seenBy(r.player, this.state.me.id)).map((r) => called(r.player)),
+      unseen: this.unseenByMe(rows.map((r) => r.player)).map(called),
       left: this.msLeft,
     })
   },
@@ -128,9 +128,9 @@ export const next = {
     if (does === 'harder') this.ease(1)
     if (does === 'easier') this.ease(-1)
     if (does === 'look') {
-      const row = this.rows.find((r) => !this.seenBy(r.player, this.state.me.id))
+      const [player] = this.unseenByMe(this.rows.map((r) => r.player))
       document
-        .querySelector('.mark-row[data-player="' + CSS.escape(row?.name || '') + '"]')
+        .querySelector('.mark-row[data-player="' + CSS.escape(player?.name || '') + '"]')
         ?.scrollIntoView({ block: 'center' })
     }
   },

@@ -1,5 +1,6 @@
 // The pads: a row for each player, and what they may be marked at.
 import { figures } from './figures.js'
+import { saw } from './seen.js'
 import { beside, first, gone } from './words.js'
 import { asOnes } from './together.js'
 
@@ -67,9 +68,7 @@ export const pads = {
     const key = this.tab + ' ' + this.roundHere
     const players = this.present
     if (!this.order[key] && players.length)
-      this.order[key] = this.state.leads?.includes(this.state.me.id)
-        ? [...players].sort((a, b) => this.worth(b) - this.worth(a)).map((p) => p.id)
-        : players.map((p) => p.id)
+      this.order[key] = (this.state.leads?.includes(this.state.me.id) ? this.worthALook(players) : players).map((p) => p.id)
     const at = (p) => {
       const i = (this.order[key] || []).indexOf(p.id)
       return i < 0 ? 99 : i
@@ -87,18 +86,14 @@ export const pads = {
   get roundHere() {
     return this.everybody ? 0 : this.round
   },
-  // worth is how much it matters to look at a player in this round: whoever was not seen before it, then who has most due; every device of the lead says the same.
-  worth(p) {
-    return (this.seenBefore(p) ? 0 : 10) + this.dueHere(p).length
-  },
-  seenBefore(p) {
+  // worthALook are the players with those first at whom it matters most to look in this round: who was not seen before it, then who has most due; every
+  // device of the lead says the same.
+  worthALook(players) {
     const i = this.state.segments.findIndex((s) => s.kind === 'work' && s.round === this.round),
-      from = this.at.bounds[i] ?? Infinity,
-      me = this.state.me.id
-    return (
-      this.marksOf(p.id).some((m) => m.by === me && !m.struck && m.at < from) ||
-      Object.values(this.series).some((t) => t.player === p.id && t.by === me && t.tries && t.round < this.round)
-    )
+      before = Object.values(this.series).filter((t) => t.round < this.round),
+      by = saw(this.evening(this.at.bounds[i] ?? Infinity, before))
+    const worth = (p) => (by.get(p.id)?.has(this.state.me.id) ? 0 : 10) + this.dueHere(p).length
+    return [...players].sort((a, b) => worth(b) - worth(a))
   },
   dueHere(p) {
     return (p.due || [])

@@ -1,20 +1,41 @@
 // Who was seen, and by whom.
-import { called, first, gone } from './words.js'
+import { called, first, gone, wasThere } from './words.js'
 import { found } from '../hall.js'
 
-// isSeen reports whether a member has looked at a player: marked them, begun a series, said something of a key since the session began, counted a try of their
-// pair or a step of the ladder that they climb, or said something to them.
-export const isSeen = (member, { marks, series, keys, since, counted = [] }) =>
-  marks.some((m) => m.by === member && !m.struck) ||
-  series.some((t) => t.tries && t.by === member) ||
-  keys.some((k) => k.by === member && Date.parse(k.at) > since) ||
-  counted.some((k) => k.by === member)
+// saw mirrors seen.By, which says what is seen and what is not: a map of players to those who have seen them.
+export function saw(evening) {
+  const out = new Map()
+  const mark = (by, players) => {
+    for (const p of players.filter(Boolean)) {
+      if (!out.has(p)) out.set(p, new Set())
+      out.get(p).add(by)
+    }
+  }
+  const { session, marks = [], tallies = [], keys = [], feedback = [], looked = [], points = [], climbs = [] } = evening
+  for (const m of marks) if (!m.struck) mark(m.by, [m.player])
+  for (const t of tallies) if (t.tries) mark(t.by, [t.player])
+  for (const w of [...keys, ...feedback, ...looked]) if ((w.session ?? session) === session) mark(w.by, [w.player])
+  for (const p of points) if (!p.undone) mark(p.by, whose(evening, p))
+  for (const k of climbs) mark(k.by, unit(evening, k.block, k.unit, k.player || ''))
+  return out
+}
 
-// whoseTry are the players of whom a try of a pair or a team was counted, whoseStep those who climb together.
-export const whoseTry = (p) => (p.undone ? [] : p.whose === 'team' ? [p.player] : p.whose.split(' '))
-export const whoseStep = (k, ladders = []) =>
-  ladders.find((l) => l.block === k.block)?.units?.find((u) => u.player === k.player)?.players ||
-  (k.player ? [k.player] : [])
+const beside = 100 // what the place of what everybody does in a block is set off by
+
+// whose are the players of whom a try was counted: both of a pair, and whose turn it was in a team.
+function whose(evening, p) {
+  if (p.whose === 'team') return [p.player]
+  const group = /^u(\d+)$/.exec(p.whose)
+  if (group) return unit(evening, p.place - beside, Number(group[1]), '')
+  const ids = p.whose.split(' ')
+  return ids.length === 1 ? unit(evening, p.place - beside, 0, ids[0]) : ids
+}
+
+// unit are the players who climb a block's ladder together.
+function unit({ ladders = [] }, block, no, player) {
+  const l = ladders.find((l) => l.block === block)
+  return l?.units?.find((u) => u.unit === no && (u.player || '') === player)?.players || [player]
+}
 
 // notSeen says who is not seen yet, three by name.
 export function notSeen(players) {
@@ -27,6 +48,8 @@ export function notSeen(players) {
   )
 }
 
+const when = (at) => (typeof at === 'number' ? at : Date.parse(at))
+
 export const seen = {
   marksOf(player) {
     return found('marks', this.state.marks, this.beat, (m) => m.player).get(player) || []
@@ -34,63 +57,63 @@ export const seen = {
   keysOf(player) {
     return found('keys', this.state.keys, this.beat, (k) => k.player).get(player) || []
   },
-  countedOf(player) {
-    const { ladders } = window.Alpine.raw(this.state)
-    const tries = found('triesOf', this.state.points || [], this.beat, whoseTry).get(player) || [],
-      steps = found('stepsOf', this.state.climbs || [], this.beat, (k) => whoseStep(k, ladders)).get(player) || []
-    const said = found('saidTo', this.state.feedback || [], this.beat, (f) => f.player || []).get(player) || []
-    return [...tries, ...steps, ...said]
+  // evening is what was done so far, or before a moment, as saw asks for it. It is read as it is: watching each of a thousand taps takes long.
+  evening(before = Infinity, tallies = Object.values(this.series)) {
+    const state = window.Alpine.raw(this.state),
+      done = this.beat >= 0 && ((list) => (list || []).filter((i) => before === Infinity || when(i.at) < before))
+    return {
+      session: state.session,
+      ladders: state.ladders,
+      tallies,
+      marks: done(state.marks),
+      keys: done(state.keys),
+      feedback: done(state.feedback),
+      looked: done(state.looked),
+      points: done(state.points),
+      climbs: done(state.climbs),
+    }
   },
   // since is from when on something is of this session: an hour before it was planned, or was begun where that was earlier.
   get since() {
     return Math.min(this.state.starts, this.at.bounds[0] ?? Infinity) - 3600000
   },
-  seenBy(p, member) {
-    return isSeen(member, {
-      marks: this.marksOf(p.id),
-      series: Object.values(this.series).filter((t) => t.player === p.id),
-      keys: this.keysOf(p.id),
-      since: this.since,
-      counted: this.countedOf(p.id),
-    })
+  // unseenByMe are those of these players whom you have not seen.
+  unseenByMe(players) {
+    const by = saw(this.evening())
+    return players.filter((p) => !by.get(p.id)?.has(this.state.me.id))
   },
-  seenCount: '', // how many of those here you have looked at, thought of with what is due
+  seenCount: '', // how many of those who came you have seen, thought of with what is due
   countSeen() {
-    const here = this.state.players.filter((p) => !gone.includes(p.said)).length
-    this.seenCount = here - this.classOpen.length + ' of ' + here
+    const came = this.state.players.filter(wasThere)
+    this.seenCount = came.length - this.unseenByMe(came).length + ' of ' + came.length
   },
   get classOpen() {
-    return this.state.players.filter((p) => !gone.includes(p.said) && !this.seenBy(p, this.state.me.id))
+    return this.unseenByMe(this.state.players.filter((p) => !gone.includes(p.said)))
   },
   get classText() {
     return this.state.mayRun && this.started ? notSeen(this.classOpen) : ''
   },
   get seenRows() {
-    const names = Object.fromEntries(window.Alpine.raw(this.state.marks).map((m) => [m.by, first(m.byName || '')]))
+    const by = saw(this.evening()),
+      names = this.state.crew || {}
     return this.state.players
       .filter((p) => !gone.includes(p.said))
       .map((p) => {
-        const by = [
-          ...new Set(
-            this.marksOf(p.id)
-              .filter((m) => !m.struck)
-              .map((m) => m.by),
-          ),
-        ]
         const g = this.groupsNow.find((k) => k.players.includes(p.id)),
-          s = g ? this.groupAt(g, this.round) : null
+          s = g ? this.groupAt(g, this.round) : null,
+          who = by.get(p.id) || new Set()
         return {
           id: p.id,
           name: p.name,
-          you: this.seenBy(p, this.state.me.id),
+          you: who.has(this.state.me.id),
           due: (p.due || [])
             .map((id) => this.state.criteria.find((c) => c.id === id)?.wording)
             .filter(Boolean)
             .slice(0, 3)
             .join(', '),
-          others: by
+          others: [...who]
             .filter((b) => b !== this.state.me.id)
-            .map((b) => names[b])
+            .map((b) => first(names[b] || 'Somebody'))
             .join(', '),
           where: s ? 'now at ' + this.stationNo(g, this.round) + ' ' + s.name : '',
         }

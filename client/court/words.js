@@ -4,6 +4,7 @@ export const less = ['faults', 'time', 'tries'] // measures where less is better
 export const foot = 0.3048 // metres
 export const beside = 100 // blocks beside the stations are numbered from here
 export const gone = ['absent', 'away', 'left']
+export const wasThere = (p) => !gone.includes(p.said) || p.said === 'left'
 export const dayOf = (date) =>
   new Date(date + 'T12:00Z').toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
 export const first = (name) => name.split(' ')[0]

@@ -14,6 +14,7 @@ import (
 	"gruppo/internal/coach/marking"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/register"
+	"gruppo/internal/coach/seen"
 	"gruppo/internal/day"
 	"gruppo/internal/store"
 )
@@ -22,7 +23,7 @@ import (
 const Late = 48 * time.Hour
 
 // Beside is what the number of a block is set off by on devices, where stations are counted from 0.
-const Beside = 100
+const Beside = seen.Beside
 
 // mostCount is how much one tap adds to a gate.
 const mostCount = 50

@@ -63,7 +63,31 @@ func TestWhatArrivesAfterTheEndCounts(t *testing.T) {
 		t.Fatalf("want the mark of 3 of 4 struck out, and one of 6 of 7: %+v", marks)
 	}
 	_, page := ines.get("/sessions/" + tuesday.ID + "/run")
-	mustHave(t, page, "what happened", "Warm-up", "left out", "Marked by nobody")
+	mustHave(t, page, "what happened", "Warm-up", "left out", "Seen by nobody")
+}
+
+// A try of a pair, a look and a word are all that was done: what happened says of whom, and of nobody else.
+func TestWhoWasCountedInAPairWasSeen(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	tuesday := s.session(t, "Tuesday hall")
+	ines := hall{s.as(t, "ines"), tuesday.ID}
+	l := in(t, s, func(tx *store.Tx) (app.Loaded, error) { return app.ReadRunning(ctx, tx, tuesday.ID, evening, time.UTC) })
+	saw := l.Input.Players[:4] // a pair, one looked at, one praised
+	ines.clock(store.NewID(), "start")
+	ines.item(item("point", "", "block", 0, "turn", "1.0", "whose", saw[0].ID+" "+saw[1].ID, "good", true))
+	ines.item(item("looked", saw[2].ID))
+	ines.item(item("feedback", saw[3].ID, "what", "praised"))
+	ines.clock(store.NewID(), "end")
+	_, page := ines.get("/sessions/" + tuesday.ID + "/run")
+	mustHave(t, page, "what happened", fmt.Sprintf("4 of %d seen", len(l.Input.Players)), "Seen by nobody")
+	_, unseen, _ := strings.Cut(page, "Seen by nobody:")
+	unseen, _, _ = strings.Cut(unseen, "</p>")
+	for i, p := range l.Input.Players {
+		if strings.Contains(unseen, p.Name) != (i >= len(saw)) {
+			t.Errorf("%s, number %d: seen by nobody are%s", p.Name, i, unseen)
+		}
+	}
 }
 
 func TestWhatTheOthersHear(t *testing.T) {

@@ -23,47 +23,48 @@ import (
 
 // state is everything a device needs to go on by itself for the whole session. Times are milliseconds since 1970.
 type state struct {
-	Now       int64            `json:"now"`
-	Session   string           `json:"session"`
-	Club      string           `json:"club"`
-	Name      string           `json:"name"`
-	When      string           `json:"when"`
-	Key       string           `json:"key"`
-	Zone      string           `json:"zone"`
-	Me        me               `json:"me"`
-	Events    []event          `json:"events"`
-	Segments  []segment        `json:"segments"`
-	Stations  []station        `json:"stations"`
-	Tasks     []station        `json:"tasks"` // what everybody does in the blocks beside the stations
-	Groups    []group          `json:"groups"`
-	Players   []player         `json:"players"`
-	Criteria  []criterion      `json:"criteria"`
-	Tallies   []store.Tally    `json:"tallies"`
-	Marks     []mark           `json:"marks"`
-	Keys      []store.KeyMark  `json:"keys"`
-	Notes     []store.Note     `json:"notes"`
-	Climbs    []store.Climb    `json:"climbs"`
-	Looked    []store.Looking  `json:"looked"`
-	Look      []string         `json:"look"` // what to look for in the first look
-	Ladders   []ladder         `json:"ladders"`
-	Cycles    []cycle          `json:"cycles"`   // blocks of intervals
-	Matches   []match          `json:"matches"`  // blocks of games
-	Pairings  []pairing        `json:"pairings"` // blocks in which partners change
-	Leads     []string         `json:"leads"`    // member ids of the club's leads who are here
-	Heard     []heard          `json:"heard"`
-	MayRunIt  bool             `json:"mayRun"`
-	Crossings []store.Crossing `json:"crossings"` // of gates
-	Feedback  []store.Feedback `json:"feedback"`
-	Points    []store.Point    `json:"points"` // of pairs and teams
-	Hows      []store.How      `json:"hows"`   // the kinds of feedback with their words
-	Holds     int              `json:"holds"`  // from how many of a hundred a key holds
-	Itself    bool             `json:"itself"` // nobody ended it
-	ClipDays  int              `json:"-"`      // for how many days a mirror keeps a clip
-	Tests     []testDue        `json:"tests"`  // that come back today
-	Starts    int64            `json:"starts"`
-	BookedEnd int64            `json:"bookedEnd"`
-	Over      int              `json:"over"`  // seconds past the booked end, as it runs now
-	Gives     []string         `json:"gives"` // what could give then
+	Now       int64             `json:"now"`
+	Session   string            `json:"session"`
+	Club      string            `json:"club"`
+	Name      string            `json:"name"`
+	When      string            `json:"when"`
+	Key       string            `json:"key"`
+	Zone      string            `json:"zone"`
+	Me        me                `json:"me"`
+	Events    []event           `json:"events"`
+	Segments  []segment         `json:"segments"`
+	Stations  []station         `json:"stations"`
+	Tasks     []station         `json:"tasks"` // what everybody does in the blocks beside the stations
+	Groups    []group           `json:"groups"`
+	Players   []player          `json:"players"`
+	Criteria  []criterion       `json:"criteria"`
+	Tallies   []store.Tally     `json:"tallies"`
+	Marks     []mark            `json:"marks"`
+	Keys      []store.KeyMark   `json:"keys"`
+	Notes     []store.Note      `json:"notes"`
+	Climbs    []store.Climb     `json:"climbs"`
+	Looked    []store.Looking   `json:"looked"`
+	Look      []string          `json:"look"` // what to look for in the first look
+	Ladders   []ladder          `json:"ladders"`
+	Cycles    []cycle           `json:"cycles"`   // blocks of intervals
+	Matches   []match           `json:"matches"`  // blocks of games
+	Pairings  []pairing         `json:"pairings"` // blocks in which partners change
+	Leads     []string          `json:"leads"`    // member ids of the club's leads who are here
+	Crew      map[string]string `json:"crew"`     // names of those who lead here, by member id
+	Heard     []heard           `json:"heard"`
+	MayRunIt  bool              `json:"mayRun"`
+	Crossings []store.Crossing  `json:"crossings"` // of gates
+	Feedback  []store.Feedback  `json:"feedback"`
+	Points    []store.Point     `json:"points"` // of pairs and teams
+	Hows      []store.How       `json:"hows"`   // the kinds of feedback with their words
+	Holds     int               `json:"holds"`  // from how many of a hundred a key holds
+	Itself    bool              `json:"itself"` // nobody ended it
+	ClipDays  int               `json:"-"`      // for how many days a mirror keeps a clip
+	Tests     []testDue         `json:"tests"`  // that come back today
+	Starts    int64             `json:"starts"`
+	BookedEnd int64             `json:"bookedEnd"`
+	Over      int               `json:"over"`  // seconds past the booked end, as it runs now
+	Gives     []string          `json:"gives"` // what could give then
 }
 
 // testDue is a test of today with its page.
@@ -215,14 +216,17 @@ type mark struct {
 type ladder struct {
 	Block int       `json:"block"`
 	Steps []step    `json:"steps"`
-	Units []climber `json:"units"` // who climbs together, where it is not the groups
+	Units []climber `json:"units"` // who climbs together
 }
 
-// climber is a pair or a player on a ladder.
+// climber is a group, a pair or a player on a ladder.
 type climber struct {
+	Unit    int      `json:"unit"`   // of a group
 	Player  string   `json:"player"` // the first of a pair
 	Players []string `json:"players"`
 	Name    string   `json:"name"`
+	Shape   string   `json:"shape"`
+	Path    string   `json:"path"`
 }
 
 // cycle is a block of intervals: who works when, in each of its exercises.
@@ -482,7 +486,9 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 			segment{s.Kind, s.Label, s.Round, int(s.Duration.Seconds()), s.Block, string(s.What)},
 		)
 	}
+	st.Crew = map[string]string{}
 	for _, m := range l.Session.Leaders {
+		st.Crew[m.Member] = m.Name
 		if m.Role == "lead" {
 			st.Leads = append(st.Leads, m.Member)
 		}
@@ -816,9 +822,12 @@ func (st *state) ladders(l app.Loaded, links []path.Link, names map[string]strin
 			continue
 		}
 		v := ladder{Block: i}
-		for _, together := range l.Input.Climbers(b) {
-			u := climber{Player: together[0].ID, Name: strings.Join(called(together), " and ")}
-			for _, p := range together {
+		for _, c := range l.Input.Climbers(b) {
+			u := climber{Unit: c.Unit, Player: c.Lead, Name: strings.Join(called(c.Players), " and ")}
+			if c.Lead == "" {
+				u.Name, u.Shape, u.Path = c.Shape.Name, c.Shape.Key, shell.ShapePath(c.Shape.Key)
+			}
+			for _, p := range c.Players {
 				u.Players = append(u.Players, p.ID)
 			}
 			v.Units = append(v.Units, u)

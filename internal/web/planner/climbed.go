@@ -39,14 +39,13 @@ func (v *runView) climbed(climbs []store.Climb) {
 		if b.Kind != doc.Ladder {
 			continue
 		}
-		for _, together := range v.Input.Climbers(b) {
-			for _, p := range together {
-				add(unit{i, 0, together[0].ID}, p.First())
-			}
-		}
-		if b.Climb == doc.ByGroup {
-			for _, g := range v.Picture.Groups {
-				add(unit{i, g.Index, ""}, g.Shape.Name)
+		for _, c := range v.Input.Climbers(b) {
+			if u := (unit{i, c.Unit, c.Lead}); c.Lead == "" {
+				add(u, c.Shape.Name)
+			} else {
+				for _, p := range c.Players {
+					add(u, p.First())
+				}
 			}
 		}
 		for at := len(names) - 1; some && at >= 0; at-- {

@@ -128,9 +128,12 @@ func (v ladderView) Says() string {
 
 // Together are those who climb together, where groups do not.
 func (v ladderView) Together() (out []string) {
+	if v.Block.Climb == doc.ByGroup {
+		return nil
+	}
 	for _, c := range v.Input.Climbers(v.Block) {
 		var names []string
-		for _, p := range c {
+		for _, p := range c.Players {
 			names = append(names, p.Name)
 		}
 		out = append(out, strings.Join(names, " and "))

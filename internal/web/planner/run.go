@@ -29,6 +29,7 @@ type runView struct {
 	Where    []runGroup
 	Register []runWord
 	Keys     []runKey
+	Seen     string // how many were
 	Unseen   []string
 	Notes    []store.Note
 	Refused  []store.Refused // what devices sent and could not be taken
@@ -115,7 +116,7 @@ func runPage(c *shell.Ctx) error {
 	v.parts(run.Fold(v.Picture.Segments(), h.Events), c)
 	v.stations(given)
 	v.where(given)
-	v.seen(marks)
+	v.seen(v.SeenBy(h, marks), marks)
 	v.register()
 	v.keys(h.Keys)
 	v.climbed(h.Climbs)
@@ -278,21 +279,22 @@ func (v *runView) keys(newest []store.KeyMark) {
 	}
 }
 
-// seen says who was marked by nobody.
-func (v *runView) seen(marks []coach.Mark) {
-	seen, by := map[string]bool{}, map[string]int{}
+// seen says who was seen by nobody, and how many marks each made.
+func (v *runView) seen(seen map[string][]string, marks []coach.Mark) {
+	by := map[string]int{}
 	for _, m := range marks {
 		if !m.Struck {
-			seen[m.PlayerID] = true
 			by[m.ByName]++
 			v.Marks++
 		}
 	}
 	for _, p := range v.Input.Players {
-		if !seen[p.ID] {
+		if len(seen[p.ID]) == 0 {
 			v.Unseen = append(v.Unseen, p.Name)
 		}
 	}
+	came := len(v.Input.Players)
+	v.Seen = fmt.Sprintf("%d of %d seen", came-len(v.Unseen), came)
 	for n, k := range by {
 		v.By = append(v.By, fmt.Sprintf("%s %d", n, k))
 	}
