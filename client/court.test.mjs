@@ -7,6 +7,8 @@ import { expected, help, stands, stepOf } from './court/ladders.js'
 import { summary } from './court/ending.js'
 import { mixOf, slips } from './court/feedback.js'
 import { figures, meets, routine } from './court/figures.js'
+import { pads } from './court/pads.js'
+import { inForm } from './court/place.js'
 import { moved, said, strays, under, words } from './court/register.js'
 import { notSeen, saw } from './court/seen.js'
 import { merged, put } from './court/sending.js'
@@ -276,6 +278,23 @@ test('the end says who was looked at, what was shown, who is one mark short, and
     s.unseen.map((p) => p.id),
     ['p3'],
   )
+})
+
+test('the form in force gives the target and its tries; what was counted in another stays with that', () => {
+  const spot = { target: '6 good ones', n: 6, each: 24, visits: [1, 0], forms: [{ each: 20 }, { target: '10 good ones', n: 10, each: 12 }] }
+  assert.deepEqual([inForm(spot, 0).n, inForm(spot, 0).each], [6, 20])
+  assert.deepEqual([inForm(spot, 1).target, inForm(spot, 1).n, inForm(spot, 1).each], ['10 good ones', 10, 12])
+  assert.equal(inForm(spot, -1), spot) // nobody is there
+
+  const was = { player: 'p', criterion: '', drill: 'd', side: '', tries: '111', by: 'me' }
+  const phone = { ...pads, state: { me: { id: 'me' } }, series: { t: was }, formName: 'As written' }
+  const own = (drill = { id: '', drill: 'd' }) => phone.mine({ id: 'p' }, drill, '')
+  assert.equal(own(), was)
+  phone.formName = 'To ten'
+  assert.equal(own(), undefined)
+  phone.series.u = { ...was, form: 'To ten', tries: '1' }
+  assert.equal(own().tries, '1')
+  assert.equal(phone.formCounted({ id: 'criterion' }), '') // a criterion is the same in every form
 })
 
 test('a pair goes on from the rung that one of the two had reached before', () => {

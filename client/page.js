@@ -373,3 +373,11 @@ tabs()
 
 // Whatever page is opened: what the hall kept here for somebody else, or too long ago, goes.
 if (document.body.dataset.member) sweep(document.body.dataset.member).catch(() => {})
+
+// A drill has one pace: tries a minute and seconds for each are two ways to type it, and each shows the other.
+document.addEventListener('input', (e) => {
+  const other = { pace: 'try', try: 'pace' }[e.target.name],
+    field = other && e.target.form?.elements[other]
+  const n = Number(String(e.target.value).replace(',', '.'))
+  if (field?.matches?.('input') && n > 0) field.value = String(Math.round(600 / n) / 10)
+})

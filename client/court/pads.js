@@ -4,6 +4,8 @@ import { saw } from './seen.js'
 import { beside, first, gone } from './words.js'
 import { asOnes } from './together.js'
 
+const asWritten = 'As written' // the form that changes nothing
+
 export const pads = {
   series: {},
   pick: {},
@@ -41,6 +43,10 @@ export const pads = {
     if (s.routine?.length || strokes) return [drill, ...own]
     return (!s.kind || s.kind === 'gate' || asOnes.includes(s.kind)) && own.length ? own : [...own, drill]
   },
+  // formCounted is the form of the drill in which its own target is counted: what was counted in another stays with that.
+  formCounted(c) {
+    return c.id || this.formName === asWritten ? '' : this.formName
+  },
   mine(p, c, side) {
     return Object.values(this.series)
       .filter(
@@ -49,6 +55,7 @@ export const pads = {
           t.criterion === c.id &&
           (c.id || t.drill === c.drill) &&
           t.side === side &&
+          (t.form || '') === this.formCounted(c) &&
           !t.done &&
           t.by === this.state.me.id,
       )

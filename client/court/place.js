@@ -1,6 +1,13 @@
 // Tabs, and the station one stands at.
 import { beside, gone } from './words.js'
 
+// inForm is a place as the group there does it: the form in force gives the target, its words and how many tries each has.
+export function inForm(spot, group) {
+  const f = spot?.visits && spot.forms?.[group]
+  if (!f) return spot
+  return f.n ? { ...spot, target: f.target, n: f.n, against: f.against, each: f.each } : { ...spot, each: f.each }
+}
+
 export const place = {
   tab: 'register',
   get back() {
@@ -111,7 +118,7 @@ export const place = {
     if (typeof this.tab !== 'number') return null
     const s = this.spotOf(this.tab) || null
     const group = s?.visits?.[this.round - 1]
-    return s?.own?.find((o) => o.group === group)?.task || s // a group may have a task of its own there
+    return inForm(s?.own?.find((o) => o.group === group)?.task || s, group) // a group may have a task of its own there
   },
   get everybody() {
     return this.tab >= beside
@@ -230,7 +237,7 @@ export const place = {
   // bridged names the drill whose bridge the group is on
   get bridged() {
     const s = this.state.stations[this.tab]
-    return this.bridgeName && this.station !== s && this.task.name === this.bridgeName ? s.name : ''
+    return this.bridgeName && this.task.name !== s.name && this.task.name === this.bridgeName ? s.name : ''
   },
   get bridgedText() {
     return 'The bridge before ' + this.bridged + '.'

@@ -83,7 +83,7 @@ export const rating = {
     return rate(this.station, counted, this.now - from, this.msLeft)
   },
   aim() {
-    this.ask('target', { station: this.tab, n: this.aimTo })
+    this.ask('target', { station: this.tab, group: this.state.groups.indexOf(this.here), n: this.aimTo })
   },
   aimTo: 0,
 }

@@ -17,6 +17,7 @@ export const tapping = {
         criterion: c.id,
         drill: c.id ? '' : c.drill,
         from: this.station.drill,
+        form: this.formCounted(c),
         side: r.side,
         round: this.roundHere,
         tries: '',

@@ -196,10 +196,13 @@ func (b *Inbox) Take(it Item) error {
 			return doc.Input("", "It speaks of something that is not there.")
 		}
 	}
-	for _, s := range []string{it.State, it.No, it.Note, it.Key, it.What, it.Name, it.Side, it.Do, it.Turn, it.Whose} {
+	for _, s := range []string{it.State, it.No, it.Note, it.Key, it.What, it.Name, it.Side, it.Do, it.Turn, it.Whose, it.Form} {
 		if !utf8.ValidString(s) || strings.ContainsRune(s, 0) {
 			return doc.Input("", "Some of its letters cannot be read.")
 		}
+	}
+	if len([]rune(it.Form)) > 40 {
+		return doc.Input("", "The name of that form is too long.")
 	}
 	if it.Revision < 0 || it.Revision > 1e6 || it.Round < 0 || it.Round > 1000 {
 		return doc.Input("", "Its numbers cannot be.")
@@ -510,7 +513,7 @@ func markOfTally(program store.Program, s store.Session, t store.Tally) coach.Ma
 		Tries:       len(t.Tries),
 		At:          t.At,
 		By:          t.By,
-		Note:        marking.Zones(t.Zones),
+		Note:        strings.Trim(t.Form+", "+marking.Zones(t.Zones), ", "),
 	}
 	for _, p := range s.Leaders {
 		if p.Member == t.By {

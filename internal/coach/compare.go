@@ -113,14 +113,7 @@ func (d Drill) minutes() string {
 	return fmt.Sprintf("%d–%d min", d.Minutes[0], d.Minutes[1])
 }
 
-func (d Drill) try() string {
-	return fmt.Sprintf(
-		"%s in 10 good, %s s each, a miss costs %s s",
-		Figure(d.Chance*10),
-		Figure(d.TrySeconds),
-		Figure(d.Fetch),
-	)
-}
+func (d Drill) try() string { return Figure(d.Chance*10) + " in 10 good" }
 
 func (d Drill) turns() string {
 	if d.Work == 0 {

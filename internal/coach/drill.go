@@ -3,9 +3,9 @@ package coach
 import (
 	"cmp"
 	"fmt"
-	"math"
 	"slices"
 	"strings"
+	"time"
 
 	"gruppo/internal/coach/say"
 )
@@ -50,54 +50,52 @@ func (l Leader) Enough(r Role) bool {
 
 // Drill is a practice task as one edition of it says. Lengths are in metres, times in seconds.
 type Drill struct {
-	ID         string     `json:"id,omitempty"`
-	Edition    int        `json:"edition,omitempty"`
-	Name       string     `json:"name"`
-	Purpose    string     `json:"purpose"`
-	Setup      string     `json:"setup"`
-	Skills     []string   `json:"skills"`
-	Approach   string     `json:"approach"` // technique-first or game-first
-	Practice   string     `json:"practice"` // blocked, varied or random
-	Form       string     `json:"form"`     // cooperative, contest or live
-	Places     int        `json:"places"`   // how many act at once
-	Roles      []string   `json:"roles"`    // feeder, goalkeeper …, filled from the group in turn
-	Least      int        `json:"least"`
-	Most       int        `json:"most"`
-	Pace       float64    `json:"pace"` // repetitions a minute at one place
-	Work       int        `json:"work,omitempty"`
-	Rest       int        `json:"rest,omitempty"`
-	Target     Target     `json:"target"`
-	Chance     float64    `json:"chance"` // of one good try, where nothing better is known
-	TrySeconds float64    `json:"try"`    // one good try
-	Fetch      float64    `json:"fetch"`  // what a miss costs on top
-	Keys       []string   `json:"keys"`   // coaching points in order
-	Leader     Leader     `json:"leader"`
-	Length     float64    `json:"length"`
-	Width      float64    `json:"width"`
-	Clearance  float64    `json:"clearance"`
-	Hard       bool       `json:"hard"` // leaves players out of breath
-	Asks       []string   `json:"asks"` // what a player's limit may forbid: jumping, overhead …
-	Kit        []string   `json:"kit"`
-	Cautions   []string   `json:"cautions"`
-	Fire       float64    `json:"fire,omitempty"`       // metres in which balls fly on beyond the area's far end; 0: nothing is thrown or struck there
-	Warms      []string   `json:"warms,omitempty"`      // what it makes ready: shoulder, landing …
-	NotBefore  []string   `json:"not_before,omitempty"` // drills or warmed things that have to come earlier in the session
-	After      []string   `json:"after,omitempty"`      // skills a group should have shown before this step
-	Series     int        `json:"series,omitempty"`     // with work and rest: how many turns each
-	Minutes    [2]int     `json:"minutes,omitzero"`     // how long it is usually on, from and to
-	Suits      string     `json:"suits,omitempty"`      // the stage it suits as it is, by name
-	Variants   []Variant  `json:"variants"`             // easiest first
-	Easier     int        `json:"easier,omitempty"`     // how many of the variants are easier than the drill as it is
-	Moves      string     `json:"moves,omitempty"`      // how players move in it: one of Movements
-	Situation  string     `json:"situation,omitempty"`  // of the game or routine it serves, in the sport's own words
-	Table      [][]string `json:"table,omitempty"`      // signals, calls, a feeding pattern; the first row is its heading
-	Forfeits   []string   `json:"forfeits,omitempty"`   // a player picks one after a fault or fall: "5 star jumps"
-	Routine    []string   `json:"routine,omitempty"`    // named skills in order: a beam, a rope, a floor routine
-	Diagram    *Drawing   `json:"diagram,omitempty"`
-	Author     string     `json:"author,omitempty"`
-	Licence    string     `json:"licence,omitempty"`
-	Origin     *Origin    `json:"origin,omitempty"` // of a copy
-	Paced      int        `json:"-"`                // on how many counted rounds the pace rests; 0: it is as written
+	ID        string     `json:"id,omitempty"`
+	Edition   int        `json:"edition,omitempty"`
+	Name      string     `json:"name"`
+	Purpose   string     `json:"purpose"`
+	Setup     string     `json:"setup"`
+	Skills    []string   `json:"skills"`
+	Approach  string     `json:"approach"` // technique-first or game-first
+	Practice  string     `json:"practice"` // blocked, varied or random
+	Form      string     `json:"form"`     // cooperative, contest or live
+	Places    int        `json:"places"`   // how many act at once
+	Roles     []string   `json:"roles"`    // feeder, goalkeeper …, filled from the group in turn
+	Least     int        `json:"least"`
+	Most      int        `json:"most"`
+	Pace      float64    `json:"pace"` // repetitions a minute at one place
+	Work      int        `json:"work,omitempty"`
+	Rest      int        `json:"rest,omitempty"`
+	Target    Target     `json:"target"`
+	Chance    float64    `json:"chance"` // of one good try, where nothing better is known
+	Keys      []string   `json:"keys"`   // coaching points in order
+	Leader    Leader     `json:"leader"`
+	Length    float64    `json:"length"`
+	Width     float64    `json:"width"`
+	Clearance float64    `json:"clearance"`
+	Hard      bool       `json:"hard"` // leaves players out of breath
+	Asks      []string   `json:"asks"` // what a player's limit may forbid: jumping, overhead …
+	Kit       []string   `json:"kit"`
+	Cautions  []string   `json:"cautions"`
+	Fire      float64    `json:"fire,omitempty"`       // metres in which balls fly on beyond the area's far end; 0: nothing is thrown or struck there
+	Warms     []string   `json:"warms,omitempty"`      // what it makes ready: shoulder, landing …
+	NotBefore []string   `json:"not_before,omitempty"` // drills or warmed things that have to come earlier in the session
+	After     []string   `json:"after,omitempty"`      // skills a group should have shown before this step
+	Series    int        `json:"series,omitempty"`     // with work and rest: how many turns each
+	Minutes   [2]int     `json:"minutes,omitzero"`     // how long it is usually on, from and to
+	Suits     string     `json:"suits,omitempty"`      // the stage it suits as it is, by name
+	Variants  []Variant  `json:"variants"`             // easiest first
+	Easier    int        `json:"easier,omitempty"`     // how many of the variants are easier than the drill as it is
+	Moves     string     `json:"moves,omitempty"`      // how players move in it: one of Movements
+	Situation string     `json:"situation,omitempty"`  // of the game or routine it serves, in the sport's own words
+	Table     [][]string `json:"table,omitempty"`      // signals, calls, a feeding pattern; the first row is its heading
+	Forfeits  []string   `json:"forfeits,omitempty"`   // a player picks one after a fault or fall: "5 star jumps"
+	Routine   []string   `json:"routine,omitempty"`    // named skills in order: a beam, a rope, a floor routine
+	Diagram   *Drawing   `json:"diagram,omitempty"`
+	Author    string     `json:"author,omitempty"`
+	Licence   string     `json:"licence,omitempty"`
+	Origin    *Origin    `json:"origin,omitempty"` // of a copy
+	Paced     int        `json:"-"`                // on how many counted rounds the pace rests; 0: it is as written
 }
 
 // Scored is how the drill is scored; free practice where there is none.
@@ -252,19 +250,9 @@ func (d Drill) As(v Variant) Drill {
 	return d
 }
 
-// Clash says where pace and the length of a try contradict each other: at one place no more tries fit into a minute
-// than a try leaves room for. Empty where they agree.
-func (d Drill) Clash() string {
-	if fit := 60 / max(0.1, d.TrySeconds); d.Pace > fit*1.02 {
-		return fmt.Sprintf(
-			"%s tries a minute at a place leave %s s for each; a try of %s s lets at most %s a minute through.",
-			Figure(d.Pace),
-			Figure(60/d.Pace),
-			Figure(d.TrySeconds),
-			Figure(math.Floor(fit*10)/10),
-		)
-	}
-	return ""
+// Try is how long a try takes at one place, feeding and fetching included: the pace says it, and nothing else does.
+func (d Drill) Try() time.Duration {
+	return time.Duration(60 / max(d.Pace, 0.01) * float64(time.Second))
 }
 
 // Trial is what can be wrong with a drill, by the field it is about.
@@ -349,8 +337,6 @@ func (d Drill) Check() (out []Trial) {
 	number("clearance", "Clear round it", d.Clearance, 0, 20)
 	number("fire", "How far it flies on", d.Fire, 0, 60)
 	number("chance", "Good ones in 10", d.Chance*10, 0.5, 10)
-	number("try", "Seconds a try", d.TrySeconds, 0.5, 600)
-	number("fetch", "Seconds a miss costs", d.Fetch, 0, 120)
 	number("work", "Seconds of work", float64(d.Work), 0, 600)
 	number("rest", "Seconds of rest", float64(d.Rest), 0, 1800)
 	number("series", "Turns each", float64(d.Series), 0, 20)

@@ -55,7 +55,7 @@ func (l *loader) atHome() error {
 	catching := store.HomeTask{
 		ID: store.NewID(), Name: "Catch off the wall", At: l.in(-13),
 		Task: home.Task{
-			Parts: []home.Part{{What: "Lob and catch", Drill: wall.ID, Count: 20, Each: wall.TrySeconds, Instead: "a rolled sock, and a wall"}},
+			Parts: []home.Part{{What: "Lob and catch", Drill: wall.ID, Count: 20, Each: 4.3, Instead: "a rolled sock, and a wall"}},
 			Sets:  3, Days: []time.Weekday{time.Monday, time.Wednesday, time.Friday}, Unit: "catches", Levels: []float64{20, 35, 50},
 			From: day.Of(l.in(-13)), Until: day.Of(l.in(14)), Says: "Soft hands, and count the clean ones.",
 		},

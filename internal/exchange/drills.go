@@ -95,20 +95,18 @@ func ReadDrills(b []byte, newID func() string) (p Pack, bad []BadLine, err error
 // Usual is a drill as it begins: what is not said yet.
 func Usual() coach.Drill {
 	return coach.Drill{
-		Approach:   "technique-first",
-		Practice:   "blocked",
-		Form:       "cooperative",
-		Places:     2,
-		Least:      3,
-		Most:       6,
-		Pace:       6,
-		Length:     8,
-		Width:      6,
-		Clearance:  1,
-		Chance:     0.7,
-		TrySeconds: 6,
-		Fetch:      4,
-		Leader:     coach.SelfRun,
+		Approach:  "technique-first",
+		Practice:  "blocked",
+		Form:      "cooperative",
+		Places:    2,
+		Least:     3,
+		Most:      6,
+		Pace:      6,
+		Length:    8,
+		Width:     6,
+		Clearance: 1,
+		Chance:    0.7,
+		Leader:    coach.SelfRun,
 	}
 }
 

@@ -183,7 +183,7 @@ func (tx *Tx) Hall(ctx context.Context, session, member string, players []string
 }
 
 const (
-	tallyJSON = `'id', id, 'player', player_id, 'criterion', coalesce(criterion_id::text, ''), 'drill', coalesce(drill_id::text, ''), 'side', side, 'round', round, 'tries', tries, 'revision', revision, 'done', done, 'at', at, 'by', by_member, 'zones', zones`
+	tallyJSON = `'id', id, 'player', player_id, 'criterion', coalesce(criterion_id::text, ''), 'drill', coalesce(drill_id::text, ''), 'side', side, 'round', round, 'tries', tries, 'revision', revision, 'done', done, 'at', at, 'by', by_member, 'zones', zones, 'form', form`
 	noteJSON  = `'id', n.id, 'player', n.player_id, 'session', coalesce(n.session_id::text, ''), 'kind', n.kind,
 			'says', n.says, 'due', n.due, 'at', n.at, 'by', n.by_member, 'byName', m.name, 'playerName', (select name
 			from player p where p.id = n.player_id)`

@@ -92,7 +92,8 @@ type Tally struct {
 	Done      bool      `json:"done"`
 	At        time.Time `json:"at"`
 	By        string    `json:"by"`
-	Zones     string    `json:"zones"` // where the good ones went, beside the tries: "1,0,5", 0 for not said
+	Form      string    `json:"form,omitempty"` // of the drill, in which it was counted; empty: as it is written
+	Zones     string    `json:"zones"`          // where the good ones went, beside the tries: "1,0,5", 0 for not said
 }
 
 // Kept is what became of a series that arrived.
@@ -111,8 +112,8 @@ func (tx *Tx) PutTally(ctx context.Context, session string, t Tally, closed bool
 	tag, err := tx.Exec(
 		ctx,
 		`insert into tally (club_id, id, session_id, player_id, criterion_id, drill_id, side,
-			round, tries, revision, done, at, by_member, zones, closed)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15) on conflict do nothing`,
+			round, tries, revision, done, at, by_member, zones, closed, form)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16) on conflict do nothing`,
 		tx.Club,
 		t.ID,
 		session,
@@ -128,6 +129,7 @@ func (tx *Tx) PutTally(ctx context.Context, session string, t Tally, closed bool
 		t.By,
 		t.Zones,
 		closed,
+		t.Form,
 	)
 	if err != nil {
 		return k, fmt.Errorf("keep the tally: %w", err)
@@ -178,7 +180,7 @@ func (tx *Tx) MarkOf(ctx context.Context, id string) (mark string, err error) {
 func (tx *Tx) Tallies(ctx context.Context, session string) ([]Tally, error) {
 	return collect[Tally](ctx, tx, "list tallies", `select id, player_id as player, coalesce(criterion_id::text,
 			'') as criterion, coalesce(drill_id::text, '') as drill, side, round, tries, revision, done, at,
-			by_member as by, zones
+			by_member as by, zones, form
 		from tally where session_id = $1 order by at, id`, session)
 }
 

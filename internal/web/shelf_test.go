@@ -51,10 +51,6 @@ func written(over ...string) url.Values {
 		"0",
 		"chance",
 		"8",
-		"try",
-		"6",
-		"fetch",
-		"4",
 		"leader",
 		"none",
 		"target",
@@ -532,17 +528,19 @@ func TestNoLoopRoundADrillThatIsAway(t *testing.T) {
 	}
 }
 
-// A pace that a try's length does not let through is said where it is typed, and on the drill's page.
-func TestPaceAndTryThatClashAreSaid(t *testing.T) {
+// A drill has one pace: seconds for each say it as well, and where both are typed that say something else it is said where
+// they are typed.
+func TestADrillHasOnePace(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
 	b := s.as(t, "ines")
-	clash := written("name", "Too fast", "pace", "60", "try", "6")
-	_, form := b.post("/shelf/gives", clash)
-	_, page := b.get(b.at("/shelf/new", clash))
-	for where, html := range map[string]string{"the form": form, "the page": page} {
-		if !strings.Contains(html, "at most 10 a minute") {
-			t.Errorf("%s says nothing of 60 tries a minute of 6 s each", where)
-		}
+	code, page := b.post("/shelf/new", written("name", "Too fast", "pace", "60", "try", "6"))
+	if code != http.StatusUnprocessableEntity || !strings.Contains(page, "60 a minute are 1 s each") ||
+		!strings.Contains(page, `value="60"`) || !strings.Contains(page, `value="6"`) {
+		t.Errorf("60 tries a minute of 6 s each: %d", code)
 	}
+	at := b.at("/shelf/new", written("name", "By seconds", "pace", "", "try", "7.5"))
+	_, form := b.get(at + "/edit")
+	mustHave(t, form, `name="pace" aria-label="Tries a minute at one place" value="8"`,
+		`name="try" aria-label="Seconds a try takes" value="7.5"`)
 }

@@ -12,11 +12,10 @@ import (
 
 // Players are who tries for a target, and what they have for it.
 type Players struct {
-	Chances    []float64     // of a good try, one for each player
-	AtOnce     int           // how many try at once
-	Own        time.Duration // how long each has a place in a round
-	Round      time.Duration
-	Try, Fetch time.Duration // what a try takes, and what a miss costs on top
+	Who    []Trier
+	AtOnce int           // how many try at once
+	Try    time.Duration // what a try takes
+	Round  time.Duration
 }
 
 // Asked is what a target asks for that is not one player's chain: a race, a go within faults, a count by all together,
@@ -29,7 +28,7 @@ type Asked struct {
 
 // Ask says what such a target asks; ok is false for chains (For), and where nothing can be worked out.
 func Ask(t coach.Target, g Players) (a Asked, ok bool) {
-	if len(g.Chances) == 0 || g.Try <= 0 {
+	if len(g.Who) == 0 || g.Try <= 0 {
 		return a, false
 	}
 	switch t.Kind {
@@ -58,7 +57,7 @@ func (g Players) race(t coach.Target) (a Asked) {
 		a.Says += fmt.Sprintf(". With sides swapped it is as many again, and each wins both games %.0f times in 100",
 			100*both)
 	}
-	if fit, ok := FitRace(t, p, g.Own, g.Try, g.Fetch); ok && fit.N < t.N {
+	if fit, ok := FitRace(t, p, middleOf(g.Who).Tries, g.Try); ok && fit.N < t.N {
 		a.Better, a.Why = fit.N, fit.Because
 	}
 	a.Says += "."
@@ -66,24 +65,25 @@ func (g Players) race(t coach.Target) (a Asked) {
 }
 
 func (g Players) faults(f Faults) (a Asked) {
-	reach := f.Reach(g.Chances)
+	chances := chancesOf(g.Who)
+	reach := f.Reach(chances)
 	a.Says = fmt.Sprintf("%.0f of 100 goes of these players stay within it; a go takes about %s.", reach*100,
-		coach.Clock(time.Duration(f.Of)*g.tries()))
-	if k := FewestFaults(f.Of, g.Chances); (reach < 0.5 || reach > 0.97) && k != f.Most && k > 0 && k < f.Of {
+		coach.Clock(time.Duration(f.Of)*g.Try))
+	if k := FewestFaults(f.Of, chances); (reach < 0.5 || reach > 0.97) && k != f.Most && k > 0 && k < f.Of {
 		a.Better = k
-		a.Why = fmt.Sprintf("%.0f of 100 goes stay within %d", 100*Faults{k, f.Of}.Reach(g.Chances), k)
+		a.Why = fmt.Sprintf("%.0f of 100 goes stay within %d", 100*Faults{k, f.Of}.Reach(chances), k)
 	}
 	return a
 }
 
 func (g Players) gate(t coach.Target) (a Asked) {
+	p := middleOf(g.Who).P
 	takes := func(n int) time.Duration {
-		tries := float64(n) / middle(g.Chances)
-		return time.Duration(tries * float64(g.tries()) / float64(max(1, g.AtOnce)))
+		return time.Duration(float64(n) / p * float64(g.Try) / float64(max(1, g.AtOnce)))
 	}
 	a.Says = fmt.Sprintf("About %s of all together, %.0f of each, in %s.",
-		say.Count(int(math.Round(float64(t.N)/middle(g.Chances))), "try"),
-		math.Ceil(float64(t.N)/middle(g.Chances)/float64(len(g.Chances))), coach.Clock(takes(t.N)))
+		say.Count(int(math.Round(float64(t.N)/p)), "try"),
+		math.Ceil(float64(t.N)/p/float64(len(g.Who))), coach.Clock(takes(t.N)))
 	if took := takes(t.N); took > g.Round && g.Round > 0 {
 		n := int(float64(t.N) * float64(g.Round) / float64(took) * enough)
 		a.Better, a.Why = max(1, n), coach.Clock(takes(max(1, n)))
@@ -92,9 +92,9 @@ func (g Players) gate(t coach.Target) (a Asked) {
 }
 
 func (g Players) letters(t coach.Target) (a Asked) {
-	p := middle(g.Chances)
+	p := middleOf(g.Who).P
 	wins, shots := Letters{t.N}.Plays(p, p)
-	takes := func(shots float64) time.Duration { return time.Duration(shots * float64(g.tries())) }
+	takes := func(shots float64) time.Duration { return time.Duration(shots * float64(g.Try)) }
 	a.Says = fmt.Sprintf("Between equals about %.0f shots, in %s; whoever shows first wins %.0f games in 100.", shots,
 		coach.Clock(takes(shots)), wins*100)
 	for n := t.N - 1; n >= 1 && takes(shots) > g.Round && g.Round > 0; n-- {
@@ -102,9 +102,4 @@ func (g Players) letters(t coach.Target) (a Asked) {
 		a.Better, a.Why = n, fmt.Sprintf("about %.0f shots and %s", shots, coach.Clock(takes(shots)))
 	}
 	return a
-}
-
-// tries is what a try takes on average, a miss costing more.
-func (g Players) tries() time.Duration {
-	return g.Try + time.Duration((1-middle(g.Chances))*float64(g.Fetch))
 }

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/say"
 )
 
 // Race is first to To against first to Against, point by point.
@@ -75,24 +76,23 @@ func NearestEven(p float64, most int) Race {
 	return best
 }
 
-// FitRace is the even race, or the one given in its proportion, that takes at most the limit on average, a point taking
-// try + half a fetch.
-func FitRace(t coach.Target, p float64, limit, try, fetch time.Duration) (a Advice, ok bool) {
+// FitRace is the even race, or the one given in its proportion, whose points are on average no more than the tries there
+// are, a try taking so long.
+func FitRace(t coach.Target, p float64, tries int, try time.Duration) (a Advice, ok bool) {
 	against := t.Against
 	if against == 0 {
 		against = t.N
 	}
-	point := try + fetch/2
 	for n := most; n >= 1; n-- {
 		r := Race{n, max(1, int(math.Round(float64(n)*float64(against)/float64(max(1, t.N)))))}
-		if points := r.Points(p); time.Duration(points*float64(point)) <= limit {
-			takes := time.Duration(points * float64(point))
+		if points := r.Points(p); points <= float64(tries) {
+			takes := time.Duration(points * float64(try))
 			return Advice{
 				N:       n,
 				Reach:   1,
 				Tries:   points,
 				Takes:   takes,
-				Because: "about " + coach.Figure(math.Round(points)) + " points and " + coach.Clock(takes),
+				Because: "about " + say.Count(int(math.Round(points)), "point") + " and " + coach.Clock(takes),
 			}, true
 		}
 	}

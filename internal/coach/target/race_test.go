@@ -87,15 +87,15 @@ func TestDistributionsAgreeWithASimulation(t *testing.T) {
 
 func TestByIsWhenThatManyAreDone(t *testing.T) {
 	for _, c := range chains {
-		by := c.chain.By(4*time.Second, 3*time.Second, 0.5, 0.8, 0.95)
+		by := c.chain.By(4*time.Second, 0.5, 0.8, 0.95)
 		for i, share := range []float64{0.5, 0.8, 0.95} {
-			if at, before := c.chain.Within(by[i], 4*time.Second, 3*time.Second), c.chain.Within(by[i]-time.Second, 4*time.Second, 3*time.Second); at < share-1e-9 ||
-				before >= share {
-				t.Errorf("%s: by %v %.3f are done, a second before %.3f; want %v", c.name, by[i], at, before, share)
+			n := int(by[i] / (4 * time.Second))
+			if at, before := c.chain.WithinTries(n), c.chain.WithinTries(n-1); at < share-1e-9 || before >= share {
+				t.Errorf("%s: by %v %.3f are done, a try before %.3f; want %v", c.name, by[i], at, before, share)
 			}
 		}
 	}
-	if by := Streak(40, 0.3).By(time.Second, 0, 0.5); by[0] != 0 {
+	if by := Streak(40, 0.3).By(time.Second, 0.5); by[0] != 0 {
 		t.Errorf("40 in a row at 3 in 10 is done by %v", by[0])
 	}
 }
@@ -103,6 +103,6 @@ func TestByIsWhenThatManyAreDone(t *testing.T) {
 func BenchmarkBy(b *testing.B) {
 	b.ReportAllocs()
 	for b.Loop() {
-		Streak(10, 0.8).By(9*time.Second, 3*time.Second, 0.5, 0.8, 0.95)
+		Streak(10, 0.8).By(9*time.Second, 0.5, 0.8, 0.95)
 	}
 }

@@ -125,8 +125,7 @@ func TestWhoPlaysWhereTheLoserFeeds(t *testing.T) {
 
 // What a coach reads: whom it favours, what it takes, and the number that suits better.
 func TestAsk(t *testing.T) {
-	group := Players{Chances: []float64{0.8, 0.8, 0.8, 0.8}, AtOnce: 4, Own: 4 * time.Minute, Round: 5 * time.Minute,
-		Try: 4 * time.Second}
+	group := Players{Who: Alike([]float64{0.8, 0.8, 0.8, 0.8}, 60), AtOnce: 4, Try: 4 * time.Second, Round: 5 * time.Minute}
 	for _, c := range []struct {
 		t      coach.Target
 		says   string

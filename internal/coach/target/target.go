@@ -9,13 +9,13 @@ import (
 	"fmt"
 	"iter"
 	"math"
-	"slices"
 	"time"
 
 	"gonum.org/v1/gonum/mat"
 	"gonum.org/v1/gonum/mathext"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/say"
 )
 
 // done is the step a chain ends in.
@@ -127,16 +127,6 @@ var ErrNever = errors.New("with no chance of a good try this is never done")
 // Tries is the expected number of tries until the task is done. For a streak it is (1 − pⁿ) / ((1 − p) pⁿ): W. Feller,
 // An Introduction to Probability Theory and Its Applications I, XIII.7.
 func (c Chain) Tries() (float64, error) {
-	return c.expect(func(float64) float64 { return 1 })
-}
-
-// Duration is the expected time: a success takes try, a miss try + fetch.
-func (c Chain) Duration(try, fetch time.Duration) (time.Duration, error) {
-	s, err := c.expect(func(p float64) float64 { return try.Seconds() + (1-p)*fetch.Seconds() })
-	return time.Duration(s * float64(time.Second)), err
-}
-
-func (c Chain) expect(cost func(p float64) float64) (float64, error) {
 	n := len(c.steps)
 	if n == 0 {
 		return 0, nil
@@ -153,7 +143,7 @@ func (c Chain) expect(cost func(p float64) float64) (float64, error) {
 			}
 		}
 		a.Set(i, s.miss, a.At(i, s.miss)-(1-s.p))
-		b.SetVec(i, cost(s.p))
+		b.SetVec(i, 1)
 	}
 	var x mat.VecDense
 	if err := x.SolveVec(a, b); err != nil {
@@ -166,83 +156,51 @@ func (c Chain) expect(cost func(p float64) float64) (float64, error) {
 }
 
 // WithinTries is the chance that the task is done in at most n tries.
-func (c Chain) WithinTries(n int) float64 { return c.within(n, 1, 1) }
-
-// tick is the grain of time in which the chain is stepped.
-const tick = 500 * time.Millisecond
-
-// Within is the chance that the task is done within the limit, when a success takes try and a miss try + fetch
-// (each rounded to half a second).
-func (c Chain) Within(limit, try, fetch time.Duration) float64 {
-	good, miss := max(1, ticks(try)), max(1, ticks(try+fetch))
-	unit := gcd(good, miss) // the same answer in fewer steps
-	return c.within(ticks(limit)/unit, good/unit, miss/unit)
-}
-
-func gcd(a, b int) int {
-	for b != 0 {
-		a, b = b, a%b
-	}
-	return a
-}
-
-func ticks(d time.Duration) int { return int(math.Round(float64(d) / float64(tick))) }
-
-// within is the chance to be done after t moments; a success arrives good moments later, a miss miss moments later.
-func (c Chain) within(t, good, miss int) (chance float64) {
-	if len(c.steps) == 0 {
-		return 1
-	}
-	c.step(t, good, miss, func(_ int, finished float64) bool { chance = finished; return true })
+func (c Chain) WithinTries(n int) (chance float64) {
+	c.step(n, func(_ int, done float64) bool { chance = done; return true })
 	return chance
 }
 
-// step steps the chain through t moments and says after each how likely it is done, until more returns false.
-func (c Chain) step(t, good, miss int, more func(now int, finished float64) bool) {
-	n := len(c.steps)
-	span := max(good, miss) + 1
-	ring := make([]float64, span*n) // chance to begin a try at a step, for the coming moments
-	ends := make([]float64, span)   // chance to finish at the coming moments
-	if n > 0 {
-		ring[0] = 1
-	}
+// step steps the chain through n tries and says after each, and before the first, how likely it is done, until more
+// returns false.
+func (c Chain) step(n int, more func(tries int, done float64) bool) {
 	finished := 0.0
-	for now := 0; now <= t; now++ {
-		finished += ends[now%span]
-		ends[now%span] = 0
-		if !more(now, finished) {
-			return
-		}
-		base := now % span * n
-		at, to := (now+good)%span, (now+miss)%span*n
+	if len(c.steps) == 0 {
+		finished = 1
+	}
+	at, next := make([]float64, len(c.steps)), make([]float64, len(c.steps))
+	if len(at) > 0 {
+		at[0] = 1
+	}
+	for try := 0; more(try, finished) && try < n; try++ {
+		clear(next)
 		for i, s := range c.steps {
-			w := ring[base+i]
+			w := at[i]
 			if w == 0 {
 				continue
 			}
-			ring[base+i] = 0
-			for next, p := range s.successes() {
-				if next == done {
-					ends[at] += w * p
+			for to, p := range s.successes() {
+				if to == done {
+					finished += w * p
 				} else {
-					ring[at*n+next] += w * p
+					next[to] += w * p
 				}
 			}
-			ring[to+s.miss] += w * (1 - s.p)
+			next[s.miss] += w * (1 - s.p)
 		}
+		at, next = next, at
 	}
 }
 
-// By is the time by which the task is done with the given chances, such as 0.5, 0.8 and 0.95, in rising order: the
-// distribution is stepped, not guessed. It stops at four hours; what is not reached by then is left at zero.
-func (c Chain) By(try, fetch time.Duration, chances ...float64) []time.Duration {
+// By is how long it takes until the task is done with the given chances, such as 0.5, 0.8 and 0.95, in rising order, a
+// try taking so long: the distribution is stepped, not guessed. It stops at four hours; what is not reached by then is
+// left at zero.
+func (c Chain) By(try time.Duration, chances ...float64) []time.Duration {
 	const longest = 4 * time.Hour
-	good, miss := max(1, ticks(try)), max(1, ticks(try+fetch))
-	unit := gcd(good, miss)
 	out, next := make([]time.Duration, len(chances)), 0
-	c.step(ticks(longest)/unit, good/unit, miss/unit, func(now int, finished float64) bool {
-		for next < len(chances) && finished >= chances[next]-1e-12 {
-			out[next] = time.Duration(now*unit) * tick
+	c.step(int(longest/max(try, time.Millisecond)), func(tries int, done float64) bool {
+		for next < len(chances) && done >= chances[next]-1e-12 {
+			out[next] = time.Duration(tries) * try
 			next++
 		}
 		return next < len(chances)
@@ -251,16 +209,15 @@ func (c Chain) By(try, fetch time.Duration, chances ...float64) []time.Duration 
 }
 
 // Curve is the chance to be done by each of the moments, in rising order: the whole distribution in one stepping.
-func (c Chain) Curve(try, fetch time.Duration, moments []time.Duration) []float64 {
+func (c Chain) Curve(try time.Duration, moments []time.Duration) []float64 {
 	out, next := make([]float64, len(moments)), 0
-	if len(c.steps) == 0 || len(moments) == 0 {
-		return slices.Repeat([]float64{1}, len(moments))
+	if len(moments) == 0 {
+		return out
 	}
-	good, miss := max(1, ticks(try)), max(1, ticks(try+fetch))
-	unit := gcd(good, miss)
-	c.step(ticks(moments[len(moments)-1])/unit+1, good/unit, miss/unit, func(now int, finished float64) bool {
-		for next < len(moments) && ticks(moments[next])/unit <= now {
-			out[next] = finished
+	within := func(i int) int { return int(moments[i] / try) }
+	c.step(within(len(moments)-1), func(tries int, done float64) bool {
+		for next < len(moments) && within(next) <= tries {
+			out[next] = done
 			next++
 		}
 		return next < len(moments)
@@ -292,12 +249,29 @@ func For(t coach.Target, p float64) (Chain, bool) {
 	return Chain{}, false
 }
 
+// Trier is a player who tries for a target: the chance of a good try, and how many tries there are for it.
+type Trier struct {
+	P     float64
+	Tries int
+}
+
+// Tries are whole ones, of as many as a player has on average.
+func Tries(n float64) int { return int(n + 1e-9) }
+
+// Alike are players with these chances who all have as many tries.
+func Alike(chances []float64, tries int) (out []Trier) {
+	for _, p := range chances {
+		out = append(out, Trier{p, tries})
+	}
+	return out
+}
+
 // Advice is a target that fits a round, with the reason.
 type Advice struct {
 	N       int
 	Reach   float64       // mean chance of this group to reach N in time
 	Tries   float64       // expected tries of its middle player
-	Takes   time.Duration // expected time of its middle player
+	Takes   time.Duration // that they take
 	Because string
 }
 
@@ -306,17 +280,14 @@ const (
 	most   = 60  // the largest number advised
 )
 
-// Fit is the largest N of the target's kind that at least 80 % of this group reach in the time each player gets.
-// The chances are those of the players, in any order. ok is false when even one is too many, or for targets
+// Fit is the largest N of the target's kind that at least 80 % of these players reach within the tries they have, a try
+// taking so long; so it never asks for more tries than they get. ok is false when even one is too many, or for targets
 // without a number.
-func Fit(t coach.Target, chances []float64, limit, try, fetch time.Duration) (a Advice, ok bool) {
-	if _, has := For(t, 0.5); !has || len(chances) == 0 {
+func Fit(t coach.Target, who []Trier, try time.Duration) (a Advice, ok bool) {
+	if _, has := For(t, 0.5); !has || len(who) == 0 {
 		return Advice{}, false
 	}
-	reach := func(n int) float64 {
-		t.N = n
-		return Reach(t, chances, limit, try, fetch)
-	}
+	reach := func(n int) float64 { return Reach(t.To(n), who) }
 	// Between a number that enough reach and one that they do not, beginning with what is asked now.
 	low, high := 0, max(1, t.N)
 	for low < high && high <= most && reach(high) >= enough {
@@ -329,41 +300,60 @@ func Fit(t coach.Target, chances []float64, limit, try, fetch time.Duration) (a 
 			high = mid
 		}
 	}
+	middle := middleOf(who)
 	if low > 0 {
-		t.N = low
-		chain, _ := For(t, middle(chances))
+		chain, _ := For(t.To(low), middle.P)
 		tries, err := chain.Tries()
-		takes, _ := chain.Duration(try, fetch)
-		a, ok = Advice{N: low, Reach: reach(low), Tries: tries, Takes: takes}, err == nil
+		a, ok = Advice{N: low, Reach: reach(low), Tries: tries, Takes: time.Duration(tries * float64(try))}, err == nil
 	}
 	if ok {
 		a.Because = fmt.Sprintf(
-			"about %.0f tries and %s for a player who makes %.0f in 10; %.0f in 100 of this group get there in time",
-			a.Tries,
+			"about %s and %s for a player who makes %.0f in 10; %.0f in 100 of this group get there in the %s each has",
+			say.Count(int(math.Round(a.Tries)), "try"),
 			coach.Clock(a.Takes),
-			middle(chances)*10,
+			middle.P*10,
 			a.Reach*100,
+			say.Count(middle.Tries, "try"),
 		)
 	}
 	return a, ok
 }
 
-// Reach is the mean chance of the players to be done with t within the limit. Chances count to the nearest 2 in 100,
-// which is finer than marks can tell, so that players alike are worked out once.
-func Reach(t coach.Target, chances []float64, limit, try, fetch time.Duration) float64 {
+// Reach is the mean chance of the players to be done with t within the tries they have. Chances count to the nearest 2
+// in 100, which is finer than marks can tell, so that players alike are worked out once.
+func Reach(t coach.Target, who []Trier) float64 {
 	sum := 0.0
-	alike := map[float64]float64{}
-	for _, p := range chances {
-		p = math.Round(p*50) / 50
+	alike := map[Trier]float64{}
+	for _, p := range who {
+		p.P = math.Round(p.P*50) / 50
 		within, known := alike[p]
 		if !known {
-			chain, _ := For(t, p)
-			within = chain.Within(limit, try, fetch)
+			chain, _ := For(t, p.P)
+			within = chain.WithinTries(p.Tries)
 			alike[p] = within
 		}
 		sum += within
 	}
-	return sum / float64(max(1, len(chances)))
+	return sum / float64(max(1, len(who)))
+}
+
+// middleOf is the middle player of a group.
+func middleOf(who []Trier) Trier {
+	tries := 0.0
+	for _, p := range who {
+		tries += float64(p.Tries)
+	}
+	return Trier{middle(chancesOf(who)), int(math.Round(tries / float64(max(1, len(who)))))}
+}
+
+// Chances are those of the players, one each.
+func (g Players) Chances() []float64 { return chancesOf(g.Who) }
+
+func chancesOf(who []Trier) (out []float64) {
+	for _, p := range who {
+		out = append(out, p.P)
+	}
+	return out
 }
 
 func middle(xs []float64) float64 {

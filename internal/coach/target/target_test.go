@@ -38,11 +38,7 @@ func TestStreakAgreesWithFeller(t *testing.T) {
 	near(t, "ten heads in a row", tries(t, Streak(10, 0.5)), 2046, 1e-6)
 	// Feller's table for one try a second (from memory): 6.9 and 34.1 minutes.
 	for p, minutes := range map[float64]float64{0.6: 6.9, 0.5: 34.1} {
-		d, err := Streak(10, p).Duration(time.Second, 0)
-		if err != nil {
-			t.Fatal(err)
-		}
-		near(t, "Feller's table", d.Minutes(), minutes, 0.06)
+		near(t, "Feller's table", tries(t, Streak(10, p))/60, minutes, 0.06)
 	}
 }
 
@@ -79,33 +75,43 @@ func TestDoneWithin(t *testing.T) {
 	for n, want := range map[int]float64{42: 0.64276, 60: 0.78868, 100: 0.93420} {
 		near(t, fmt.Sprintf("ten in a row at 0.8 within %d tries", n), Streak(10, 0.8).WithinTries(n), want, 5e-6)
 	}
-	// With nothing to fetch, six minutes of 6 s tries are sixty tries.
-	near(t, "six minutes", Streak(10, 0.8).Within(6*time.Minute, 6*time.Second, 0), 0.78868, 5e-6)
-	// Every miss costs 6 s more, so fewer get there.
-	if slow := Streak(10, 0.8).Within(6*time.Minute, 6*time.Second, 6*time.Second); slow > 0.74 || slow < 0.5 {
-		t.Errorf("with fetching: %v", slow)
-	}
 }
 
 func TestFitIsTheLargestThatFourInFiveReach(t *testing.T) {
-	group := []float64{0.8, 0.75, 0.85, 0.8}
+	group := Alike([]float64{0.8, 0.75, 0.85, 0.8}, 40)
 	asked := coach.Target{Kind: coach.RunOf, N: 10}
-	limit, try, fetch := 6*time.Minute, 9*time.Second, 3*time.Second
-	a, ok := Fit(asked, group, limit, try, fetch)
+	a, ok := Fit(asked, group, 9*time.Second)
 	if !ok || a.N >= 10 || a.N < 3 {
 		t.Fatalf("advice %+v, %v", a, ok)
 	}
 	asked.N = a.N
-	if Reach(asked, group, limit, try, fetch) < 0.8 {
+	if Reach(asked, group) < 0.8 {
 		t.Error("fewer than four in five reach it")
 	}
 	asked.N++
-	if Reach(asked, group, limit, try, fetch) >= 0.8 {
+	if Reach(asked, group) >= 0.8 {
 		t.Error("one more would still fit")
 	}
-	if _, ok := Fit(asked, []float64{0.01}, limit, try, fetch); ok {
+	if _, ok := Fit(asked, Alike([]float64{0.01}, 40), 9*time.Second); ok {
 		t.Error("advised something to a player who cannot do one")
 	}
+}
+
+// Whatever is advised is done within the tries that each gets: 31 good ones are never asked of who has 18 tries.
+func TestNoMoreIsAskedThanIsGot(t *testing.T) {
+	for _, kind := range []coach.TargetKind{coach.Total, coach.RunOf, coach.RallyLadder, coach.SetOfStreaks} {
+		for tries := 1; tries <= 40; tries++ {
+			a, ok := Fit(coach.Target{Kind: kind, N: 31, Skills: 2}, Alike([]float64{0.99, 1}, tries), time.Second)
+			if least := fewest(kind, a.N); ok && least > tries {
+				t.Errorf("%s of %d takes %d tries at least; each has %d", kind, a.N, least, tries)
+			}
+		}
+	}
+}
+
+// fewest is how many tries a target takes when each of them is good.
+func fewest(kind coach.TargetKind, n int) int {
+	return map[coach.TargetKind]int{coach.Total: n, coach.RunOf: n, coach.RallyLadder: n * (n + 1) / 2, coach.SetOfStreaks: 2 * n}[kind]
 }
 
 // The Jeffreys prior gives (x + ½) / (n + 1); its interval for 0 of 20 reaches from almost nothing to about a tenth
@@ -129,8 +135,8 @@ func ExampleChain_Tries() {
 }
 
 func BenchmarkFit(b *testing.B) {
-	group := []float64{0.8, 0.75, 0.85, 0.8, 0.6}
+	group := Alike([]float64{0.8, 0.75, 0.85, 0.8, 0.6}, 40)
 	for b.Loop() {
-		Fit(coach.Target{Kind: coach.RunOf}, group, 6*time.Minute, 9*time.Second, 3*time.Second)
+		Fit(coach.Target{Kind: coach.RunOf}, group, 9*time.Second)
 	}
 }

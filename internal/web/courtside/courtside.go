@@ -245,9 +245,10 @@ func eased(c *shell.Ctx) error {
 	return err
 }
 
-// aimed sets how many a station's target asks for, from now on.
+// aimed sets how many a station's target asks for, from now on: of the group alone, where its form has a number of its
+// own.
 func aimed(c *shell.Ctx) error {
-	var in struct{ Station, N int }
+	var in struct{ Station, Group, N int }
 	if err := ask(c, &in); err != nil {
 		return err
 	}
@@ -259,7 +260,13 @@ func aimed(c *shell.Ctx) error {
 		if in.Station < 0 || in.Station >= len(all) {
 			return doc.Plan{}, refuse("That station is not in the plan any more.")
 		}
-		next, _, err := edit.Apply(l.Session.Plan, edit.Target{Station: all[in.Station].ID, Count: in.N})
+		aim := edit.Target{At: all[in.Station].ID, Count: in.N}
+		if groups := l.Picture.Groups; in.Group >= 0 && in.Group < len(groups) {
+			if _, own := l.Picture.Stations[in.Station].TargetFor(groups[in.Group]); own {
+				aim.Group = doc.GroupKey(groups[in.Group].Number)
+			}
+		}
+		next, _, err := edit.Apply(l.Session.Plan, aim)
 		return next, err
 	})
 }

@@ -3,6 +3,7 @@ package courtside
 import (
 	"cmp"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"time"
@@ -10,7 +11,6 @@ import (
 	"gruppo/internal/app"
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/evidence"
-	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/path"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/partners"
@@ -146,10 +146,22 @@ type ownTask struct {
 
 // form is the form of a drill that a group does, and whether there is an easier or harder one.
 type form struct {
-	Name   string `json:"name"`
-	Says   string `json:"says"`
-	Easier bool   `json:"easier"`
-	Harder bool   `json:"harder"`
+	Name    string `json:"name"`
+	Says    string `json:"says"`
+	Easier  bool   `json:"easier"`
+	Harder  bool   `json:"harder"`
+	Target  string `json:"target,omitempty"` // in words, where its number is not the station's
+	N       int    `json:"n,omitempty"`
+	Against int    `json:"against,omitempty"`
+	Each    int    `json:"each"` // tries each in a round, as planned
+}
+
+// ofTarget fills in what is asked of a group at a station, where that is its own, and how many tries a round gives them.
+func (f *form) ofTarget(pic work.Picture, s work.StationAt, g work.Group) {
+	f.Each = int(math.Round(pic.Each(s, g)))
+	if t, own := s.TargetFor(g); own {
+		f.Target, f.N, f.Against = t.String(), t.N, t.Against
+	}
 }
 
 type group struct {
@@ -564,12 +576,11 @@ func stationOf(pic work.Picture, s work.StationAt) station {
 	if s.Leader != nil {
 		v.Leader, v.Who = s.Leader.ID, s.Leader.Name
 	}
-	if s.ID != "" && len(pic.GroupsOf(pic.Circuits[s.Circuit])) > 0 {
-		c := pic.Circuits[s.Circuit]
-		v.Each = int(load.Of(d).At(max(1, len(pic.Ledger)/len(pic.GroupsOf(c))), c.Round()).Reps + 0.5)
-	}
 	for _, g := range pic.Groups {
 		f := form{}
+		if s.ID != "" {
+			f.ofTarget(pic, s, g)
+		}
 		if va := s.VariantFor(d, g.Number, g.Stage); va != nil {
 			f.Name, f.Says = va.Name, va.Says()
 		} else if len(d.Variants) > 0 {
@@ -634,6 +645,7 @@ func (st *state) places(l app.Loaded) {
 		for _, g := range pic.GroupsOf(pic.Circuits[s.Circuit]) {
 			if d := s.For(g); s.HasOwn(g) && d != nil {
 				own := stationOf(pic.Picture, work.StationAt{Drill: *d, Target: d.Target, Leader: s.Leader})
+				own.Each = int(math.Round(pic.Each(s, g)))
 				own.Criteria, own.Visits, own.Forms, own.Drawn = shows(*d), s.Visits, nil, false
 				v.Own = append(v.Own, ownTask{g.Index, own})
 			}

@@ -2,6 +2,7 @@ package families
 
 import (
 	"fmt"
+	"math"
 	"net/http"
 	"net/url"
 	"slices"
@@ -319,7 +320,7 @@ func (v *practiceFormView) readParts(t *store.HomeTask) {
 		p.Care = f.Commas(fmt.Sprint("care-", i))
 		for _, d := range v.drills {
 			if strings.EqualFold(d.Name, what) {
-				p.Drill, p.What, p.Each = d.ID, d.Name, d.TrySeconds
+				p.Drill, p.What, p.Each = d.ID, d.Name, math.Round(d.Try().Seconds()*10)/10
 			}
 		}
 		t.Parts = append(t.Parts, p)

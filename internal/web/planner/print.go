@@ -1,6 +1,7 @@
 package planner
 
 import (
+	"fmt"
 	"net/http"
 	"slices"
 	"strings"
@@ -79,8 +80,11 @@ func (v *planView) Visits(s work.StationAt) (out []cardVisit) {
 			c.Shapes = append(c.Shapes, group.Shape)
 			if s.HasOwn(group) {
 				c.Variant = s.For(group).Name
-			} else if va := s.VariantFor(s.Drill, group.Number, group.Stage); va != nil {
+			} else if va := s.Form(group); va != nil {
 				c.Variant = va.Name + ": " + va.Says()
+			}
+			if n := s.Aims[doc.GroupKey(group.Number)]; n > 0 {
+				c.Variant = strings.TrimPrefix(fmt.Sprintf("%s, today to %d", c.Variant, n), ", ")
 			}
 			if l := v.Picture.LeaderIn(s, r); l != nil && v.Picture.Circuits[s.Circuit].Move {
 				c.Leader = l.First()

@@ -76,10 +76,9 @@ func (v *unitView) rows() {
 // at fills in what the group does at a station in a round.
 func (v *unitView) at(r *unitRow, s work.StationAt, round int) {
 	d := *s.For(v.Group)
-	r.Rests, r.Where, r.What, r.Drill, r.Target = false, "Station "+strconv.Itoa(s.Index+1), d.Name, &d, s.Target.String()
-	if s.HasOwn(v.Group) {
-		r.Target = d.Target.String()
-	} else if form := s.VariantFor(s.Drill, v.Group.Number, v.Group.Stage); form != nil {
+	t, _ := s.TargetFor(v.Group)
+	r.Rests, r.Where, r.What, r.Drill, r.Target = false, "Station "+strconv.Itoa(s.Index+1), d.Name, &d, t.String()
+	if form := s.Form(v.Group); form != nil {
 		r.What += ", " + form.Name
 	}
 	if l := v.Picture.LeaderIn(s, round); l != nil {

@@ -27,7 +27,6 @@ type formView struct {
 
 	Gives   *drillView // what it would give, as far as it is written
 	Problem string
-	Clash   string // pace and the length of a try contradict each other
 }
 
 // formRow is one easier or harder form as it stands in the fields.
@@ -70,7 +69,6 @@ func (v formView) show(c *shell.Ctx, status int) error {
 	if err != nil {
 		return err
 	}
-	v.Clash = readForm(&shell.Form{Values: v.Form.Values, Errors: map[string]string{}}, exchange.Usual()).Clash()
 	v.Rows = rowsOf(v.Form.Values)
 	for range 2 {
 		v.Rows = append(v.Rows, formRow{No: len(v.Rows) + 1, Blank: true, Side: "harder"})
@@ -92,7 +90,7 @@ func typed(d coach.Drill, units coach.Units) url.Values {
 		f.Set(k, s)
 	}
 	for k, x := range map[string]float64{"places": float64(d.Places), "least": float64(d.Least), "most": float64(d.Most), "pace": d.Pace,
-		"chance": d.Chance * 10, "try": d.TrySeconds, "fetch": d.Fetch, "n": float64(d.Target.N)} {
+		"try": math.Round(600/max(d.Pace, 0.1)) / 10, "chance": d.Chance * 10, "n": float64(d.Target.N)} {
 		f.Set(k, coach.Figure(x))
 	}
 	for k, m := range map[string]float64{"length": d.Length, "width": d.Width, "clearance": d.Clearance, "fire": d.Fire} {
@@ -226,10 +224,10 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 		}
 		return f.Length(name, 0, 400, was, "A length")
 	}
-	d.Pace = number("pace")
+	d.Pace = pace(f, number)
 	d.Length, d.Width = metres("length", d.Length), metres("width", d.Width)
 	d.Clearance, d.Fire = metres("clearance", d.Clearance), metres("fire", d.Fire)
-	d.Chance, d.TrySeconds, d.Fetch = number("chance")/10, number("try"), number("fetch")
+	d.Chance = number("chance") / 10
 	d.Work, d.Rest, d.Series = whole("work"), whole("rest"), whole("series")
 	d.Minutes = [2]int{whole("from-min"), whole("to-min")}
 	d.Practice, d.Approach, d.Form, d.Suits = f.Get("practice"), f.Get("approach"), f.Get("form"), f.Get("suits")
@@ -244,6 +242,26 @@ func readForm(f *shell.Form, d coach.Drill) coach.Drill {
 		f.Wrong(t.Field, "%s", t.Says)
 	}
 	return d
+}
+
+// pace reads how fast a drill is: tries a minute, or seconds for each; where both are typed they have to say the same.
+func pace(f *shell.Form, number func(string) float64) float64 {
+	if f.Get("pace") == "" && f.Get("try") != "" {
+		if try := number("try"); try > 0 {
+			return 60 / try
+		}
+		f.Wrong("try", "Seconds for each: more than 0.")
+		return 0
+	}
+	p := number("pace")
+	if f.Get("try") == "" || p <= 0 {
+		return p
+	}
+	if try := number("try"); try > 0 && math.Abs(60/p-try) > 0.06+0.02*try {
+		f.Wrong("try", "%s a minute are %s s each. Empty one of the two, and the other counts.", coach.Figure(p),
+			coach.Figure(math.Round(600/p)/10))
+	}
+	return p
 }
 
 // tableText is a drill's table as it is typed: a line for each row, its cells between bars. readTable reads it back.

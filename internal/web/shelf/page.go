@@ -247,7 +247,7 @@ func (v *drillView) class(c *shell.Ctx, tx *store.Tx, programs []store.Program, 
 			ids = append(ids, pl.ID)
 		}
 	}
-	in.Players = v.Players
+	in.Players, in.Drills = v.Players, map[string]coach.Drill{v.Drill.ID: v.Drill}
 	if in.Tries, err = tx.Tries(c.Ctx(), ids, c.Now); err != nil {
 		return err
 	}
@@ -346,7 +346,7 @@ func (v *drillView) work(c *shell.Ctx, in work.Input) {
 		v.Balls = load.Of(d).Balls(v.Size, round)
 	}
 	v.room(c.Club.Units, in.Floor.Inside())
-	v.targets(in, now.Active)
+	v.targets(in, now)
 }
 
 // sizes compares up to eight sizes of a group, the one that is looked at among them.
@@ -396,20 +396,19 @@ func (v *drillView) room(u coach.Units, inside floor.Spot) {
 }
 
 // targets works out what the target asks of these players: tries, minutes, how likely, and which number fits.
-func (v *drillView) targets(in work.Input, own time.Duration) {
+func (v *drillView) targets(in work.Input, round load.Share) {
 	d := v.As
 	chances := v.chances(in)
 	who := chances
 	if len(in.Players) == 0 { // as many as the group would have
 		who = slices.Repeat(chances, v.Size)
 	}
+	tries := target.Tries(round.Reps)
 	if a, ok := target.Ask(d.Target, target.Players{
-		Chances: who,
-		AtOnce:  load.Of(d).At(v.Size, time.Minute).AtOnce,
-		Own:     own,
-		Round:   time.Duration(v.Minutes) * time.Minute,
-		Try:     seconds(d.TrySeconds),
-		Fetch:   seconds(d.Fetch),
+		Who:    target.Alike(who, tries),
+		AtOnce: round.AtOnce,
+		Try:    d.Try(),
+		Round:  time.Duration(v.Minutes) * time.Minute,
 	}); ok {
 		v.asked(a)
 		return
@@ -417,8 +416,8 @@ func (v *drillView) targets(in work.Input, own time.Duration) {
 	if _, has := target.For(d.Target, v.Chance); !has || v.Chance <= 0 {
 		return
 	}
-	try, fetch := seconds(d.TrySeconds), seconds(d.Fetch)
-	fit, ok := target.Fit(d.Target, chances, own, try, fetch)
+	triers := target.Alike(chances, tries)
+	fit, ok := target.Fit(d.Target, triers, d.Try())
 	if ok {
 		v.Fit = strconv.Itoa(fit.N)
 	}
@@ -438,21 +437,17 @@ func (v *drillView) targets(in work.Input, own time.Duration) {
 		v.Targets[i].Width = 100 * v.Targets[i].Tries / largest
 	}
 	chain, _ := target.For(d.Target, v.Chance)
-	v.Long = howLong(chain, try, fetch, own)
-	v.Strict = howStrict(d.Target, chances, own, try, fetch)
+	v.Long = howLong(chain, d.Try(), time.Duration(tries)*d.Try())
+	v.Strict = howStrict(d.Target, triers)
 }
 
 // chances are the players' chances of a good try in the form that is looked at, and says where they come from; without
 // players it is the drill's own guess.
 func (v *drillView) chances(in work.Input) (out []float64) {
-	ratio := 1.0 // a form's own guess is as much easier or harder as it says, on top of what the marks say
-	if v.Drill.Chance > 0 {
-		ratio = v.As.Chance / v.Drill.Chance
-	}
 	from := map[string]int{}
 	for _, p := range in.Players {
-		r, f := in.Chance(p, v.Drill)
-		out = append(out, r.P*ratio)
+		r, f := in.Chance(p, v.As)
+		out = append(out, r.P)
 		from[f]++
 	}
 	if len(out) == 0 {
@@ -573,8 +568,8 @@ func line(points [][2]float64) string {
 }
 
 // howLong is the chance to be done by each moment, up to when nearly all are.
-func howLong(chain target.Chain, try, fetch, own time.Duration) *curve {
-	by := chain.By(try, fetch, 0.5, 0.8, 0.95)
+func howLong(chain target.Chain, try, own time.Duration) *curve {
+	by := chain.By(try, 0.5, 0.8, 0.95)
 	end := max(own*5/4, by[2]*21/20, time.Minute)
 	if by[2] == 0 || end > 3*max(own, time.Minute) {
 		end = 3 * max(own, time.Minute)
@@ -585,7 +580,7 @@ func howLong(chain target.Chain, try, fetch, own time.Duration) *curve {
 	}
 	c := &curve{Now: curveW * own.Seconds() / end.Seconds(), NowSay: coach.Clock(own)}
 	var points [][2]float64
-	for i, p := range chain.Curve(try, fetch, moments) {
+	for i, p := range chain.Curve(try, moments) {
 		points = append(points, [2]float64{float64(i) / 60, p})
 	}
 	c.D = line(points)
@@ -615,11 +610,11 @@ func howLong(chain target.Chain, try, fetch, own time.Duration) *curve {
 	return c
 }
 
-// howStrict is the chance to be done in the player's own time of the round, by how often a try is good; the players of
+// howStrict is the chance to be done in the tries that each has in the round, by how often a try is good; the players of
 // the class stand on it.
-func howStrict(t coach.Target, chances []float64, own, try, fetch time.Duration) *curve {
+func howStrict(t coach.Target, who []target.Trier) *curve {
 	c := &curve{}
-	reach := func(p float64) float64 { return target.Reach(t, []float64{p}, own, try, fetch) }
+	reach := func(p float64) float64 { return target.Reach(t, []target.Trier{{P: p, Tries: who[0].Tries}}) }
 	at := func(p float64) float64 { return (p - 0.3) / 0.7 }
 	var points [][2]float64
 	for p := 0.3; p < 1.001; p += 0.02 {
@@ -636,8 +631,8 @@ func howStrict(t coach.Target, chances []float64, own, try, fetch time.Duration)
 	}
 	seen := map[float64]int{}
 	all := 0.0
-	for _, p := range chances {
-		p = math.Round(p*50) / 50
+	for _, one := range who {
+		p := math.Round(one.P*50) / 50
 		y := reach(p)
 		all += y
 		beside := 4 * float64(seen[p]) // several of one chance: into the picture, not out of it
@@ -649,8 +644,8 @@ func howStrict(t coach.Target, chances []float64, own, try, fetch time.Duration)
 	}
 	c.Says = fmt.Sprintf(
 		"%.0f in 100 of them get there in the %s each has.",
-		100*all/float64(len(chances)),
-		coach.Clock(own),
+		100*all/float64(len(who)),
+		say.Count(who[0].Tries, "try"),
 	)
 	return c
 }

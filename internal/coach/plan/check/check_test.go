@@ -230,7 +230,7 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Minutes = [2]int{15, 20} })
 		}},
 		{"points too long", "takes about", check.Note, true, func(in *work.Input) {
-			drill(*in, "wall", func(d *coach.Drill) { d.TrySeconds, d.Fetch = 8, 4 })
+			drill(*in, "wall", func(d *coach.Drill) { d.Pace = 6 })
 			in.Plan.Blocks[0] = doc.Block{Kind: doc.Pairs, Title: "Pairs", Minutes: 20, Turn: 60, Drill: "wall", Edition: 1, Way: rotate.MoveOn, Pairing: &doc.Pairing{To: 11}}
 		}},
 		{"courts too few", "6 pairs play at once, and the floor has room for 1", check.Note, true, func(in *work.Input) {

@@ -2,9 +2,11 @@ package check
 
 import (
 	"fmt"
+	"math"
 	"strings"
 
 	"gruppo/internal/coach"
+	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/edit"
 	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/say"
@@ -50,47 +52,49 @@ type OtherTarget struct {
 
 func (f OtherTarget) Says() string {
 	if f.AtOnce {
-		return fmt.Sprintf("Nearly all reach %s at once. %d takes about %.0f tries.", f.Target, f.Better, f.BetterTries)
+		return fmt.Sprintf("Nearly all reach %s at once. %d takes about %s.", f.Target, f.Better, triesOf(f.BetterTries))
 	}
-	return fmt.Sprintf("%s would take these players about %.0f tries: a round of %s is short. %d takes %.0f.",
-		say.Upper(f.Target), f.Tries, f.Round, f.Better, f.BetterTries)
+	return fmt.Sprintf("%s would take these players about %s: a round of %s is short. %d takes %.0f.",
+		say.Upper(f.Target), triesOf(f.Tries), f.Round, f.Better, f.BetterTries)
 }
 
+// triesOf is a count of tries in words.
+func triesOf(n float64) string { return say.Count(int(math.Round(n)), "try") }
+
 func targetReach(c *checking, s work.StationAt) {
-	if c.in.Searching {
+	if c.in.Searching || c.Circuits[s.Circuit].Count == 0 {
 		return
 	}
-	var chances []float64
-	for _, g := range c.groups(s) {
-		for _, p := range g.Players {
-			r, _ := c.in.Chance(p, s.Drill)
-			chances = append(chances, r.P)
-		}
+	for _, t := range c.TriesAt(c.in, s) {
+		c.reach(s, t)
 	}
-	circuit := c.Circuits[s.Circuit]
-	if s.Drill.TrySeconds <= 0 || circuit.Count == 0 || len(chances) == 0 {
-		return
+}
+
+// reach is targetReach for those who try for one target there.
+func (c *checking) reach(s work.StationAt, t work.Trying) {
+	short, _, _ := strings.Cut(t.Target.String(), ",")
+	e := edit.Target{At: s.ID}
+	if t.Group != nil {
+		short += " for " + t.Group.Shape.Name
+		e.Group = doc.GroupKey(t.Group.Number)
 	}
-	round, own := coach.Clock(circuit.Round()), c.OwnTime(s)
-	try, fetch := work.WholeSeconds(s.Drill.TrySeconds), work.WholeSeconds(s.Drill.Fetch)
-	better := func(n int) Mend { return mend(fmt.Sprintf("Make it %d", n), edit.Target{Station: s.ID, Count: n}) }
-	if a, ok := target.Ask(s.Target, c.Tries(s, chances)); ok && a.Better > 0 {
-		short, _, _ := strings.Cut(s.Target.String(), ",")
+	round := coach.Clock(t.Round)
+	better := func(n int) Mend { e.Count = n; return mend(fmt.Sprintf("Make it %d", n), e) }
+	if a, ok := target.Ask(t.Target, t.Players); ok && a.Better > 0 {
 		c.find(Note, c.begin(s), OtherCount{stationOf(s), short, round, a.Says, a.Better, a.Why}, better(a.Better))
 	}
-	if _, has := target.For(s.Target, 0.5); !has {
+	chain, has := target.For(t.Target, work.Mean(t.Chances()))
+	if !has {
 		return
 	}
-	reach := target.Reach(s.Target, chances, own, try, fetch)
+	reach := target.Reach(t.Target, t.Who)
 	if reach >= 0.5 && reach <= 0.97 {
 		return
 	}
-	short, _, _ := strings.Cut(s.Target.String(), ",")
-	advice, ok := target.Fit(s.Target, chances, own, try, fetch)
-	chain, _ := target.For(s.Target, work.Mean(chances))
+	advice, ok := target.Fit(t.Target, t.Who, t.Try)
 	tries, err := chain.Tries()
 	switch {
-	case err == nil && ok && advice.N != s.Target.N:
+	case err == nil && ok && advice.N != t.Target.N:
 		c.find(
 			Note,
 			c.begin(s),
@@ -98,7 +102,7 @@ func targetReach(c *checking, s work.StationAt) {
 			better(advice.N),
 		)
 	case reach < 0.5:
-		allOver := s.Target.Kind == coach.SetOfStreaks && s.Target.Back == string(target.AllOver)
+		allOver := t.Target.Kind == coach.SetOfStreaks && t.Target.Back == string(target.AllOver)
 		c.find(Note, c.begin(s), TooFar{stationOf(s), s.Drill.Name, short, round, allOver})
 	}
 }

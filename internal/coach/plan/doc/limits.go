@@ -62,6 +62,11 @@ func (p Plan) Check() error {
 		if !between(s.Target, 0, 500) {
 			return Input("", "Station %d: a target is 1 to 500.", i+1)
 		}
+		for key, n := range s.Aims {
+			if !IsGroupKey(key) || !between(n, 1, 500) {
+				return Input("", "Station %d: a target of a group is 1 to 500.", i+1)
+			}
+		}
 		for key := range s.Own {
 			if !IsGroupKey(key) {
 				return Input("", "Station %d: %q is no group.", i+1, key)
@@ -114,6 +119,9 @@ func (b Block) check(n int) error {
 			MostTeam,
 			MostSteps,
 		)
+	}
+	if !between(b.Target, 0, 500) {
+		return Input("", "Block %d: a target is 1 to 500.", n)
 	}
 	if b.Way != "" && !slices.Contains(rotate.Ways, b.Way) {
 		return Input("", "Block %d: partners cannot change by %q.", n, b.Way)

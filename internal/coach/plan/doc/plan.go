@@ -63,6 +63,7 @@ type Block struct {
 
 	Drill   string       `json:"drill,omitempty"` // its task, in the edition it was planned with
 	Edition int          `json:"edition,omitempty"`
+	Target  int          `json:"target,omitempty"`  // instead of the task's own number
 	Steps   []Task       `json:"steps,omitempty"`   // ladder: one after the other
 	Climb   Climb        `json:"climb,omitempty"`   // ladder: who climbs together
 	Way     rotate.Way   `json:"way,omitempty"`     // partners: how they change
@@ -112,6 +113,7 @@ type Station struct {
 	Edition int               `json:"edition"`
 	Leader  string            `json:"leader"`             // member id; empty: runs itself
 	Target  int               `json:"target,omitempty"`   // instead of the drill's own number
+	Aims    map[string]int    `json:"aims,omitempty"`     // for a GroupKey another number than that of the form it does
 	Spot    *floor.Spot       `json:"spot,omitempty"`     // where the coach put it; nil: laid out
 	Variant map[string]string `json:"variants,omitempty"` // for a stage's name another variant than the one that suits it; "-" for the drill as it is
 	Own     map[string]Task   `json:"own,omitempty"`      // for a GroupKey another task; an empty one: the group skips the place
@@ -346,7 +348,8 @@ func (c Circuit) clone() Circuit {
 			at := *s.Spot
 			s.Spot = &at
 		}
-		s.Variant, s.Side, s.Own = maps.Clone(s.Variant), maps.Clone(s.Side), maps.Clone(s.Own)
+		s.Variant, s.Aims = maps.Clone(s.Variant), maps.Clone(s.Aims)
+		s.Side, s.Own = maps.Clone(s.Side), maps.Clone(s.Own)
 	}
 	return c
 }

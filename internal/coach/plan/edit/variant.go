@@ -27,6 +27,7 @@ func (e Variant) apply(p *doc.Plan) (Needs, error) {
 	if err != nil {
 		return Nothing, err
 	}
+	s.Aims = nil // they were for the forms before
 	if e.Name == "" {
 		delete(s.Variant, e.For)
 		return Nothing, nil

@@ -104,33 +104,39 @@ func twice(r *rand.Rand, in work.Input) doc.Plan {
 	return in.Plan
 }
 
+// leader is who has to stand there. Two draws before it were for what drills do not say any more: without them the plans
+// that were kept would have another shelf.
+func leader(r *rand.Rand) coach.Leader {
+	r.IntN(8)
+	r.IntN(6)
+	return pick(r, coach.SelfRun, coach.AnyHelper, coach.AnyCoach, coach.Qualified)
+}
+
 // Drill is one of the shelf: some with turns, roles, a target of some kind, balls that fly on, and what it asks.
 func Drill(r *rand.Rand, i int) coach.Drill {
 	d := coach.Drill{
-		ID:         fmt.Sprintf("00000000-0000-4000-a000-%012d", i+1),
-		Edition:    1,
-		Name:       fmt.Sprintf("Drill %c", 'A'+i),
-		Setup:      "As it is said.",
-		Skills:     []string{pick(r, "throwing", "footwork", "catching")},
-		Approach:   "technique-first",
-		Practice:   pick(r, "blocked", "varied", "random"),
-		Form:       "cooperative",
-		Places:     1 + r.IntN(4),
-		Least:      1 + r.IntN(3),
-		Most:       4 + r.IntN(12),
-		Pace:       float64(r.IntN(20)),
-		Chance:     0.1 + 0.8*r.Float64(),
-		TrySeconds: float64(r.IntN(8)),
-		Fetch:      float64(r.IntN(6)),
-		Leader:     pick(r, coach.SelfRun, coach.AnyHelper, coach.AnyCoach, coach.Qualified),
-		Length:     float64(3 + r.IntN(12)),
-		Width:      float64(3 + r.IntN(8)),
-		Clearance:  float64(r.IntN(3)),
-		Hard:       r.IntN(3) == 0,
-		Fire:       pick(r, 0.0, 0, 6),
-		Keys:       []string{"Soft hands", "Eyes up"},
-		Variants:   []coach.Variant{{Name: "Nearer", Suits: "First"}},
-		Easier:     1,
+		ID:        fmt.Sprintf("00000000-0000-4000-a000-%012d", i+1),
+		Edition:   1,
+		Name:      fmt.Sprintf("Drill %c", 'A'+i),
+		Setup:     "As it is said.",
+		Skills:    []string{pick(r, "throwing", "footwork", "catching")},
+		Approach:  "technique-first",
+		Practice:  pick(r, "blocked", "varied", "random"),
+		Form:      "cooperative",
+		Places:    1 + r.IntN(4),
+		Least:     1 + r.IntN(3),
+		Most:      4 + r.IntN(12),
+		Pace:      float64(r.IntN(20)),
+		Chance:    0.1 + 0.8*r.Float64(),
+		Leader:    leader(r),
+		Length:    float64(3 + r.IntN(12)),
+		Width:     float64(3 + r.IntN(8)),
+		Clearance: float64(r.IntN(3)),
+		Hard:      r.IntN(3) == 0,
+		Fire:      pick(r, 0.0, 0, 6),
+		Keys:      []string{"Soft hands", "Eyes up"},
+		Variants:  []coach.Variant{{Name: "Nearer", Suits: "First"}},
+		Easier:    1,
 	}
 	d.Target = pick(
 		r,

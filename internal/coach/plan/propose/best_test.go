@@ -35,7 +35,7 @@ func small(seed uint64) work.Input {
 	for i := range 10 {
 		in.Shelf = append(in.Shelf, coach.Drill{
 			ID: fmt.Sprint("d", i), Edition: 1, Name: fmt.Sprintf("Drill %d", i), Skills: []string{skills[r.IntN(4)]},
-			Places: 1 + r.IntN(4), Least: 1 + r.IntN(3), Most: 3 + r.IntN(5), Pace: float64(3 + r.IntN(9)), TrySeconds: 5,
+			Places: 1 + r.IntN(4), Least: 1 + r.IntN(3), Most: 3 + r.IntN(5), Pace: float64(3 + r.IntN(9)),
 			Length: float64(4 + r.IntN(7)), Width: float64(3 + r.IntN(6)), Clearance: float64(r.IntN(2)), Chance: 0.7,
 			Kit: []string{fmt.Sprintf("%d balls", 1+r.IntN(6))}, Hard: r.IntN(4) == 0,
 			Leader: []coach.Leader{coach.SelfRun, coach.SelfRun, coach.AnyHelper, coach.AnyCoach}[r.IntN(4)],

@@ -427,24 +427,27 @@ func (pr *proposal) targets(p *doc.Plan) {
 	pic := work.Out(in)
 	for _, at := range pic.Stations {
 		s, _ := p.Station(at.ID)
-		if s.Pinned || at.Drill.TrySeconds <= 0 {
+		if s.Pinned {
 			continue
 		}
-		if _, has := target.For(at.Target, 0.5); !has {
-			continue
-		}
-		var chances []float64
-		for _, p := range in.Players {
-			r, _ := in.Chance(p, at.Drill)
-			chances = append(chances, r.P)
-		}
-		own, try, fetch := pic.OwnTime(at), work.WholeSeconds(at.Drill.TrySeconds), work.WholeSeconds(at.Drill.Fetch)
-		if reach := target.Reach(at.Target, chances, own, try, fetch); reach >= 0.6 && reach <= 0.95 {
-			continue
-		}
-		if a, ok := target.Fit(at.Target, chances, own, try, fetch); ok && a.N != at.Target.N {
-			s.Target = a.N
-			s.Why += fmt.Sprintf(" Target %d: %s.", a.N, a.Because)
+		for _, t := range pic.TriesAt(in, at) {
+			if _, has := target.For(t.Target, 0.5); !has {
+				continue
+			}
+			if reach := target.Reach(t.Target, t.Who); reach >= 0.6 && reach <= 0.95 {
+				continue
+			}
+			a, ok := target.Fit(t.Target, t.Who, t.Try)
+			switch {
+			case !ok || a.N == t.Target.N:
+			case t.Group == nil:
+				s.Target = a.N
+				s.Why += fmt.Sprintf(" Target %d: %s.", a.N, a.Because)
+			case s.Aims == nil:
+				s.Aims = map[string]int{doc.GroupKey(t.Group.Number): a.N}
+			default:
+				s.Aims[doc.GroupKey(t.Group.Number)] = a.N
+			}
 		}
 	}
 }

@@ -203,7 +203,7 @@ func (pr *proposal) ladder(b *doc.Block) {
 		of := pr.aim == "" || slices.Contains(s.Drill.Skills, pr.aim)
 		switch {
 		case !counts || s.Score <= -20:
-		case pr.in.StepTime(*s.Drill) > longest:
+		case pr.in.StepTime(work.Span{Block: *b}, *s.Drill) > longest:
 			long = append(long, *s.Drill)
 		case len(steps) < mostSteps && (of || len(steps) < leastSteps):
 			steps = append(steps, *s.Drill)

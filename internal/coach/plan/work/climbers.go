@@ -3,7 +3,6 @@ package work
 import (
 	"cmp"
 	"slices"
-	"time"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan/doc"
@@ -78,24 +77,4 @@ func (in Input) together(climb doc.Climb, players []coach.Player) (out [][]coach
 		}
 	}
 	return out
-}
-
-// StepAt is a step of a ladder: when it begins for the middle player, from the block's start, and how long it takes.
-type StepAt struct {
-	Drill       coach.Drill
-	From, Takes time.Duration
-}
-
-// StepTimes are how long the steps of a block's ladder take, one after the other, and how many fit into its time.
-func (in Input) StepTimes(b Span) (steps []StepAt, fit int) {
-	at := b.From
-	for _, t := range b.Steps {
-		d := in.Drill(t.Drill)
-		s := StepAt{Drill: d, From: at - b.From, Takes: in.StepTime(d)}
-		if at += s.Takes; at <= b.To {
-			fit++
-		}
-		steps = append(steps, s)
-	}
-	return steps, fit
 }

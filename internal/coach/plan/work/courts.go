@@ -19,8 +19,7 @@ func (b Span) PointsTake() time.Duration {
 		return 0
 	}
 	points := target.Race{To: p.To, Against: cmp.Or(p.Against, p.To)}.Points(target.PointChance(0, 0))
-	each := b.Task.TrySeconds + b.Task.Fetch/2
-	return time.Duration(points*each*float64(time.Second)) + b.PartnerChange()
+	return time.Duration(points*float64(b.Task.Try())) + b.PartnerChange()
 }
 
 // AtOnce is how many pairs, or teams, play at once in a block in which partners change, of so many players.

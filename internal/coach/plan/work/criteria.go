@@ -74,11 +74,27 @@ func (in Input) Chance(p coach.Player, d coach.Drill) (r target.Rate, from strin
 	known, is := in.Known[of]
 	if !is {
 		known.rate, known.from = in.chance(p, d)
+		known.rate = in.inForm(known.rate, known.from, d)
 		if in.Known != nil {
 			in.Known[of] = known
 		}
 	}
 	return known.rate, known.from
+}
+
+// surest is the best chance that a form is said to leave.
+const surest = 0.99
+
+// inForm is a chance that the marks tell, in the form of the drill that is done: as much easier or harder as that says of
+// itself. The drill's own guess is of the form already.
+func (in Input) inForm(r target.Rate, from string, d coach.Drill) target.Rate {
+	written, known := in.Drills[d.ID]
+	if !known || from == OwnGuess || written.Chance <= 0 || written.Chance == d.Chance {
+		return r
+	}
+	ratio := d.Chance / written.Chance
+	r.P, r.Low, r.High = min(surest, r.P*ratio), min(surest, r.Low*ratio), min(1, r.High*ratio)
+	return r
 }
 
 // Known are the chances that were worked out for an input: they are the same for every plan of it. Where it is set, each

@@ -298,29 +298,56 @@ func (in Input) Forbidden(sides map[string]doc.Task, p coach.Player, d coach.Dri
 	return ""
 }
 
-// OwnTime is how long each player of a group has a place of the station in a round.
-func (pic *Picture) OwnTime(s StationAt) time.Duration { return pic.share(s).Active }
+// Each is how many tries a round gives each player of a group at a station, in the form they do.
+func (pic *Picture) Each(s StationAt, g Group) float64 { return pic.share(s, g).Reps }
 
-// share is what a round there gives each player of the largest group.
-func (pic *Picture) share(s StationAt) load.Share {
-	size := 0
-	for _, g := range pic.Groups {
-		size = max(size, len(g.Players))
+// share is what a round gives each player of a group at a station, together with a group that comes at the same time.
+func (pic *Picture) share(s StationAt, g Group) load.Share {
+	d := s.For(g)
+	for r := range s.Visits {
+		if d != nil && (s.Visits[r] == g.Index || s.Also[r] == g.Index) {
+			return load.Of(*d).At(pic.Together(s, r), pic.Circuits[s.Circuit].Round())
+		}
 	}
-	return load.Of(s.Drill).At(size, pic.Circuits[s.Circuit].Round())
+	return load.Share{}
 }
 
-// Tries is who tries for the station's target, with their chances, and what they have for it in a round.
-func (pic *Picture) Tries(s StationAt, chances []float64) target.Players {
-	sh := pic.share(s)
-	return target.Players{
-		Chances: chances,
-		AtOnce:  sh.AtOnce,
-		Own:     sh.Active,
-		Round:   pic.Circuits[s.Circuit].Round(),
-		Try:     WholeSeconds(s.Drill.TrySeconds),
-		Fetch:   time.Duration(s.Drill.Fetch * float64(time.Second)),
+// Trying is those who try for one target at a station: a group whose number is its own, or all the others.
+type Trying struct {
+	target.Players
+	Target coach.Target
+	Drill  coach.Drill
+	Group  *Group // whose number is its own; nil: the station's
+}
+
+// TriesAt is who tries for what at a station: each in the form they do, with the tries a round gives them.
+func (pic *Picture) TriesAt(in Input, s StationAt) (out []Trying) {
+	c := pic.Circuits[s.Circuit]
+	all := Trying{Target: s.Target, Drill: s.Drill, Players: target.Players{Try: s.Drill.Try(), Round: c.Round()}}
+	for _, g := range pic.GroupsOf(c) {
+		d := s.For(g)
+		if d == nil || s.HasOwn(g) {
+			continue
+		}
+		sh := pic.share(s, g)
+		var who []target.Trier
+		for _, p := range g.Players {
+			if _, aside := s.Side[p.ID]; !aside && sh.AtOnce > 0 {
+				r, _ := in.Chance(p, *d)
+				who = append(who, target.Trier{P: r.P, Tries: target.Tries(sh.Reps)})
+			}
+		}
+		if t, own := s.TargetFor(g); own {
+			out = append(out, Trying{
+				Players: target.Players{Who: who, AtOnce: sh.AtOnce, Try: d.Try(), Round: c.Round()},
+				Target:  t, Drill: *d, Group: &g,
+			})
+		} else {
+			all.Who, all.AtOnce = append(all.Who, who...), max(all.AtOnce, sh.AtOnce)
+		}
 	}
+	out = append([]Trying{all}, out...)
+	return slices.DeleteFunc(out, func(t Trying) bool { return len(t.Who) == 0 })
 }
 
 // grownUp is the age in years from which a body takes all-out work and exercises after faults as an adult's does (common

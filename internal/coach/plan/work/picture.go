@@ -3,7 +3,6 @@ package work
 
 import (
 	"cmp"
-	"math"
 	"strings"
 	"time"
 
@@ -182,18 +181,56 @@ type StationAt struct {
 	Visits  []int // the group there in each round, or rotate.Rest
 	Also    []int // a second group, where two may come
 
-	own map[string]*coach.Drill // of groups that do something else here; nil: they skip the place
+	own  map[string]*coach.Drill // of groups that do something else here; nil: they skip the place
+	does []*coach.Drill          // by group of the picture: its own task, or the drill in the form it does
 }
 
-// For is what a group does at the station: its own task, or what the station is for. Nil: it skips the place.
+// For is what a group does at the station: its own task, or what the station is for, in the form it does. Nil: it skips
+// the place.
 func (s *StationAt) For(g Group) *coach.Drill {
-	if len(s.own) == 0 {
-		return &s.Drill
-	}
-	if d, own := s.own[doc.GroupKey(g.Number)]; own {
-		return d
+	if g.Index < len(s.does) {
+		return s.does[g.Index]
 	}
 	return &s.Drill
+}
+
+// forms works out what each group does at the station.
+func (s *StationAt) forms(groups []Group) {
+	s.does = make([]*coach.Drill, len(groups))
+	for i, g := range groups {
+		s.does[i] = &s.Drill
+		if d, own := s.own[doc.GroupKey(g.Number)]; own {
+			s.does[i] = d
+		} else if v := s.Form(g); v != nil {
+			d := s.Drill.As(*v)
+			s.does[i] = &d
+		}
+	}
+}
+
+// Form is the form of the station's drill that a group does. Nil: the drill as it is, or a task of its own.
+func (s *StationAt) Form(g Group) *coach.Variant {
+	if s.HasOwn(g) {
+		return nil
+	}
+	return s.VariantFor(s.Drill, g.Number, g.Stage)
+}
+
+// TargetFor is what is asked of a group there: the number that was chosen for it, else that of its form, else that of the
+// station, else the drill's. Own reports whether it is not the station's.
+func (s *StationAt) TargetFor(g Group) (t coach.Target, own bool) {
+	d := s.For(g)
+	if d == nil || s.HasOwn(g) {
+		return d.Scored(), true
+	}
+	t = d.Target
+	if n := s.Aims[doc.GroupKey(g.Number)]; n > 0 {
+		return t.To(n), true
+	}
+	if v := s.Form(g); v != nil && (v.Target > 0 || v.Against > 0) {
+		return t, true
+	}
+	return s.Target, false
 }
 
 // HasOwn reports whether a group does something else at the station than it is for.
@@ -222,6 +259,9 @@ func Out(in Input) Picture {
 	pic := Picture{Plan: p, Start: in.Start, Booked: in.Booked, Floor: in.Floor, CanLead: in.Leaders}
 	pic.place(in)
 	pic.group(in)
+	for i := range pic.Stations {
+		pic.Stations[i].forms(pic.Groups)
+	}
 	pic.rotation(in)
 	pic.ledger(in)
 	pic.asides(in)
@@ -308,11 +348,6 @@ func (in Input) stationAt(s doc.Station, move bool) StationAt {
 // Covers reports whether the leader is there from–until.
 func (l Leader) Covers(from, to time.Duration) bool {
 	return l.From <= from && (l.Until == 0 || l.Until >= to)
-}
-
-// WholeSeconds is as exact as a guess of a try's length can be.
-func WholeSeconds(s float64) time.Duration {
-	return time.Duration(math.Max(1, math.Round(s))) * time.Second
 }
 
 // Mean of figures; 0 of none.

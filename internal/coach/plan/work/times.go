@@ -6,11 +6,8 @@ import (
 	"slices"
 	"time"
 
-	"gruppo/internal/coach"
-	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/rotate"
-	"gruppo/internal/coach/target"
 )
 
 // Round is one work period of the stations.
@@ -48,6 +45,9 @@ func (pic *Picture) timetable(in Input) {
 	for i, b := range pic.Plan.Blocks {
 		span := Span{Block: b, Index: i, From: at, To: at + time.Duration(b.Minutes)*time.Minute}
 		if d, ok := in.Drills[b.Drill]; ok && b.Kind != doc.Stations { // stations have their own
+			if b.Target > 0 {
+				d.Target = d.Target.To(b.Target)
+			}
 			span.Task = &d
 		}
 		if span.RallyLadder() && b.Way == rotate.WinnerStays { // a pair climbs together: nobody wins
@@ -106,29 +106,4 @@ func (pic *Picture) part(c *Circuit, span *Span) {
 		}
 	}
 	span.To = t
-}
-
-// StepTime is how long a player with an even chance of keeping up needs for a ladder's step: the time by which four in
-// five of the middle players are done.
-func (in Input) StepTime(d coach.Drill) time.Duration {
-	var chances []float64
-	for _, p := range in.Players {
-		r, _ := in.Chance(p, d)
-		chances = append(chances, r.P)
-	}
-	if len(chances) == 0 {
-		chances = []float64{d.Chance}
-	}
-	chain, has := target.For(d.Target, math.Round(Mean(chances)*50)/50)
-	if !has || d.TrySeconds <= 0 {
-		return 4 * time.Minute
-	}
-	every := load.Of(d)
-	every.Each = 0 // as many turns as it takes
-	own := every.At(max(1, len(in.Players)), time.Hour).Active
-	by := chain.By(WholeSeconds(d.TrySeconds), WholeSeconds(d.Fetch), 0.8)[0]
-	if by == 0 || own == 0 {
-		return time.Hour
-	}
-	return time.Duration(float64(by) * float64(time.Hour) / float64(own)).Round(time.Second)
 }
