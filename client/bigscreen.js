@@ -88,8 +88,10 @@ document.addEventListener('alpine:init', () =>
             : '')
         )
       },
+      // keyText is the key of what everybody does now; between the tasks, and at stations, the one of the day
       get keyText() {
-        return this.state.key
+        const t = this.going && this.current.what !== 'stations' && this.state.tasks.find((t) => t.block === this.current.block)
+        return t ? t.key : this.state.key
       },
       get isAlone() {
         return this.everybody.length === 0 && !this.cycle && !this.match && !this.pairing

@@ -38,11 +38,10 @@ export const keys = {
     else if (Date.parse(this.state.keys[i].at) <= Date.parse(k.at)) this.state.keys[i] = k
     this.beat++
   },
+  // keyList are the keys of the place; where it has none, the one that the plan has for it
   get keyList() {
-    const own = this.station?.keys || []
-    return this.state.key && !own.some((k) => k.toLowerCase() === this.state.key.toLowerCase())
-      ? [this.state.key, ...own]
-      : own
+    const { keys, key } = this.station || {}
+    return keys?.length ? keys : key ? [key] : []
   },
   get keyAt() {
     const list = this.keyList
@@ -50,7 +49,7 @@ export const keys = {
     if (picked !== undefined) return Math.min(picked, list.length - 1)
     return toShow(
       list,
-      this.state.key || '',
+      this.station?.key || '',
       this.present.map((p) => p.id),
       (p, k) => this.hasKey(p, k),
       this.holdShare,

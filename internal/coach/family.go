@@ -49,6 +49,17 @@ func (f Family) About() string {
 // Plays reports whether its sessions have sides that play against each other.
 func (f Family) Plays() bool { return f != Apparatus && f != Athletics }
 
+// Try is what one repetition is called: a turn where routines and ropes are, a stroke over a net, else a try.
+func (f Family) Try() string {
+	switch f {
+	case Apparatus:
+		return "turn"
+	case NetGames:
+		return "stroke"
+	}
+	return "try"
+}
+
 // Finish is what a session of the family ends in, where others play a game, and what is done then as long as no drill is
 // chosen for it.
 func (f Family) Finish() (title, does string) {

@@ -37,12 +37,7 @@ func Needs(lines []string) []Need {
 		n := Need{N: 1}
 		words, n.Each = strings.CutSuffix(words, " each")
 		ways := strings.Split(words, " or ")
-		head, rest, more := strings.Cut(ways[0], " ")
-		if k, err := strconv.Atoi(head); err == nil && more && k > 0 {
-			n.N, ways[0] = k, rest
-		} else if (head == "a" || head == "an" || head == "one") && more {
-			ways[0] = rest
-		}
+		n.N, ways[0] = howMany(ways[0])
 		n.Name = Singular(ways[0])
 		for _, w := range ways[1:] {
 			n.Or = append(n.Or, Singular(strings.TrimPrefix(strings.TrimSpace(w), "a ")))
@@ -50,6 +45,37 @@ func Needs(lines []string) []Need {
 		out = append(out, n)
 	}
 	return out
+}
+
+// numbers are written out up to twelve.
+var numbers = []string{"", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"}
+
+// howMany reads the number that words begin with, "4 walls", "four walls" or "a wall", and what it is of; one, where they
+// begin with none.
+func howMany(words string) (n int, of string) {
+	head, rest, more := strings.Cut(words, " ")
+	if !more {
+		return 1, words
+	}
+	if k, err := strconv.Atoi(head); err == nil && k > 0 {
+		return k, rest
+	}
+	if k := slices.Index(numbers, strings.ToLower(head)); k > 0 {
+		return k, rest
+	}
+	if head == "a" || head == "an" {
+		return 1, rest
+	}
+	return 1, words
+}
+
+// InRoles is how many of a group the drill's roles take: "four reserves" are four.
+func (d Drill) InRoles() (n int) {
+	for _, role := range d.Roles {
+		k, _ := howMany(strings.TrimSpace(role))
+		n += min(k, 60)
+	}
+	return n
 }
 
 // Singular is the name of one of them: balls → ball, boxes → box. It knows the plurals that kit comes in, not all of

@@ -52,3 +52,19 @@ func TestKitIsReadAndPacked(t *testing.T) {
 		t.Error(say.Count(2, "tall box"))
 	}
 }
+
+// What words say is as many as they say.
+func TestNumbersInWords(t *testing.T) {
+	for line, want := range map[string]Need{
+		"four walls": {Name: "wall", N: 4}, "a wall": {Name: "wall", N: 1}, "two boxes each": {Name: "box", N: 2, Each: true},
+		"wall": {Name: "wall", N: 1},
+	} {
+		if got := Needs([]string{line})[0]; got.Name != want.Name || got.N != want.N || got.Each != want.Each {
+			t.Errorf("%q: %+v", line, got)
+		}
+	}
+	d := Drill{Roles: []string{"feeder", "two target players", "4 reserves"}}
+	if n := d.InRoles(); n != 7 {
+		t.Errorf("%v take %d players, want 7", d.Roles, n)
+	}
+}

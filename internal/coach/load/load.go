@@ -31,7 +31,7 @@ type Station struct {
 
 // Of is the station that a drill is.
 func Of(d coach.Drill) Station {
-	s := Station{Places: d.Places, Roles: len(d.Roles), Pace: d.Pace}
+	s := Station{Places: d.Places, Roles: d.InRoles(), Pace: d.Pace}
 	if d.Work > 0 {
 		s.Turns = Turns{
 			Work: time.Duration(d.Work) * time.Second,

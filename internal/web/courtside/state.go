@@ -124,6 +124,7 @@ type station struct {
 	Work     int               `json:"work"`
 	Rest     int               `json:"rest"`
 	Each     int               `json:"each"` // tries each in a round, as planned
+	Key      string            `json:"key"`  // the one in force, as the plan has it
 	Keys     []string          `json:"keys"`
 	Cautions []string          `json:"cautions"`
 	Criteria []string          `json:"criteria"` // ids of those it shows
@@ -561,6 +562,7 @@ func stationOf(pic work.Picture, s work.StationAt) station {
 		Routine:  d.Routine,
 		Work:     d.Work,
 		Rest:     d.Rest,
+		Key:      pic.KeyFor(&d),
 		Keys:     d.Keys,
 		Cautions: d.Cautions,
 		Visits:   s.Visits,
@@ -620,7 +622,7 @@ func (st *state) places(l app.Loaded) {
 		if b.Kind.Partners() && b.Turn > 0 {
 			st.Pairings = append(st.Pairings, pairingOf(l.Input, b))
 		}
-		v := station{Block: b.Index, Aside: map[string]string{}}
+		v := station{Block: b.Index, Key: pic.KeyFor(nil), Aside: map[string]string{}}
 		if b.Task != nil {
 			v = stationOf(pic.Picture, work.StationAt{Drill: *b.Task, Target: b.Task.Target})
 			v.Block, v.Each, v.Criteria, v.Forms = b.Index, 0, shows(*b.Task), nil
@@ -857,9 +859,7 @@ func (st *state) ladders(l app.Loaded, links []path.Link, names map[string]strin
 			if i < len(times) {
 				s.Takes = int(times[i].Takes.Seconds())
 			}
-			if len(d.Keys) > 0 {
-				s.Key = d.Keys[0]
-			}
+			s.Key = l.Picture.KeyFor(&d)
 			if d.Easier < len(d.Variants) {
 				s.Next = d.Variants[d.Easier].Name + ": " + d.Variants[d.Easier].Says()
 			}

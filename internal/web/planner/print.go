@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"gruppo/internal/coach"
 	"gruppo/internal/coach/load"
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
@@ -95,18 +96,11 @@ func (v *planView) Visits(s work.StationAt) (out []cardVisit) {
 	return out
 }
 
-// Key is the one key at a station: the day's, where the drill has it, else the drill's first.
-func (v *planView) Key(s work.StationAt) string {
-	for _, k := range s.Drill.Keys {
-		if k == v.Picture.Plan.Key {
-			return k
-		}
-	}
-	if len(s.Drill.Keys) > 0 {
-		return s.Drill.Keys[0]
-	}
-	return v.Picture.Plan.Key
-}
+// Key is the one key at a station.
+func (v *planView) Key(s work.StationAt) string { return v.Picture.KeyFor(&s.Drill) }
+
+// KeyOf is the one key of a drill.
+func (v *planView) KeyOf(d coach.Drill) string { return v.Picture.KeyFor(&d) }
 
 // Balls is how many a feeder needs in reach for one player's turn in a round; 0 where nobody feeds.
 func (v *planView) Balls(s work.StationAt) int {

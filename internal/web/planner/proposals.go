@@ -29,7 +29,7 @@ type proposalsView struct {
 
 // offer is one of the plans, with what it comes to.
 type offer struct {
-	Favour  propose.Favour
+	Favour  string // what it has most of
 	Figures [6]offered
 	Floor   svg.FloorView
 	Bars    []offerBar
@@ -81,7 +81,7 @@ func proposals(c *shell.Ctx) error {
 			f.Best = f.value != 0 && f.value == best
 		}
 	}
-	return c.Page(pages, http.StatusOK, "proposals.html", "Three plans", &v)
+	return c.Page(pages, http.StatusOK, "proposals.html", "Plans to choose from", &v)
 }
 
 // taken is the one of three that was chosen, by its place.
@@ -105,7 +105,7 @@ func (v proposalsView) offer(in work.Input, of propose.Offer) offer {
 	}
 	in.Drills = drills
 	pic := check.Plan(in)
-	o := offer{Favour: of.Favour}
+	o := offer{Favour: of.Called()}
 	seen := len(pic.Ledger) - propose.Unseen(pic)
 	playing, fewest := propose.Minutes(pic), propose.Fewest(pic, of.Skill)
 	marks := "none due"
@@ -124,7 +124,7 @@ func (v proposalsView) offer(in work.Input, of propose.Offer) offer {
 	}
 	o.Floor = svg.Floor(pic, v.Program.Units)
 	o.Figures = [6]offered{
-		{What: strings.TrimSpace("tries at least, " + of.Skill), Says: fmt.Sprintf("%.0f", fewest), value: math.Round(fewest)},
+		{What: strings.TrimSuffix(say.Many(v.Program.Family.Try())+" at least, "+of.Skill, ", "), Says: fmt.Sprintf("%.0f", fewest), value: math.Round(fewest)},
 		{What: "active", Says: fmt.Sprintf("%.0f %%", pic.Active*100), value: float64(int(pic.Active*100 + 0.5))},
 		{What: "seen by the lead", Says: fmt.Sprintf("%d of %d", seen, len(pic.Ledger)), value: float64(seen)},
 		{What: "playing", Says: fmt.Sprintf("%.0f min", playing), value: float64(int(playing + 0.5))},

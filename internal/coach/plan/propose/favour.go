@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"strings"
 
 	"gruppo/internal/coach/plan/check"
 	"gruppo/internal/coach/plan/doc"
@@ -95,11 +96,21 @@ func (pr *proposal) favours(pic check.Picture) float64 {
 type Offer struct {
 	Plan   doc.Plan
 	Favour Favour // what it has most of, of the three; Other where it has most of nothing
+	Also   []Favour
 	Skill  string // that it is for
 }
 
-// Three are plans that differ: each is searched for another favour, from the best for it of three beginnings. The same
-// three come of the same input.
+// Called says what a plan has most of: "Most tries, most looked at".
+func (o Offer) Called() string {
+	words := o.Favour.String()
+	for _, f := range o.Also {
+		words += ", " + strings.ToLower(f.String())
+	}
+	return words
+}
+
+// Three are plans that differ, fewer where the same comes out: each is searched for another favour, from the best for it
+// of three beginnings. The same come of the same input.
 func Three(in work.Input, shape string, aim doc.Aim) (out []Offer, err error) {
 	var begun []*proposal
 	var first []check.Picture
@@ -130,13 +141,23 @@ func Three(in work.Input, shape string, aim doc.Aim) (out []Offer, err error) {
 		}
 		in := begun[0].in
 		in.Plan = p
-		out, pics = append(out, Offer{Plan: p, Favour: Other, Skill: begun[0].aim}), append(pics, check.Plan(in))
+		pic := check.Plan(in)
+		if slices.ContainsFunc(pics, func(o check.Picture) bool { return samePlan(o, pic, begun[0].aim) }) {
+			continue // with the same figures it is one plan
+		}
+		out, pics = append(out, Offer{Plan: p, Favour: Other, Skill: begun[0].aim}), append(pics, pic)
 	}
 	named(out, pics)
 	return out, nil
 }
 
-// named gives each favour to the plan that has most of it; one that has most of two keeps the first.
+// samePlan reports whether two plans do the same and come to the same for every favour.
+func samePlan(a, b check.Picture, aim string) bool {
+	return slices.Equal(a.Plan.Tasks(), b.Plan.Tasks()) && Unseen(a) == Unseen(b) &&
+		math.Round(Fewest(a, aim)) == math.Round(Fewest(b, aim)) && Minutes(a) == Minutes(b)
+}
+
+// named gives each favour to the plan that has most of it; one that has most of two has both.
 func named(out []Offer, pics []check.Picture) {
 	for _, favour := range Favours {
 		has := func(i int) float64 {
@@ -145,12 +166,20 @@ func named(out []Offer, pics []check.Picture) {
 		best := 0
 		for i := range out {
 			more, same := has(i)-has(best), math.Abs(has(i)-has(best)) < 1e-9
+			if favour == Looked && Unseen(pics[i]) == len(pics[i].Ledger) {
+				continue // nobody is seen: nothing to have most of
+			}
 			if more > 1e-9 || same && out[best].Favour != Other && out[i].Favour == Other {
 				best = i
 			}
 		}
+		if favour == Looked && Unseen(pics[best]) == len(pics[best].Ledger) {
+			continue
+		}
 		if out[best].Favour == Other {
 			out[best].Favour = favour
+		} else {
+			out[best].Also = append(out[best].Also, favour)
 		}
 	}
 	slices.SortStableFunc(out, func(a, b Offer) int { return place(a.Favour) - place(b.Favour) })

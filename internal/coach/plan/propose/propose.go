@@ -175,9 +175,10 @@ func (pr *proposal) aimAt(aim doc.Aim) {
 			len(in.Players),
 		)
 	}
-	if len(pr.keys) > 0 && pr.p.Key == "" ||
-		len(pr.keys) > 0 &&
-			!slices.ContainsFunc(in.Plan.Blocks, func(b doc.Block) bool { return b.Kind == doc.OneKey && b.Pinned }) {
+	if !slices.ContainsFunc(in.Plan.Blocks, func(b doc.Block) bool { return b.Kind == doc.OneKey && b.Pinned }) {
+		pr.p.Key = "" // that of another aim
+	}
+	if len(pr.keys) > 0 && pr.p.Key == "" {
 		pr.p.Key = pr.keys[0]
 	}
 	inside := in.Floor.Inside()

@@ -140,7 +140,7 @@ func (c Cycle) moments(span Span) (out []Moment) {
 }
 
 // turns adds what a player has of a block of intervals: the tries of their turns, the rest as it was asked for, and what
-// is left as waiting. Those who rest with a light task have its tries too.
+// is left as waiting. A light task meanwhile is no work: its tries are not counted.
 func (pic *Picture) turns(in Input, b Span, p coach.Player, row *Row) {
 	c := b.Cycle
 	me := slices.IndexFunc(c.Players, func(o coach.Player) bool { return o.ID == p.ID })
@@ -172,9 +172,6 @@ func (pic *Picture) turns(in Input, b Span, p coach.Player, row *Row) {
 	row.Resting += rests
 	row.Waiting += left - rests
 	row.Wait = max(row.Wait, c.Round+c.Pause-time.Duration(c.Work+c.Rest)*time.Second)
-	if c.Light != nil {
-		row.tries(*c.Light, c.Light.Pace*rests.Minutes())
-	}
 }
 
 // tries adds so many of a drill to a player's line.

@@ -38,6 +38,22 @@ func (pic *Picture) kit(in Input) {
 				}
 			}
 		}
+		inTurn := func(drills []coach.Drill, players int) { // what comes one after the other needs the most of them, not the sum
+			before := needs
+			var most []coach.Need
+			for _, d := range drills {
+				needs = nil
+				add(b.Title, d, players)
+				for _, n := range needs {
+					if i := slices.IndexFunc(most, func(o coach.Need) bool { return o.Name == n.Name }); i < 0 {
+						most = append(most, n)
+					} else if n.N > most[i].N {
+						most[i] = n
+					}
+				}
+			}
+			needs = append(before, most...)
+		}
 		aside := func(label string, sides map[string]doc.Task) {
 			for _, p := range in.Players {
 				if own := sides[p.ID]; own.Drill != "" {
@@ -56,17 +72,17 @@ func (pic *Picture) kit(in Input) {
 				aside(fmt.Sprint(s.Index+1), s.Side)
 			}
 		} else if c := b.Cycle; c != nil {
-			most := map[string]coach.Drill{} // exercises come one after the other: the same drill twice needs its kit once
-			for _, d := range c.Drills {
-				most[d.ID] = d
-			}
-			for _, id := range slices.Sorted(maps.Keys(most)) {
-				add(b.Title, most[id], min(c.Places, len(c.Players)))
-			}
+			inTurn(c.Drills, min(c.Places, len(c.Players)))
 			if c.Light != nil {
 				add(b.Title, *c.Light, max(0, len(c.Players)-c.Places))
 			}
 			aside(b.Title, b.Side)
+		} else if len(b.Steps) > 0 {
+			var steps []coach.Drill
+			for _, t := range b.Steps {
+				steps = append(steps, in.Drill(t.Drill))
+			}
+			inTurn(steps, Joining(b.Side, in.Players))
 		} else if b.Task != nil {
 			add(b.Title, *b.Task, Joining(b.Side, in.Players))
 			aside(b.Title, b.Side)

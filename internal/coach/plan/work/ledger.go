@@ -113,6 +113,12 @@ func (pic *Picture) asides(in Input) {
 }
 
 func (pic *Picture) ledger(in Input) {
+	pic.ladders = map[int][]StepAt{}
+	for _, b := range pic.Blocks {
+		if len(b.Steps) > 0 {
+			pic.ladders[b.Index], _ = in.StepTimes(b)
+		}
+	}
 	reps, active := 0.0, 0.0
 	var players []coach.Player
 	groups := map[string][]Group{} // of each player, in the order of the deals
@@ -141,6 +147,7 @@ func (pic *Picture) ledger(in Input) {
 	if n := float64(len(pic.Ledger)); n > 0 && pic.Total > 0 {
 		pic.Reps, pic.Active = reps/n, active/n/float64(pic.Total)
 	}
+	pic.Counted = slices.ContainsFunc(pic.Ledger, func(r Row) bool { return r.Active+r.Waiting+r.Resting > 0 })
 }
 
 // row is one player's share of everything.
@@ -165,6 +172,9 @@ func (pic *Picture) row(in Input, groups []Group, p coach.Player, everyone int) 
 		}
 		d := here.part(b.From, b.To)
 		row.Away += b.To - b.From - d
+		if b.Empty() { // nothing planned is nothing counted
+			continue
+		}
 		if own, aside := b.Side[p.ID]; aside {
 			if own.Drill == "" {
 				row.Resting += d
@@ -195,6 +205,8 @@ func (pic *Picture) row(in Input, groups []Group, p coach.Player, everyone int) 
 				row.tries(*b.Task, b.Task.Pace*d.Minutes()*b.plays())
 			}
 			row.Active += d
+		case b.Kind == doc.Ladder && len(b.Steps) > 0:
+			row.climbs(pic.ladders[b.Index], d)
 		case b.Task != nil && b.Kind.Active():
 			share(b.ID, *b.Task, everyone, d)
 		case b.Kind.Active():
@@ -210,6 +222,29 @@ func (pic *Picture) row(in Input, groups []Group, p coach.Player, everyone int) 
 		}
 	}
 	return row
+}
+
+// Empty reports whether nothing is planned in a block in which players would move: no task, no game, no step, no exercise,
+// not a word.
+func (b Span) Empty() bool {
+	return b.Kind.Active() && b.Kind != doc.Stations && b.Task == nil && b.Block.Game == nil && len(b.Steps) == 0 && b.Cycle == nil && b.Note == ""
+}
+
+// climbs adds what a player has of a ladder in a time: the tries of each step for as long as it takes, of the last one for
+// as long as is left.
+func (row *Row) climbs(steps []StepAt, d time.Duration) {
+	for i, s := range steps {
+		t := min(d, s.Takes)
+		if i == len(steps)-1 {
+			t = d
+		}
+		d -= t
+		sh := load.Of(s.Drill).At(s.There, t)
+		row.tries(s.Drill, sh.Reps)
+		row.Active += sh.Active + sh.InRole
+		row.Waiting += sh.Waiting
+		row.Resting += sh.Resting
+	}
 }
 
 // partnersRest is the share of a partner block in which each of n players rests: who is over, and whoever has no court.

@@ -103,9 +103,12 @@ type Picture struct {
 	Instead  []Instead // who does something else than the others, and where
 	Reps     float64   // mean a player
 	Active   float64   // share of the session the players move, mean
+	Counted  bool      // something is planned that they do; else there is no figure
 	Floor    floor.Floor
 
 	CanLead []Leader
+
+	ladders map[int][]StepAt // how long their steps take, by block
 }
 
 // Span is a block on the session's clock, as offsets from the start.

@@ -16,6 +16,7 @@ import (
 type StepAt struct {
 	Drill       coach.Drill
 	From, Takes time.Duration
+	There       int // players who share a place of it
 }
 
 // StepTimes are how long the steps of a block's ladder take, one after the other, and how many fit into its time.
@@ -23,7 +24,8 @@ func (in Input) StepTimes(b Span) (steps []StepAt, fit int) {
 	at, who := b.From, in.Climbers(b)
 	for _, t := range b.Steps {
 		d := in.Drill(t.Drill)
-		s := StepAt{Drill: d, From: at - b.From, Takes: in.stepTime(b, who, d)}
+		c := in.climb(b, who, d)
+		s := StepAt{Drill: d, From: at - b.From, Takes: c.takes(), There: c.there}
 		if at += s.Takes; at <= b.To {
 			fit++
 		}
@@ -37,13 +39,12 @@ const unknownStep = 4 * time.Minute
 
 // StepTime is how long a drill takes as a step of a block's ladder.
 func (in Input) StepTime(b Span, d coach.Drill) time.Duration {
-	return in.stepTime(b, in.Climbers(b), d)
+	return in.climb(b, in.Climbers(b), d).takes()
 }
 
-// stepTime is how long a ladder's step takes: the time by which four in five of the middle ones hold it. It counts by who
-// climbs: each group, pair or player has a place of its own as far as the floor has room for it, else they take turns.
-// What a pair or a team does together is done once for all of them.
-func (in Input) stepTime(b Span, who []Climber, d coach.Drill) time.Duration {
+// climb is a step of a ladder as those see it who climb. It counts by who they are: each group, pair or player has a
+// place of its own as far as the floor has room for it, else they take turns.
+func (in Input) climb(b Span, who []Climber, d coach.Drill) climb {
 	var chances []float64
 	largest := 1
 	for _, c := range who {
@@ -59,21 +60,20 @@ func (in Input) stepTime(b Span, who []Climber, d coach.Drill) time.Duration {
 	n, units := len(chances), max(1, len(who))
 	need := units // places of the drill that they would take
 	if b.Climb != doc.ByGroup {
-		need = ceil(n, max(1, d.Places)+len(d.Roles))
+		need = ceil(n, max(1, d.Places)+d.InRoles())
 	}
 	places := max(1, min(need, len(in.Floor.Inside().Courts(need, d.Length, d.Width, d.Clearance))))
 	there := largest // at one place
 	if places < units {
 		there = ceil(n, places)
 	}
-	c := climb{
+	return climb{
 		drill:   d,
 		chance:  math.Round(Mean(chances)*50) / 50,
 		members: largest,
 		there:   there,
 		queue:   ceil(units, places),
 	}
-	return c.takes().Round(time.Second)
 }
 
 // ceil divides, upwards.
@@ -88,9 +88,13 @@ type climb struct {
 	queue   int // units that share a place
 }
 
-func (c climb) takes() time.Duration {
+// takes is the time by which four in five of the middle ones hold the step. What a pair or a team does together is done
+// once for all of them.
+func (c climb) takes() time.Duration { return c.exactly().Round(time.Second) }
+
+func (c climb) exactly() time.Duration {
 	d, t := c.drill, c.drill.Target
-	atOnce := max(1, min(d.Places, c.there-len(d.Roles)))
+	atOnce := max(1, min(d.Places, c.there-d.InRoles()))
 	turns := ceil(c.there, atOnce)                      // of players, one after the other
 	pairs := ceil(ceil(c.there, 2), max(1, d.Places/2)) // of pairs
 	tries := func(n float64) time.Duration { return time.Duration(n * float64(d.Try())) }

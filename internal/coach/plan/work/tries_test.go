@@ -130,3 +130,42 @@ func TestALaddersTimeGoesByWhoClimbs(t *testing.T) {
 		}
 	}
 }
+
+// Exercises come one after the other: what each needs is needed once, and of it the most. Sixty balls twice are sixty.
+func TestExercisesShareTheirKit(t *testing.T) {
+	in := plantest.Tuesday(t)
+	for name, kit := range map[string]string{"wall": "60 balls", "shot": "40 balls"} {
+		d := in.Drills[name]
+		d.Kit = []string{kit}
+		in.Drills[name] = d
+	}
+	exercise := func(name string) doc.Exercise { return doc.Exercise{Task: doc.Task{Drill: name, Edition: 1}} }
+	n := doc.NewIntervals()
+	n.Exercises = []doc.Exercise{exercise("wall"), exercise("shot"), exercise("wall")}
+	in.Plan.Blocks = []doc.Block{{Kind: doc.Turns, Title: "Intervals", Minutes: 20, Intervals: n}}
+	in.Plan.Name()
+	if kit := work.Out(in).Kit; len(kit) != 1 || kit[0].Need != 60 {
+		t.Errorf("to be packed: %+v", kit)
+	}
+	in.Plan.Blocks = []doc.Block{{Kind: doc.Ladder, Title: "Ladder", Minutes: 20, Steps: []doc.Task{{Drill: "wall"}, {Drill: "shot"}}}}
+	in.Plan.Name()
+	if kit := work.Out(in).Kit; len(kit) != 1 || kit[0].Need != 60 {
+		t.Errorf("for a ladder: %+v", kit)
+	}
+}
+
+// The key in force for a task is the day's where the drill has it, else its own first one; a task without keys has none.
+func TestOneKeyIsInForce(t *testing.T) {
+	pic := work.Picture{Plan: doc.Plan{Key: "elbow high"}}
+	for _, c := range []struct {
+		keys []string
+		want string
+	}{{[]string{"Step", "Elbow high"}, "Elbow high"}, {[]string{"Hips over hands"}, "Hips over hands"}, {nil, ""}} {
+		if got := pic.KeyFor(&coach.Drill{Keys: c.keys}); got != c.want {
+			t.Errorf("of %v %q is in force, want %q", c.keys, got, c.want)
+		}
+	}
+	if got := pic.KeyFor(nil); got != "elbow high" {
+		t.Errorf("without a drill: %q", got)
+	}
+}
