@@ -7,6 +7,7 @@ import { expected, help, stands, stepOf } from './court/ladders.js'
 import { summary } from './court/ending.js'
 import { mixOf, slips } from './court/feedback.js'
 import { figures, meets, routine } from './court/figures.js'
+import { boardsOf } from './court/games.js'
 import { pads } from './court/pads.js'
 import { inForm } from './court/place.js'
 import { moved, said, strays, under, words } from './court/register.js'
@@ -295,6 +296,32 @@ test('the form in force gives the target and its tries; what was counted in anot
   phone.series.u = { ...was, form: 'To ten', tries: '1' }
   assert.equal(own().tries, '1')
   assert.equal(phone.formCounted({ id: 'criterion' }), '') // a criterion is the same in every form
+})
+
+test('the boards of a game are the sides that play, area by area', () => {
+  const side = (no, area) => ({ no, area, name: 'ABCDEF'[no], names: [], path: '-' })
+  const match = { block: 3, sides: [side(0, 1), side(1, 1), side(2, 2), side(3, 2), { no: -1, area: 2, name: 'With both sides' }] }
+  const taps = (key) => ({ '103 0.0 s0 s1': '11010', '103 0.0 s2': '1110', '103 0.0 s3': '01' })[key] || ''
+  const free = boardsOf(match, 103, { kind: '' }, taps)
+  assert.deepEqual(
+    free.map((b) => [b.name, b.court, b.figure, b.done]),
+    [
+      ['A and B', 'area 1', '3 : 2', false],
+      ['C and D', 'area 2', '0 : 0', false],
+    ],
+  )
+  const [raced] = boardsOf(match, 103, { kind: 'race', n: 3 }, taps)
+  assert.deepEqual([raced.done, raced.sub], [true, 'first to 3 · A win'])
+  const scored = boardsOf(match, 103, { kind: 'score', n: 3, minus: 1, bonus: 2 }, taps)
+  assert.deepEqual(
+    scored.map((b) => [b.name, b.figure, b.better]),
+    [
+      ['A', 0, 3],
+      ['B', 0, 3],
+      ['C', 2, 3],
+      ['D', 1, 3],
+    ],
+  )
 })
 
 test('a pair goes on from the rung that one of the two had reached before', () => {

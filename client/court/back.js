@@ -25,7 +25,11 @@ export const back = {
       return
     }
     if (last.climb) return this.climb(last.climb.c, -last.climb.by, true)
-    if (last.point) return this.untap(last.point)
+    if (last.point) {
+      this.untap(last.point)
+      if (this.taps.at(-1)?.more) this.takeBack() // of one tap
+      return
+    }
     const t = last.tally && this.series[last.tally]
     if (t)
       return this.change(

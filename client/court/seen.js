@@ -27,6 +27,7 @@ function whose(evening, p) {
   if (p.whose === 'team') return [p.player]
   const group = /^u(\d+)$/.exec(p.whose)
   if (group) return unit(evening, p.place - beside, Number(group[1]), '')
+  if (/^s\d+/.test(p.whose)) return [] // a game's score is the sides'
   const ids = p.whose.split(' ')
   return ids.length === 1 ? unit(evening, p.place - beside, 0, ids[0]) : ids
 }

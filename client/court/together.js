@@ -1,7 +1,8 @@
 // Pads for pairs and teams: rally ladder, race, team streak. Every try is a point of its own, which all devices share and each may add to.
-import { called } from './words.js'
+import { boardsOf } from './games.js'
+import { beside, called } from './words.js'
 import { newID, sameID } from '../outbox.js'
-import { letters, pairs, race, rungs, team } from '../pads.js'
+import { letters, pairs, points, race, rungs, team } from '../pads.js'
 import { found } from '../hall.js'
 
 // asOnes are the kinds of target that a pair or a team has together.
@@ -28,6 +29,9 @@ export function begins(points, key, to) {
   return best
 }
 
+// undealt is a game whose sides the plan does not know: the hall does.
+const undealt = { sides: ['One side', 'The other side'].map((name, no) => ({ no, area: 1, name, names: [], ids: [], path: '' })) }
+
 export const together = {
   turnOf: {},
   closed: {}, // pairs and teams whose marks were made here
@@ -38,7 +42,15 @@ export const together = {
   tapsOf(key) {
     return inOrder(this.pairPoints.get(key) || [])
   },
+  // matchAt is the game that is played at a place, or nothing.
+  matchAt(place) {
+    const dealt = (this.state.matches || []).find((m) => place === beside + m.block)
+    if (dealt) return dealt
+    const game = this.state.segments.some((s) => place === beside + s.block && s.what === 'game')
+    return game && ['race', 'score'].includes(this.spotOf(place)?.kind) ? undealt : undefined
+  },
   get asOne() {
+    if (this.station && this.matchAt(this.tab)) return 'game'
     return this.station && asOnes.includes(this.station.kind) && this.present.length > 1 ? this.station.kind : ''
   },
   // ring is who is with whom: as the plan has it in a block of partners, else all in a ring, moved on by a button
@@ -62,11 +74,12 @@ export const together = {
     return [this.tab, this.roundHere + '.' + turn, ...ids].join(' ')
   },
   get mayMove() {
-    return Boolean(this.asOne) && this.asOne !== 'team' && !this.pairIDs(this.tab) // where the clock moves them there is nothing to press
+    return Boolean(this.asOne) && !['team', 'game'].includes(this.asOne) && !this.pairIDs(this.tab) // where the clock moves them there is nothing to press
   },
   get ones() {
     const s = this.station
     if (!this.asOne) return []
+    if (this.asOne === 'game') return boardsOf(this.matchAt(this.tab), this.tab, s, (key) => word(this.tapsOf(key)))
     if (s.kind === 'team') {
       const order = this.present.map((p) => p.id)
       const key = this.oneKey(['team'])
@@ -151,7 +164,11 @@ export const together = {
   get restText() {
     return this.mayMove && this.ring.rests ? this.nameOf(this.ring.rests) + ' rests' : ''
   },
-  tapOne(o, good) {
+  // tapBetterOne counts one that gives more.
+  tapBetterOne(o) {
+    for (let n = 0; n < o.better; n++) this.tapOne(o, true, n < o.better - 1)
+  },
+  tapOne(o, good, more = false) {
     const [place, turn, ...ids] = o.key.split(' ')
     const p = {
       id: newID(),
@@ -167,7 +184,7 @@ export const together = {
     ;(this.state.points ||= []).push(p)
     this.beat++
     this.sendPoint(p)
-    this.remember({ point: p.id })
+    this.remember({ point: p.id, more })
   },
   sendPoint(p) {
     this.keep({ ...p, kind: 'point', block: p.place })
@@ -184,6 +201,24 @@ export const together = {
     this.closeTogether(this.tab)
     const k = this.tab + ' ' + this.roundHere
     this.turnOf = { ...this.turnOf, [k]: (this.turnOf[k] || 0) + 1 }
+  },
+  // closeGame gives each player of a side what it came to.
+  closeGame(s, key, sides, each) {
+    const match = this.matchAt(Number(key.split(' ')[0]))
+    if (!s.drill) return // the result stands with the session alone
+    const of = (side) => match.sides.find((m) => 's' + m.no === side)
+    if (sides.length === 1) {
+      const is = points(word(this.tapsOf(key)), '', s.minus, 0)
+      for (const id of of(sides[0])?.ids || []) each(id, is, is + (is === 1 ? ' point' : ' points'))
+      return
+    }
+    const to = s.kind === 'race' ? s.n : Infinity
+    const r = race(word(this.tapsOf(key)), to, s.against || to, s.kind === 'race' ? s.swap : '')
+    for (const [side, own, other] of [
+      [sides[0], r.first, r.other],
+      [sides[1], r.other, r.first],
+    ])
+      for (const id of of(side)?.ids || []) each(id, own, own + ' : ' + other)
   },
   // closeTogether makes a mark for each player of what their pair or team did. Of all devices the one does it that tapped last; the marks have the
   // same number wherever they are made.
@@ -216,7 +251,8 @@ export const together = {
             note,
           })
       }
-      if (s.kind === 'team') {
+      if (this.matchAt(Number(at))) this.closeGame(s, key, ids, each)
+      else if (s.kind === 'team') {
         const who = new Set(taps.map((x) => x.player))
         const t = team([...who], ofTeam(taps))
         for (const id of who) each(id, t.best, 'team of ' + t.best + ' in a row')

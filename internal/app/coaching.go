@@ -47,7 +47,7 @@ var turns = regexp.MustCompile(`^\d{1,3}\.\d{1,3}$`)
 // team is whose a point is that a whole team has together; a group on a ladder is written as u and its number.
 const team = "team"
 
-var ofGroup = regexp.MustCompile(`^u\d{1,2}$`)
+var ofGroup = regexp.MustCompile(`^(u\d{1,2}|s\d{1,2}( s\d{1,2})?)$`) // or the sides of a game
 
 // keepPoint keeps a try of a pair or of a team, or takes one back.
 func (b *Inbox) keepPoint(it Item) error {

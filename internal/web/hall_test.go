@@ -18,6 +18,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/plan/doc"
 	"gruppo/internal/coach/plan/partners"
+	"gruppo/internal/coach/plan/work"
 	"gruppo/internal/coach/rotate"
 	"gruppo/internal/coach/say"
 	"gruppo/internal/store"
@@ -72,15 +73,31 @@ func TestWhoWasCountedInAPairWasSeen(t *testing.T) {
 	s := serve(t)
 	tuesday := s.session(t, "Tuesday hall")
 	ines := hall{s.as(t, "ines"), tuesday.ID}
+	plan := &onPlan{ines.browser, "/sessions/" + tuesday.ID, strconv.Itoa(tuesday.Version)}
+	for _, b := range tuesday.Plan.Blocks {
+		if b.Kind == doc.Game {
+			plan.edit("game", b.ID, "1 5 5 0 0 0 0")
+		}
+	}
 	l := in(t, s, func(tx *store.Tx) (app.Loaded, error) { return app.ReadRunning(ctx, tx, tuesday.ID, evening, time.UTC) })
 	saw := l.Input.Players[:4] // a pair, one looked at, one praised
 	ines.clock(store.NewID(), "start")
 	ines.item(item("point", "", "block", 0, "turn", "1.0", "whose", saw[0].ID+" "+saw[1].ID, "good", true))
+	l.Work()
+	game := slices.IndexFunc(l.Picture.Blocks, func(b work.Span) bool { return l.Input.Match(b) != nil })
+	if game < 0 {
+		t.Fatal("no game is planned")
+	}
+	sides := l.Input.Match(l.Picture.Blocks[game]).Sides
+	for _, good := range []bool{true, false, true} { // nobody is looked at by counting goals
+		ines.item(item("point", "", "block", app.Beside+game, "turn", "0.0", "whose", "s0 s1", "good", good))
+	}
 	ines.item(item("looked", saw[2].ID))
 	ines.item(item("feedback", saw[3].ID, "what", "praised"))
 	ines.clock(store.NewID(), "end")
 	_, page := ines.get("/sessions/" + tuesday.ID + "/run")
-	mustHave(t, page, "what happened", fmt.Sprintf("4 of %d seen", len(l.Input.Players)), "Seen by nobody")
+	mustHave(t, page, "what happened", fmt.Sprintf("4 of %d seen", len(l.Input.Players)), "Seen by nobody", "Results",
+		fmt.Sprintf("%s 2 : 1 %s", sides[0].Shape.Name, sides[1].Shape.Name))
 	_, unseen, _ := strings.Cut(page, "Seen by nobody:")
 	unseen, _, _ = strings.Cut(unseen, "</p>")
 	for i, p := range l.Input.Players {

@@ -80,6 +80,19 @@ func counted(k coach.Criterion, t Typed, m coach.Mark) (coach.Mark, string) {
 	return m, "Tap good and miss, or type the longest run."
 }
 
+// Points are what a series of taps comes to where a good one is a point and a miss takes some away, but nobody falls under
+// nothing.
+func Points(taps string, minus int) (n int) {
+	for _, t := range taps {
+		if t == '1' {
+			n++
+		} else {
+			n = max(0, n-minus)
+		}
+	}
+	return n
+}
+
 // AreTaps reports whether words are a series of taps.
 func AreTaps(s string) bool { return strings.Trim(s, "01") == "" }
 

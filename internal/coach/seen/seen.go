@@ -3,6 +3,7 @@
 package seen
 
 import (
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -43,7 +44,8 @@ type Word struct {
 	Session string `json:"session"`
 }
 
-// Point is a try of a pair, a team or a unit of a ladder. Whose are the ids of a pair, "team" or "u2"; Player is whose
+// Point is a try of a pair, a team or a unit of a ladder. Whose are the ids of a pair, "team", "u2", or the
+// sides of a game, "s0 s1"; Player is whose
 // turn it was in a team.
 type Point struct {
 	Place  int    `json:"place"`
@@ -117,6 +119,9 @@ func By(e Evening) map[string][]string {
 	return out
 }
 
+// ofSides is whose a score of a game is: of its sides. Whoever counts goals has not looked at each who plays.
+var ofSides = regexp.MustCompile(`^s\d+( s\d+)?$`)
+
 // whose are the players of whom a try was counted: both of a pair, and whose turn it was in a team.
 func (e Evening) whose(p Point) []string {
 	if p.Whose == "team" {
@@ -126,6 +131,9 @@ func (e Evening) whose(p Point) []string {
 		if unit, err := strconv.Atoi(n); err == nil {
 			return e.unit(p.Place-Beside, unit, "")
 		}
+	}
+	if ofSides.MatchString(p.Whose) {
+		return nil
 	}
 	ids := strings.Fields(p.Whose)
 	if len(ids) == 1 { // who climbs alone, or the first of a pair

@@ -261,6 +261,8 @@ type match struct {
 }
 
 type side struct {
+	No     int      `json:"no"` // over all areas; -1: with both sides
+	IDs    []string `json:"ids"`
 	Name   string   `json:"name"` // "Circles", or what those do who play with both
 	Shape  string   `json:"shape"`
 	Path   string   `json:"path"`
@@ -281,11 +283,14 @@ func matchOf(index int, m work.Match) match {
 		if len(s.Players) == 0 {
 			continue
 		}
-		o := side{Name: s.Shape.Name, Shape: s.Shape.Key, Path: shell.ShapePath(s.Shape.Key), Area: s.Area + 1}
+		o := side{No: s.Number, Name: s.Shape.Name, Shape: s.Shape.Key, Path: shell.ShapePath(s.Shape.Key), Area: s.Area + 1}
 		if i >= len(m.Sides) {
 			o.Name = "With both sides"
 		}
 		o.Names = called(s.Players)
+		for _, p := range s.Players {
+			o.IDs = append(o.IDs, p.ID)
+		}
 		for _, t := range s.Stints {
 			o.Stints = append(o.Stints, stint{int(t.From.Seconds()), t.Rest})
 		}

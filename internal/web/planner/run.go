@@ -36,6 +36,7 @@ type runView struct {
 	Marks    int
 	By       []string
 	Climbed  []runClimb
+	Results  []runResult
 	People   []runPerson
 	Feedback string // how often each kind was given
 	Asked    []string
@@ -120,6 +121,7 @@ func runPage(c *shell.Ctx) error {
 	v.register()
 	v.keys(h.Keys)
 	v.climbed(h.Climbs)
+	v.results(h.Points)
 	v.people(h, marks)
 	v.feedback(h.Feedback)
 	v.Itself = h.Itself
@@ -310,12 +312,20 @@ func (v *runView) people(h store.Hall, marks []coach.Mark) {
 				r.Tries += len(t.Tries)
 			}
 		}
+		for _, t := range h.Points { // of a pair both have tried
+			if !t.Undone && (t.Player == p.ID || strings.Contains(t.Whose, p.ID)) {
+				r.Tries++
+			}
+		}
 		for _, m := range marks {
-			k, ok := app.CriterionOf(v.Program, m.CriterionID)
-			if m.PlayerID != p.ID || m.Struck || !ok {
+			if m.PlayerID != p.ID || m.Struck {
 				continue
 			}
-			r.Marks = append(r.Marks, k.Wording+" "+m.Said(k))
+			if k, ok := app.CriterionOf(v.Program, m.CriterionID); ok {
+				r.Marks = append(r.Marks, k.Wording+" "+m.Said(k))
+			} else if m.DrillID != "" && m.Tries == 0 && m.Note != "" { // what a pair, a team or a side came to
+				r.Marks = append(r.Marks, v.Input.Drill(m.DrillID).Name+" "+m.Note)
+			}
 		}
 		for _, k := range h.Keys {
 			switch {

@@ -194,7 +194,7 @@ var funcs = template.FuncMap{
 	"minutes": coach.Minutes,
 	"figure":  coach.Figure,
 	"plural":  say.Count,
-	"of":      func(n float64, one string) string { return say.Of(int(math.Round(n)), one) },
+	"unit":    func(n float64, one string) string { return say.Of(int(math.Round(n)), one) },
 	"verb":    say.Verb,
 	"list":    say.List,
 	"times":   say.Times,
