@@ -1,43 +1,76 @@
 // The running clock: what was done to it, folded into the times at which everything begins, as plan.Fold does it on the server. Both are held
 // to the same cases in internal/coach/plan/run/testdata/run.json. And how far this device's clock is off the server's.
 
-// fold works the timeline out. segments have seconds and block; events have do and at, in milliseconds. bounds[i] to bounds[i + 1] is segment i.
+// fold works the timeline out. segments have seconds, block and perhaps turns; events have do and at, in milliseconds. bounds[i] to bounds[i + 1] is segment
+// i. A segment with turns is one step for each of them, any other is one step: steps[j] to steps[j + 1] is step j, and first[i] the first step of segment i.
 export function fold(segments, events) {
-  const t = { started: false, ended: false, bounds: [], pausedAt: 0, endedAt: 0 }
-  const shift = (i, by) => {
-    for (; i < t.bounds.length; i++) t.bounds[i] += by
+  const t = { started: false, ended: false, bounds: [], steps: [], first: [], pausedAt: 0, endedAt: 0 }
+  const plan = [] // the steps
+  for (const [segment, s] of segments.entries()) {
+    t.first.push(plan.length)
+    const turns = s.turns?.length ? s.turns : [s.seconds]
+    for (const seconds of turns) plan.push({ segment, block: s.block, ms: seconds * 1000 })
   }
+  const back = new Set(events.filter((e) => e.do.startsWith(undo)).map((e) => e.do.slice(undo.length)))
   for (const e of [...events].sort((a, b) => a.at - b.at)) {
+    if (back.has(e.id)) continue
     if (e.do === 'start' && !t.started) {
       t.started = true
       let at = e.at
-      t.bounds = [at, ...segments.map((s) => (at += s.seconds * 1000))]
-      continue
-    }
-    if (!t.started || t.ended) continue
-    const now = t.pausedAt || e.at
-    const i = index(t.bounds, now)
-    if (e.do === 'pause') t.pausedAt ||= e.at
-    else if (e.do === 'resume' && t.pausedAt) {
-      shift(i + 1, e.at - t.pausedAt)
-      t.pausedAt = 0
-    } else if ((e.do === 'more' || e.do === 'less') && i < segments.length)
-      shift(i + 1, e.do === 'more' ? 60000 : -Math.min(60000, t.bounds[i + 1] - now))
-    else if (e.do === 'change' && i < segments.length) shift(i + 1, now - t.bounds[i + 1])
-    else if (e.do === 'skip' && i < segments.length) {
-      let j = i + 1
-      for (; j < segments.length && segments[j].block === segments[i].block; j++) t.bounds[j] = now
-      shift(j, now - t.bounds[j])
-    } else if (e.do === 'back' && i > 0 && i <= segments.length) {
-      // again, as long as it is planned, however soon it was left
-      t.bounds[i - 1] = now
-      shift(i, now + segments[i - 1].seconds * 1000 - t.bounds[i])
-    } else if (e.do === 'end') {
-      t.ended = true
-      t.endedAt = now
+      t.steps = [at, ...plan.map((s) => (at += s.ms))]
+    } else if (t.started && !t.ended) happens(t, plan, e)
+  }
+  if (t.started) t.bounds = [...t.first.map((j) => t.steps[j]), t.steps[plan.length]]
+  return t
+}
+const undo = 'undo '
+
+// happens is one event of a session that runs.
+function happens(t, plan, e) {
+  const steps = t.steps,
+    now = t.pausedAt || e.at,
+    j = index(steps, now),
+    over = j >= plan.length
+  const shift = (i, by) => {
+    for (; i < steps.length; i++) steps[i] += by
+  }
+  const whole = () => plan.findLastIndex((s) => s.segment === plan[j].segment) + 1 // where the segment ends
+  const cut = (end, by) => {
+    // a time is taken out of what is left: what does not fit any more begins at the end, and lasts nothing
+    shift(end, -by)
+    for (let i = j + 1; i < end; i++) steps[i] = Math.min(steps[i], steps[end])
+  }
+  const again = (from) => {
+    // a step begins now, and those after it follow as they are planned until where the clock is
+    steps[from] = now
+    for (let i = from; i < j && i < plan.length; i++) {
+      const to = steps[i] + plan[i].ms
+      if (i + 1 === j || i + 1 === plan.length) return shift(i + 1, to - steps[i + 1])
+      steps[i + 1] = to
     }
   }
-  return t
+  if (e.do === 'pause') t.pausedAt ||= e.at
+  else if (e.do === 'resume' && t.pausedAt) {
+    shift(j + 1, e.at - t.pausedAt)
+    t.pausedAt = 0
+  } else if (e.do === 'more' && !over) shift(j + 1, 60000)
+  else if (e.do === 'less' && !over) cut(whole(), Math.min(60000, steps[whole()] - now))
+  else if (e.do === 'shorter' && !over) shift(j + 1, -Math.min(60000, steps[j + 1] - now))
+  else if (e.do === 'next' && !over) shift(j + 1, now - steps[j + 1])
+  else if (e.do === 'change' && !over) cut(whole(), steps[whole()] - now)
+  else if (e.do === 'skip' && !over) {
+    let end = j + 1
+    while (end < plan.length && plan[end].block === plan[j].block) end++
+    cut(end, steps[end] - now)
+  } else if (e.do === 'again' && j > 0 && j <= plan.length) again(j - 1)
+  else if (e.do === 'back') {
+    const segment = over ? (plan.at(-1)?.segment ?? -1) + 1 : plan[j].segment,
+      from = plan.findIndex((s) => s.segment === segment - 1)
+    if (from >= 0) again(from)
+  } else if (e.do === 'end') {
+    t.ended = true
+    t.endedAt = now
+  }
 }
 
 // index is the segment running at a moment: the number of segments when the plan is over, 0 before it starts.

@@ -8,12 +8,18 @@ const file = JSON.parse(readFileSync(new URL('../internal/coach/plan/run/testdat
 const segments = file.segments.map((s) => ({ ...s, seconds: s.minutes * 60 }))
 const start = Date.UTC(2026, 10, 24, 18)
 
-for (const c of file.cases) {
+const turns = file.turns.map((s) => ({ ...s, seconds: s.minutes * 60, turns: s.turns?.map((m) => m * 60) }))
+for (const c of [...file.cases, ...file.ofTurns]) {
   test('the clock: ' + c.name, () => {
     const t = fold(
-      segments,
-      c.events.map(([what, at]) => ({ do: what, at: start + at * 60000 })),
+      c.steps ? turns : segments,
+      c.events.map(([what, at, id]) => ({ id, do: what, at: start + at * 60000 })),
     )
+    if (c.steps)
+      assert.deepEqual(
+        t.steps.map((b) => (b - start) / 60000),
+        c.steps,
+      )
     assert.deepEqual(
       t.bounds.map((b) => (b - start) / 60000),
       c.bounds,

@@ -65,11 +65,32 @@ func (pr *proposal) tasks() {
 			pr.task(b, suggest.Game, 20)
 		case len(parts) > 0 && parts[0].use != "":
 			pr.task(b, parts[0].use, 15)
+			if b.Drill == "" && parts[0].use == suggest.Contest {
+				pr.contest(b)
+			}
 			if len(b.Tasks()) == 0 && b.Note == "" {
 				b.Note, b.Why = parts[0].does, missing(parts[0].use)
 			}
 		}
 	}
+}
+
+// raceTo is what two play to who have no contest of their own (common practice, no source).
+const raceTo = 7
+
+// contest makes one of what the shelf has for two, where nothing on it has a winner of its own: played to a number.
+func (pr *proposal) contest(b *doc.Block) {
+	pr.task(b, suggest.Partner, 0)
+	if pr.in.Shelf == nil || b.Drill == "" {
+		return
+	}
+	i := slices.IndexFunc(pr.in.Shelf, func(d coach.Drill) bool { return d.ID == b.Drill })
+	if i < 0 || pr.in.Shelf[i].Target.Kind == coach.RallyLadder { // that has no winner
+		b.Drill, b.Edition, b.Why = "", 0, ""
+		return
+	}
+	b.Pairing = &doc.Pairing{To: raceTo}
+	b.Why = fmt.Sprintf("Nothing on the shelf is for two and has a winner, so this is played to %d.", raceTo)
 }
 
 // missing says what the shelf has not, instead of filling a block with something else.

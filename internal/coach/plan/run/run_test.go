@@ -13,22 +13,29 @@ import (
 	"gruppo/internal/coach/plan/work"
 )
 
+type segment struct {
+	Kind    string
+	Block   int
+	Round   int
+	Minutes float64
+	Turns   []float64
+}
+
+// evening is what was done to the clock, by its minutes, and what came of it.
+type evening struct {
+	Name   string
+	Events [][]any
+	Bounds []float64
+	Steps  []float64
+	Ended  bool
+	Paused float64
+}
+
 // The phone's clock (run.js) is held to the same cases.
 func TestRunFollowsTheLeader(t *testing.T) {
 	var file struct {
-		Segments []struct {
-			Kind    string
-			Block   int
-			Round   int
-			Minutes float64
-		}
-		Cases []struct {
-			Name   string
-			Events [][2]any
-			Bounds []float64
-			Ended  bool
-			Paused float64
-		}
+		Segments, Turns []segment
+		Cases, OfTurns  []evening
 	}
 	b, err := os.ReadFile("testdata/run.json")
 	if err == nil {
@@ -38,14 +45,29 @@ func TestRunFollowsTheLeader(t *testing.T) {
 		t.Fatal(err)
 	}
 	minutes := func(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
-	var segs []work.Segment
-	for _, s := range file.Segments {
-		segs = append(segs, work.Segment{Kind: s.Kind, Block: s.Block, Round: s.Round, Duration: minutes(s.Minutes)})
+	segments := func(all []segment) (out []work.Segment) {
+		for _, s := range all {
+			w := work.Segment{Kind: s.Kind, Block: s.Block, Round: s.Round, Duration: minutes(s.Minutes)}
+			for _, turn := range s.Turns {
+				w.Turns = append(w.Turns, minutes(turn))
+			}
+			out = append(out, w)
+		}
+		return out
 	}
-	for _, c := range file.Cases {
+	segs, turns := segments(file.Segments), segments(file.Turns)
+	for i, c := range append(file.Cases, file.OfTurns...) {
+		segs := segs
+		if i >= len(file.Cases) {
+			segs = turns
+		}
 		var events []run.Event
 		for _, e := range c.Events {
-			events = append(events, run.Event{Do: e[0].(string), At: plantest.Start.Add(minutes(e[1].(float64)))})
+			id := ""
+			if len(e) > 2 {
+				id = e[2].(string)
+			}
+			events = append(events, run.Event{ID: id, Do: e[0].(string), At: plantest.Start.Add(minutes(e[1].(float64)))})
 		}
 		tl := run.Fold(segs, events)
 		got := []float64{}
@@ -55,6 +77,15 @@ func TestRunFollowsTheLeader(t *testing.T) {
 		var paused time.Time
 		if c.Paused > 0 {
 			paused = plantest.Start.Add(minutes(c.Paused))
+		}
+		if c.Steps != nil {
+			var steps []float64
+			for _, b := range tl.Steps {
+				steps = append(steps, b.Sub(plantest.Start).Minutes())
+			}
+			if !slices.Equal(steps, c.Steps) {
+				t.Errorf("%s: turns at %v, want %v", c.Name, steps, c.Steps)
+			}
 		}
 		if !slices.Equal(got, c.Bounds) || tl.Ended != c.Ended || !tl.PausedAt.Equal(paused) {
 			t.Errorf("%s: %v, ended %v, paused at %v", c.Name, got, tl.Ended, tl.PausedAt)

@@ -7,7 +7,7 @@ import (
 )
 
 // KeyFor is the one key in force for a task: the plan's key of the day where the drill has it, else the drill's own first
-// one; none where it has no keys. Where no drill says what is done, the day's.
+// one. Where it has none, and where no drill says what is done, the day's.
 func (pic *Picture) KeyFor(d *coach.Drill) string {
 	if d == nil {
 		return pic.Plan.Key
@@ -20,5 +20,5 @@ func (pic *Picture) KeyFor(d *coach.Drill) string {
 	if len(d.Keys) > 0 {
 		return d.Keys[0]
 	}
-	return ""
+	return pic.Plan.Key
 }
