@@ -90,7 +90,8 @@ document.addEventListener('alpine:init', () =>
       },
       // keyText is the key of what everybody does now; between the tasks, and at stations, the one of the day
       get keyText() {
-        const t = this.going && this.current.what !== 'stations' && this.state.tasks.find((t) => t.block === this.current.block)
+        const t =
+          this.going && this.current.what !== 'stations' && this.state.tasks.find((t) => t.block === this.current.block)
         return t ? t.key : this.state.key
       },
       get isAlone() {

@@ -91,7 +91,9 @@ test('each pad shows what was tapped so far', () => {
   assert.equal(shown({ measure: 'hold' }, { value: 4.2, timing: true }), 'watch: 4.2 stop')
   assert.equal(shown({ measure: 'distance', want: 6 }, { value: 6.05 }), 'distance: 6.05 metres')
   assert.equal(shown({ measure: 'distance', want: 6, feet: true }, { value: 3.048 }), 'distance: 10.0 feet')
-  assert.equal(shown({ measure: 'angle', want: 90, tolerance: 10 }, {}), 'angle: 90° 90° ± 10')
+  assert.equal(shown({ measure: 'angle', want: 90, tolerance: 10 }, {}), 'angle: – 90° ± 10') // untouched it is no mark
+  assert.ok(figures({ measure: 'angle', want: 90, tolerance: 5 }, {}).untouched)
+  assert.ok(!figures({ measure: 'angle', want: 90, tolerance: 5 }, { value: 90 }).untouched)
   assert.equal(shown({ measure: 'faults' }, { value: 3, falls: 1 }), 'faults: 3 faults, 1 falls')
   assert.deepEqual(
     figures({ measure: 'grade', points: ['looks down', 'looks up'] }, {}).grades.map((g) => g.text),
@@ -282,7 +284,13 @@ test('the end says who was looked at, what was shown, who is one mark short, and
 })
 
 test('the form in force gives the target and its tries; what was counted in another stays with that', () => {
-  const spot = { target: '6 good ones', n: 6, each: 24, visits: [1, 0], forms: [{ each: 20 }, { target: '10 good ones', n: 10, each: 12 }] }
+  const spot = {
+    target: '6 good ones',
+    n: 6,
+    each: 24,
+    visits: [1, 0],
+    forms: [{ each: 20 }, { target: '10 good ones', n: 10, each: 12 }],
+  }
   assert.deepEqual([inForm(spot, 0).n, inForm(spot, 0).each], [6, 20])
   assert.deepEqual([inForm(spot, 1).target, inForm(spot, 1).n, inForm(spot, 1).each], ['10 good ones', 10, 12])
   assert.equal(inForm(spot, -1), spot) // nobody is there
@@ -300,7 +308,10 @@ test('the form in force gives the target and its tries; what was counted in anot
 
 test('the boards of a game are the sides that play, area by area', () => {
   const side = (no, area) => ({ no, area, name: 'ABCDEF'[no], names: [], path: '-' })
-  const match = { block: 3, sides: [side(0, 1), side(1, 1), side(2, 2), side(3, 2), { no: -1, area: 2, name: 'With both sides' }] }
+  const match = {
+    block: 3,
+    sides: [side(0, 1), side(1, 1), side(2, 2), side(3, 2), { no: -1, area: 2, name: 'With both sides' }],
+  }
   const taps = (key) => ({ '103 0.0 s0 s1': '11010', '103 0.0 s2': '1110', '103 0.0 s3': '01' })[key] || ''
   const free = boardsOf(match, 103, { kind: '' }, taps)
   assert.deepEqual(

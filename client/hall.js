@@ -25,6 +25,7 @@ const timeIn = (timeZone) => {
   return writers.get(timeZone)
 }
 
+const short = 90 // seconds: in what is over so soon a word must not stand over the names
 const notIn = -2 // in a group's route: the round's stations are for the groups of another deal
 
 // take puts what changed elsewhere into the state: things with an id once, the newest word about a player last.
@@ -282,6 +283,21 @@ const clockAndPlaces = {
 
   // -- the clock
 
+  // turnStep is which turn of the segment is on, and how many seconds it has left; where its turns are not known, each takes so many seconds.
+  turnStep(each) {
+    const now = this.at.pausedAt || this.now,
+      { steps = [], first = [] } = this.at
+    const from = first[this.segment],
+      to = first[this.segment + 1] ?? steps.length - 1
+    if (!this.current.turns?.length) {
+      const seconds = Math.max(0, (now - this.at.bounds[this.segment]) / 1000),
+        n = each ? Math.floor(seconds / each) : 0
+      return { n, left: (n + 1) * each - seconds, last: false }
+    }
+    let j = from
+    while (j + 1 < to && steps[j + 1] <= now) j++
+    return { n: j - from, left: Math.max(0, (steps[j + 1] - now) / 1000), last: j + 1 >= to }
+  },
   get run() {
     return fold(window.Alpine.raw(this.state).segments, window.Alpine.raw(this.state).events)
   },
@@ -300,7 +316,7 @@ const clockAndPlaces = {
       t = this.run,
       s = index(t.bounds, t.pausedAt || now),
       round = roundShown(this.state.segments, s),
-      same = [t.started, t.ended, t.pausedAt, s, round, ...t.bounds].join(),
+      same = [t.started, t.ended, t.pausedAt, s, round, ...t.steps].join(),
       second = Math.floor((now - (t.bounds[s] || 0)) / 1000)
     if (this.flash && now > this.flashUntil) this.flash = ''
     this.followGates()
@@ -327,7 +343,7 @@ const clockAndPlaces = {
   },
   segmentOver() {}, // a segment is over
   follow() {}, // and another has begun
-  at: { segment: 0, round: 1, started: false, ended: false, bounds: [], pausedAt: 0 },
+  at: { segment: 0, round: 1, started: false, ended: false, bounds: [], steps: [], first: [], pausedAt: 0 },
   get started() {
     return this.at.started
   },
@@ -408,7 +424,7 @@ const clockAndPlaces = {
     this.spoken = change ? 'Change' : this.phase === 'work' ? 'Round ' + this.current.round + ', work' : this.phaseWord
     const go = this.phase === 'work' || this.phase === 'turns'
     this.flash = change ? 'CHANGE' : go ? 'GO' : this.over ? 'TIME' : this.phaseWord.toUpperCase()
-    this.flashUntil = this.moment() + 4000
+    this.flashUntil = this.moment() + (this.current.seconds < short ? 1000 : 4000)
     this.signal.give(change, this.callOf(change))
   },
   // callOf is the signal in words: who goes where, or what begins.

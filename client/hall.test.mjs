@@ -177,6 +177,48 @@ test('a page that is opened again without network shows what was kept last, howe
   delete globalThis.localStorage
 })
 
+test('next is the next turn; the exercise is skipped by another button, and ↶ takes the clock back too', async () => {
+  const { clock } = await import('./court/clock.js')
+  const { back } = await import('./court/back.js')
+  const { fold, index } = await import('./run.js')
+  const sent = []
+  const slots = [0, 30, 60].map((from, i) => ({ from, to: from + 20, time: 1, up: [i], feed: [] }))
+  const phone = mix(hall, clock, back, {
+    keep: (i) => sent.push(i),
+    keepState() {},
+    closeRound() {},
+    at: null,
+    now: 0,
+    series: {},
+  })
+  const began = Date.now() - 5000
+  phone.state = {
+    mayRun: true,
+    marks: [],
+    players: [],
+    segments: [{ seconds: 90, block: 0, kind: 'turns', what: 'run', turns: [30, 30, 30] }],
+    cycles: [{ block: 0, names: ['Ana', 'Bea', 'Cem'], slots, times: 1 }],
+    events: [{ id: 'a', do: 'start', at: began }],
+  }
+  phone.moment = () => Date.now()
+  phone.stamp = () => new Date().toISOString()
+  phone.tick = () => {
+    const t = fold(phone.state.segments, phone.state.events)
+    phone.now = Date.now()
+    phone.at = { ...t, segment: index(t.bounds, phone.now), round: 1 }
+  }
+  phone.tick()
+  assert.equal(phone.turnUp, 'Ana')
+  assert.equal(phone.changeWord, 'Bea now')
+  phone.goOn()
+  assert.equal(sent.at(-1).do, 'next')
+  assert.deepEqual([phone.turnUp, phone.changeWord, phone.backWord], ['Bea', 'Cem now', 'Turn before again'])
+  assert.equal(phone.takeBackLabel, 'Take back: the next turn')
+  phone.takeBack()
+  assert.equal(sent.at(-1).do, 'undo ' + sent.at(-2).id)
+  assert.deepEqual([phone.turnUp, phone.news, phone.canTakeBack], ['Ana', 'Taken back: the next turn.', false])
+})
+
 test('a series that was finished is not begun again by an older word of it', () => {
   const phone = Object.assign(mix(tapping, { keep() {}, keepState() {}, keepSeries() {} }), {
     state: { ...empty(), me: { id: 'me' }, criteria: [], tallies: [{ id: 'a', by: 'me', tries: '1', revision: 2 }] },

@@ -32,7 +32,9 @@ test('a target that sticks is said with one that would not; one that all reached
     '',
   )
   assert.equal(rate({ kind: 'streak', n: 8 }, ['10', ''], minute, minute), null) // too little is known
-  assert.equal(rate({ kind: 'race', n: 8 }, hard, minute, minute), null)
+  assert.equal(rateSays('own', rate({ kind: 'own' }, hard, minute, minute)), '') // about half are good
+  const drops = rate({ kind: 'ladder', n: 7 }, ['00100100', '0100010'], minute, minute)
+  assert.deepEqual([drops.hard, rateSays('ladder', drops)], [true, 'Only 3 in 10 are good.'])
 })
 
 test('what now is what the rule says at every moment of the recorded evenings', () => {

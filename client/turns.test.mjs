@@ -48,9 +48,8 @@ test('in a game: who rests, who rests next, and in how long', () => {
 
 test('partners: which turn is on, and that one waits where nobody has won yet', () => {
   const pairing = { turn: 45, turns: [{}, {}, {}] }
-  assert.deepEqual(turnOf(pairing, 0), { n: 0, left: 45, waits: false })
-  assert.deepEqual(turnOf(pairing, 50), { n: 1, left: 40, waits: false })
-  assert.deepEqual(turnOf(pairing, 140), { n: 2, left: 40, waits: true })
+  assert.deepEqual(turnOf(pairing, { n: 1, left: 40 }), { n: 1, left: 40, waits: false })
+  assert.deepEqual(turnOf(pairing, { n: 3, left: 40 }), { n: 2, left: 40, waits: true })
   // who rests counts for a pair, each for another, and plays again after so many turns
   const turns = [
     { teams: [[0, 1]], rests: [2, 3] },

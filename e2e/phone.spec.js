@@ -314,7 +314,7 @@ test('pads for pairs and teams, the circuit, a count in a time, and a ladder by 
   const on = async (want) => {
     for (let i = 0; i < 30 && !(await page.locator('.court-now b').innerText()).match(want); i++) {
       await flashGone(page)
-      await page.getByRole('button', { name: /Next now|Change now/ }).tap()
+      await page.getByRole('button', { name: / now$/ }).tap()
     }
     await flashGone(page)
   }
@@ -430,7 +430,7 @@ test('a target that sticks is said at the foot, with one that would not; a tap m
   const state = () => page.request.get('/courtside/' + session + '/state').then((r) => r.json())
   for (let i = 0; i < 30 && !(await page.locator('.court-now b').innerText()).match(/work/i); i++) {
     await flashGone(page)
-    await page.getByRole('button', { name: /Next now|Change now/ }).tap()
+    await page.getByRole('button', { name: / now$/ }).tap()
   }
   await flashGone(page)
   const before = await state()
@@ -525,7 +525,7 @@ test('a group that sticks takes the bridge before the drill, every device has it
   for (let i = 0; i < 4; i++) {
     await station(page, at + 1)
     if (await page.locator('.mark-row[data-player]').count()) break
-    await page.getByRole('button', { name: /Next now|Change now/ }).tap()
+    await page.getByRole('button', { name: / now$/ }).tap()
     await skipTo(page, page.locator('.court-now b', { hasText: /^Work$/i }))
   }
   const rows = page.locator('.mark-row[data-player]')

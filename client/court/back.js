@@ -1,17 +1,43 @@
 // The last tap is taken back, and the pads are worked by keys.
+import { newID } from '../outbox.js'
+import { called } from './words.js'
+
+const oldest = 120_000 // ms: what was done before is not the last thing any more (common practice, no source)
 
 export const back = {
   taps: [],
   remember(what) {
-    this.taps.push(what)
+    this.taps.push({ ...what, at: Date.now() })
     if (this.taps.length > 50) this.taps.shift()
   },
   get canTakeBack() {
-    return this.taps.length > 0
+    return this.now > 0 && Date.now() - (this.taps.at(-1)?.at ?? 0) < oldest
+  },
+  get takeBackLabel() {
+    return this.canTakeBack ? 'Take back: ' + this.tapWords(this.taps.at(-1)) : 'Take the last tap back'
+  },
+  // tapWords say what was done.
+  tapWords(what) {
+    const named = (id) => called(this.state.players.find((p) => p.id === id))
+    if (what.clock) return what.says
+    if (what.here) return 'all here'
+    if (what.said) return 'the register, ' + named(what.said.player)
+    if (what.climb) return 'the step'
+    if (what.point) return 'the last try'
+    const t = this.series[what.tally]
+    if (t) return 'the last try, ' + named(t.player)
+    const m = this.state.marks.find((k) => k.id === (what.tally || what.mark))
+    return m ? named(m.player) + ', ' + m.said : 'the last tap'
   },
   takeBack() {
-    const last = this.taps.pop()
-    if (!last) return
+    if (!this.canTakeBack) return
+    const last = this.taps.pop(),
+      says = this.tapWords(last)
+    this.undoTap(last)
+    this.news = 'Taken back: ' + says + '.'
+  },
+  undoTap(last) {
+    if (last.clock) return this.takeBackClock(last.clock)
     if (last.here) {
       // whoever was not said otherwise since
       for (const p of this.state.players) if (last.here.includes(p.id) && p.said === 'present') this.word(p, 'present')
@@ -27,7 +53,7 @@ export const back = {
     if (last.climb) return this.climb(last.climb.c, -last.climb.by, true)
     if (last.point) {
       this.untap(last.point)
-      if (this.taps.at(-1)?.more) this.takeBack() // of one tap
+      if (this.taps.at(-1)?.more) this.undoTap(this.taps.pop()) // of one tap
       return
     }
     const t = last.tally && this.series[last.tally]
@@ -43,6 +69,13 @@ export const back = {
     if (m) m.struck = true
     this.beat++
     this.keep({ kind: 'strike', id })
+  },
+  takeBackClock(id) {
+    const item = { kind: 'clock', id: newID(), do: 'undo ' + id, at: this.stamp() }
+    this.state.events.push({ id: item.id, do: item.do, at: Math.floor(this.moment()) })
+    this.tick()
+    this.keep(item)
+    this.keepState()
   },
   key(e) {
     if (e.ctrlKey || e.metaKey || e.altKey || /^(INPUT|SELECT|TEXTAREA)$/.test(e.target.tagName)) return

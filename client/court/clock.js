@@ -3,6 +3,20 @@ import { minutes } from '../hall.js'
 import { names as soundNames } from '../sound.js'
 import { newID } from '../outbox.js'
 
+// clockSays are what is done to the clock and can be taken back, in words.
+const clockSays = {
+  pause: 'the pause',
+  resume: 'going on',
+  more: 'a minute more',
+  less: 'a minute less',
+  shorter: 'a minute less',
+  change: 'the change',
+  next: 'the next turn',
+  skip: 'what was skipped',
+  back: 'going back',
+  again: 'the turn again',
+}
+
 export const clock = {
   asking: false,
   more: false,
@@ -22,10 +36,11 @@ export const clock = {
   },
   steer(what) {
     this.asking = this.early = false
-    if (!['back', 'less'].includes(what)) this.more = false // these are pressed again
+    if (!['back', 'again', 'less', 'shorter'].includes(what)) this.more = false // these are pressed again
     this.says = ''
     if (what === 'end') this.closeRound(() => true)
     const item = { kind: 'clock', id: newID(), do: what, at: this.stamp() }
+    if (clockSays[what]) this.remember({ clock: item.id, says: clockSays[what] })
     this.state.events.push({ id: item.id, do: what, at: Math.floor(this.moment()) })
     this.tick()
     this.keep(item)
@@ -39,8 +54,30 @@ export const clock = {
   get soon() {
     return this.calm && this.msLeft <= 30000
   },
+  // turn is that of the clock where players take turns and one comes after the one that runs: next, back and a minute less act on it
+  get inTurns() {
+    return this.going && !this.over && (this.current.turns?.length || 0) > 1
+  },
+  get moreTurns() {
+    return this.inTurns && !this.turnStep(0).last
+  },
   get changeWord() {
-    return this.current.kind === 'work' ? 'Change now' : 'Next now'
+    if (!this.moreTurns) return this.current.kind === 'work' ? 'Change now' : 'Next now'
+    const up = this.cycle && this.turnNow ? this.cycle.slots[this.turnNow.slot + 1]?.up || [] : []
+    if (up.length > 0 && up.length < 3) return this.called(up) + ' now'
+    return 'Turn ' + (this.turnStep(0).n + 2) + ' now'
+  },
+  goOn() {
+    this.steer(this.moreTurns ? 'next' : 'change')
+  },
+  goBack() {
+    this.steer(this.inTurns && this.turnStep(0).n > 0 ? 'again' : 'back')
+  },
+  minuteLess() {
+    this.steer(this.inTurns ? 'shorter' : 'less')
+  },
+  get backWord() {
+    return this.inTurns && this.turnStep(0).n > 0 ? 'Turn before again' : 'Back one'
   },
   get isOver() {
     return this.ended

@@ -61,7 +61,12 @@ export function figures(
         max: Math.max(2, Math.ceil(c.want * 2)),
       }
     case 'angle':
-      return { ...plain, ...angle(c, value ?? 90) }
+      return {
+        ...plain,
+        ...angle(c, value ?? 90),
+        ...(value === undefined && { figure: '–' }),
+        untouched: value === undefined,
+      }
     case 'routine':
       return { ...plain, ...routine(c, points) }
     case 'faults':

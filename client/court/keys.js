@@ -147,9 +147,10 @@ export const keys = {
           const said = this.saidOf(p.id, k)
           return {
             key: k,
+            lackLabel: p.name + ' lacks: ' + k,
             has: Boolean(said?.has),
             lacks: Boolean(said && !said.has),
-            text: (said && !said.has ? '✕ ' : '') + k,
+            text: k,
             label: p.name + ': ' + k + (said ? (said.has ? ', has it' : ', lacks it') : ', nothing said yet'),
           }
         }),
@@ -158,10 +159,14 @@ export const keys = {
   isLooked(id) {
     return this.lookedBy(id).length > 0
   },
-  look(r, key) {
-    const said = this.saidOf(r.player.id, key)
-    this.setKey(r.player.id, key, !said?.has)
+  look(r, key, has) {
+    this.setKey(r.player.id, key, has)
     this.lookDone(r)
+  },
+  // lookKnows: most were looked at, so that what is said of them holds for the group.
+  get lookKnows() {
+    const all = this.lookRows
+    return all.filter((r) => r.looked).length * 2 > all.length
   },
   lookDone(r) {
     const me = this.state.me
@@ -190,14 +195,18 @@ export const keys = {
     return 'Everybody was looked at.'
   },
   get lookKey() {
+    if (!this.lookKnows) return null
     const here = this.state.players.filter((p) => !gone.includes(p.said)).map((p) => p.id)
     return mostLack(this.state.look || [], here, (id, key) => this.saidOf(id, key), this.holdShare)
   },
   get lookAdvice() {
-    const k = this.lookKey
+    if (!this.lookKnows) return ''
+    const k = this.lookKey,
+      all = this.lookRows,
+      of = 'Of ' + all.filter((r) => r.looked).length + ' of ' + all.length + ' seen: enough'
     if (k) return k.lack + ' of the ' + k.of + ' of whom it was said lack “' + k.key + '”. Teach that today.'
     return (this.state.look || []).some((key) => this.state.players.some((p) => this.saidOf(p.id, key)))
-      ? 'Enough have all that was looked for. Go on to the next skill.'
+      ? of + ' have all that was looked for. Go on to the next skill.'
       : ''
   },
   get mayTeach() {

@@ -23,15 +23,15 @@ export function expected(steps, seconds) {
 
 // help is a word for a unit: what those at the top or two steps ahead do, and what eases it for those who are behind. Part is how much of the time is over,
 // due the step on which they were expected.
-export function help(steps, at, part, due = -1) {
+export function help(steps, at, part, due = -1, alone = false) {
   const s = steps[at]
   if (!s) {
     const harder = steps[steps.length - 1]?.next
-    return harder ? 'Fast: ' + harder : 'Fast: help another group'
+    return harder ? 'Fast: ' + harder : alone ? 'Through all steps' : 'Fast: help another group'
   }
   if (due >= 0 && at >= due + 2 && s.next) return 'Fast: ' + s.next
   if ((part > 0.5 && at === 0) || (due >= 0 && at < due))
-    return s.bridge ? 'Slow: take the bridge, ' + s.bridge : 'Slow: ease it, or help them'
+    return s.bridge ? 'Slow: take the bridge, ' + s.bridge : alone ? 'Slow: ease it' : 'Slow: ease it, or help them'
   return ''
 }
 
@@ -107,7 +107,7 @@ export const ladders = {
       swipes: stand ? padKey : null,
       goodLabel: g.name + ': good',
       missLabel: g.name + ': miss',
-      pace: due >= 0 && s && due !== at ? 'by now step ' + Math.min(due + 1, l.steps.length) : '',
+      pace: due > at && s ? 'by now step ' + Math.min(due + 1, l.steps.length) : '',
       key,
       at,
       unit,
@@ -118,7 +118,7 @@ export const ladders = {
       no: s ? at + 1 + ' of ' + l.steps.length : 'top',
       canBack: at > 0,
       top: !s,
-      help: help(l.steps, at, this.ladderHalf ? 1 : 0, due),
+      help: help(l.steps, at, this.ladderHalf ? 1 : 0, due, Boolean(g.player)),
       upLabel: g.name + ': it holds, next step',
       backLabel: g.name + ': a step back',
     }
@@ -139,7 +139,7 @@ export const ladders = {
     const s = this.ladderNow.steps[this.stepOf(this.ladderNow.block, c.unit, c.player)]
     if (!s || !stands(s, taps(this.tapsOf(c.padKey)))?.holds) return
     this.climb(c, 1)
-    this.says = c.name + ': ' + s.name + ' holds.'
+    this.news = c.name + ': “' + s.name + '” holds.'
   },
   climb(c, by, back = false) {
     const l = this.ladderNow

@@ -75,7 +75,9 @@ export const pads = {
     const key = this.tab + ' ' + this.roundHere
     const players = this.present
     if (!this.order[key] && players.length)
-      this.order[key] = (this.state.leads?.includes(this.state.me.id) ? this.worthALook(players) : players).map((p) => p.id)
+      this.order[key] = (this.state.leads?.includes(this.state.me.id) ? this.worthALook(players) : players).map(
+        (p) => p.id,
+      )
     const at = (p) => {
       const i = (this.order[key] || []).indexOf(p.id)
       return i < 0 ? 99 : i

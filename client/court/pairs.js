@@ -1,13 +1,11 @@
 // Partners: who is with whom on which court in this turn, who rests, and when they change. The phone and the big screen share it.
 import { beside } from './words.js'
 
-// turnOf is which turn is on so many seconds after a block of partners began, and how many seconds it has left. Where the winner stays, only turns
-// are known for which somebody has won; then the last of them stays.
-export function turnOf(pairing, seconds) {
-  const most = pairing.turns.length - 1,
-    due = Math.floor(Math.max(0, seconds) / pairing.turn)
-  const n = Math.min(most, due)
-  return { n, left: Math.max(0, (due + 1) * pairing.turn - Math.max(0, seconds)), waits: due > most }
+// turnOf is which turn of a block of partners is on at its step, and how many seconds it has left. Where the winner stays, only turns are known for
+// which somebody has won; then the last of them stays.
+export function turnOf(pairing, { n, left }) {
+  const most = pairing.turns.length - 1
+  return { n: Math.min(most, n), left, waits: n > most }
 }
 
 // resting are those who rest in a turn, the pair for which they count meanwhile, one for each as far as they go, and after how many turns they play again:
@@ -35,9 +33,7 @@ export const pairs = {
     return this.pairing && this.current.what === 'pairs'
   },
   get pairNow() {
-    return this.pairing
-      ? turnOf(this.pairing, ((this.at.pausedAt || this.now) - this.at.bounds[this.segment]) / 1000)
-      : null
+    return this.pairing ? turnOf(this.pairing, this.turnStep(this.pairing.turn)) : null
   },
   get pairLeft() {
     return this.pairNow ? clock(this.pairNow.left) : ''
@@ -122,7 +118,7 @@ export const pairs = {
       this.signal.give(true)
       this.flash = 'CHANGE'
       this.spoken = 'Change partners'
-      this.flashUntil = this.moment() + 2500
+      this.flashUntil = this.moment() + (this.pairing.turn < 90 ? 1000 : 2500)
     }
     this.heardPair = turn
   },

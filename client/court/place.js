@@ -109,7 +109,7 @@ export const place = {
   },
   show(tab) {
     this.tab = tab
-    this.says = this.meansText = ''
+    this.says = this.news = this.meansText = ''
     this.keysOpen = false
     this.chosen = ''
     scrollTo(0, 0)
@@ -254,6 +254,11 @@ export const place = {
       group: this.state.groups.indexOf(this.here),
       player: r ? r.player.id : '',
     })
+  },
+  // bridgeBoth has a pair take it, one after the other
+  async bridgeBoth(o) {
+    for (const player of o.ids)
+      await this.ask('bridge', { station: this.tab, group: this.state.groups.indexOf(this.here), player })
   },
   ease(by) {
     this.ask('form', { station: this.tab, group: this.state.groups.indexOf(this.here), by })

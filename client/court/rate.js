@@ -34,15 +34,20 @@ export function reaches(kind, n, { good, tries, run }, left) {
 const leastTries = 4 // a player, on average
 const stuck = 0.5,
   easy = 0.9,
-  right = 0.7 // what another target should give
+  right = 0.7, // what another target should give
+  fewGood = 0.4 // of all tries: the task is too big a step
 
 // rate looks at those of whom something was counted: the tries as they were tapped, the best run included. Elapsed and left are of the round, in
 // milliseconds. It answers nothing where too little is known, else the share that gets there, and another target where this one is too hard or too easy.
 export function rate({ kind, n }, counted, elapsed, left) {
   const all = counted.filter((tries) => tries.length)
   const tapped = all.reduce((sum, t) => sum + t.length, 0)
-  if (!['streak', 'total'].includes(kind) || !n || !all.length || elapsed <= 0 || tapped < leastTries * all.length)
-    return null
+  if (!all.length || elapsed <= 0 || tapped < leastTries * all.length) return null
+  if (!['streak', 'total'].includes(kind) || !n) {
+    // of other targets only how many are good is known
+    const good = all.reduce((sum, t) => sum + runs(t).good, 0) / tapped
+    return { share: good, few: true, hard: good < fewGood, easy: false, other: 0, otherShare: 0 }
+  }
   const players = all.map((tries) => ({ ...runs(tries), tries: tries.length }))
   const share = (to) =>
     players.reduce((sum, p) => {
@@ -71,6 +76,7 @@ const words = (kind, n) => (kind === 'streak' ? n + ' in a row' : n + ' good one
 // rateSays is it in a line, or nothing where the target is about right.
 export function rateSays(kind, r) {
   if (!r || !(r.hard || r.easy)) return ''
+  if (r.few) return 'Only ' + inTen(r.share) + ' are good.'
   const says = r.easy ? 'All counted got there.' : 'At this rate ' + inTen(r.share) + ' get there before the signal.'
   return r.other ? says + ' ' + words(kind, r.other) + ': ' + inTen(r.otherShare) + '.' : says
 }
@@ -79,7 +85,7 @@ export const rating = {
   // rated is how it goes at the station, of those at the pads.
   rated(rows) {
     const from = this.at.bounds[this.segment],
-      counted = rows.filter((r) => r.pad === 'tries').map((r) => r.tries)
+      counted = this.asOne ? this.pairTries : rows.filter((r) => r.pad === 'tries').map((r) => r.tries)
     return rate(this.station, counted, this.now - from, this.msLeft)
   },
   aim() {

@@ -155,6 +155,6 @@ export const register = {
   },
   async redeal() {
     const before = this.state.groups
-    if (await this.ask('redeal', {})) this.says = moved(before, this.state.groups, this.state.players)
+    if (await this.ask('redeal', {})) this.news = moved(before, this.state.groups, this.state.players)
   },
 }

@@ -93,7 +93,8 @@ export function put(state, i) {
 export const sending = {
   waiting: 0,
   read: false, // whether what was kept here before has been read: until then nobody knows what waits
-  says: '',
+  says: '', // what went wrong
+  news: '', // what was done
   async post(what, body) {
     const r = await fetch('/courtside/' + this.state.session + '/' + what, {
       method: 'POST',
@@ -134,6 +135,7 @@ export const sending = {
     this.waiting = this.outbox.waiting
   },
   keep(item) {
+    this.news = ''
     this.outbox.add({ at: this.stamp(), ...item }).then(() => this.sayFull())
     this.waiting = this.outbox.waiting
     this.flush()

@@ -199,6 +199,7 @@ export const tapping = {
   },
   keepFigure(r, figure) {
     const c = r.criterion
+    if (r.untouched) return // a needle that nobody has set says nothing
     if (this.watches[r.key]) {
       this.stopWatch(r)
       figure = this.values[r.key]

@@ -2,7 +2,7 @@
 import { boardsOf } from './games.js'
 import { beside, called } from './words.js'
 import { newID, sameID } from '../outbox.js'
-import { letters, pairs, points, race, rungs, team } from '../pads.js'
+import { letters, pairs, points, race, rungs, runs, team } from '../pads.js'
 import { found } from '../hall.js'
 
 // asOnes are the kinds of target that a pair or a team has together.
@@ -30,7 +30,12 @@ export function begins(points, key, to) {
 }
 
 // undealt is a game whose sides the plan does not know: the hall does.
-const undealt = { sides: ['One side', 'The other side'].map((name, no) => ({ no, area: 1, name, names: [], ids: [], path: '' })) }
+const undealt = {
+  sides: ['One side', 'The other side'].map((name, no) => ({ no, area: 1, name, names: [], ids: [], path: '' })),
+}
+
+// stuck reports whether a pair has tried often and seldom well: the step is too big for them, whatever it stands at (common practice, no source).
+const stuck = (tries) => tries.length >= 8 && runs(tries.slice(-8)).good < 4
 
 export const together = {
   turnOf: {},
@@ -48,6 +53,10 @@ export const together = {
     if (dealt) return dealt
     const game = this.state.segments.some((s) => place === beside + s.block && s.what === 'game')
     return game && ['race', 'score'].includes(this.spotOf(place)?.kind) ? undealt : undefined
+  },
+  // pairTries are the tries of the pairs here that can be dropped: a point in a race is somebody's.
+  get pairTries() {
+    return this.ones.filter((o) => ['ladder', 'team'].includes(o.kind)).map((o) => word(this.tapsOf(o.key)))
   },
   get asOne() {
     if (this.station && this.matchAt(this.tab)) return 'game'
@@ -152,6 +161,8 @@ export const together = {
         kind: 'ladder',
         swipes: key,
         figure: g.done ? s.n : g.rung,
+        bridge: this.state.mayRun && !this.everybody && stuck(word(taps)) ? this.bridgeName : '',
+        bridgeLabel: name + ': bridge, ' + this.bridgeName,
         sub: g.done
           ? 'the top'
           : g.run + ' of ' + g.rung + ' in a row' + (from > 1 ? ' · carried on from ' + from : ''),

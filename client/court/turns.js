@@ -3,10 +3,9 @@
 import { beside } from './words.js'
 
 // turnAt is where an exercise stands so many seconds after it began: who works and how long yet, or that nobody does, and in how many seconds the others
-// are up. It knows players by their place in the cycle's list.
-export function turnAt(cycle, seconds) {
+// are up. It knows players by their place in the cycle's list. Which turn is on may be known better: by the steps of the clock.
+export function turnAt(cycle, seconds, n = cycle.slots.findLastIndex((s) => s.from <= seconds)) {
   const slots = cycle.slots,
-    n = slots.findLastIndex((s) => s.from <= seconds),
     now = slots[n]
   if (!now) return null
   const at = seconds < now.to,
@@ -38,9 +37,11 @@ export const turns = {
       : null
   },
   get turnNow() {
-    return this.cycle
-      ? turnAt(this.cycle, ((this.at.pausedAt || this.now) - this.at.bounds[this.segment]) / 1000)
-      : null
+    if (!this.cycle) return null
+    const { n, left } = this.turnStep(0)
+    const slots = this.cycle.slots,
+      next = slots[n + 1]?.from ?? this.current.seconds // a turn that was made longer or shorter by hand ends when the clock says
+    return turnAt(this.cycle, next - left, n)
   },
   // exerciseOf is which exercise of a block is on: the one that runs, or that comes after the long rest; the first before it begins.
   exerciseOf(block) {

@@ -13,6 +13,7 @@ import (
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/marking"
 	"gruppo/internal/coach/plan/doc"
+	"gruppo/internal/coach/plan/run"
 	"gruppo/internal/coach/register"
 	"gruppo/internal/coach/seen"
 	"gruppo/internal/day"
@@ -184,7 +185,7 @@ func (b *Inbox) shows(k coach.Criterion, drill string) (bool, error) {
 	return len(ds) == 1 && said.Shows(k, ds[0]), err
 }
 
-var clockDoes = []string{"start", "pause", "resume", "more", "less", "change", "skip", "back", "end"}
+var clockDoes = []string{"start", "pause", "resume", "more", "less", "change", "skip", "back", "next", "again", "shorter", "end"}
 
 // Take keeps one item, once however often it comes. Errors that are final are of type *doc.ErrInput.
 func (b *Inbox) Take(it Item) error {
@@ -276,7 +277,7 @@ func (b *Inbox) keepClock(it Item) error {
 	if b.By.Role == string(coach.RoleHelper) {
 		return doc.Input("", "The clock belongs to the coaches.")
 	}
-	if !slices.Contains(clockDoes, it.Do) {
+	if id, undo := strings.CutPrefix(it.Do, run.Undo); !slices.Contains(clockDoes, it.Do) && !(undo && store.IsID(id)) {
 		return doc.Input("", "The clock does not know that.")
 	}
 	if err := b.tx.AddEvent(b.ctx, it.ID, b.Session.ID, it.Do, it.At, b.By.ID); err != nil {

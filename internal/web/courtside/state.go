@@ -97,6 +97,7 @@ type segment struct {
 	Seconds int    `json:"seconds"`
 	Block   int    `json:"block"`
 	What    string `json:"what"`
+	Turns   []int  `json:"turns,omitempty"` // seconds, where players take turns in it
 }
 
 type station struct {
@@ -499,10 +500,13 @@ func (st *state) fill(c *shell.Ctx, l app.Loaded, h store.Hall, marks, shown []c
 		st.Events = append(st.Events, event{e.ID, e.Do, ms(e.At)})
 	}
 	for _, s := range pic.Segments() {
-		st.Segments = append(
-			st.Segments,
-			segment{s.Kind, s.Label, s.Round, int(s.Duration.Seconds()), s.Block, string(s.What)},
-		)
+		v := segment{
+			Kind: s.Kind, Label: s.Label, Round: s.Round, Seconds: int(s.Duration.Seconds()), Block: s.Block, What: string(s.What),
+		}
+		for _, d := range s.Turns {
+			v.Turns = append(v.Turns, int(d.Seconds()))
+		}
+		st.Segments = append(st.Segments, v)
 	}
 	st.Crew = map[string]string{}
 	for _, m := range l.Session.Leaders {

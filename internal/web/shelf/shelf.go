@@ -323,7 +323,4 @@ func starred(k *store.Card) int {
 	return 0
 }
 
-// seconds as a duration.
-func seconds(s float64) time.Duration { return time.Duration(s * float64(time.Second)) }
-
 func fields(s string) string { return strings.Join(strings.Fields(s), " ") }

@@ -35,8 +35,8 @@ type step struct {
 	takes          time.Duration
 }
 
-// undo is what an event does that takes another back: "undo" and its id.
-const undo = "undo "
+// Undo begins what an event does that takes another back; its id follows.
+const Undo = "undo "
 
 // Fold works out the timeline from the events, in the order of their times. Events that make no sense where they
 // come (a second start, a resume while running) change nothing, so that one sent twice does no harm; one that was taken
@@ -45,7 +45,7 @@ func Fold(segments []work.Segment, events []Event) Timeline {
 	events = slices.Clone(events)
 	back := map[string]bool{}
 	for _, e := range events {
-		if id, ok := strings.CutPrefix(e.Do, undo); ok {
+		if id, ok := strings.CutPrefix(e.Do, Undo); ok {
 			back[id] = true
 		}
 	}
