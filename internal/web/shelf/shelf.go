@@ -9,7 +9,6 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"time"
 
 	"gruppo/internal/coach"
 	"gruppo/internal/coach/suggest"
