@@ -213,7 +213,7 @@ test('next is the next turn; the exercise is skipped by another button, and ↶ 
   phone.goOn()
   assert.equal(sent.at(-1).do, 'next')
   assert.deepEqual([phone.turnUp, phone.changeWord, phone.backWord], ['Bea', 'Cem now', 'Turn before again'])
-  assert.equal(phone.takeBackLabel, 'Take back: the next turn')
+  assert.equal(phone.takeBackLabel, 'Take the last tap back: the next turn')
   phone.takeBack()
   assert.equal(sent.at(-1).do, 'undo ' + sent.at(-2).id)
   assert.deepEqual([phone.turnUp, phone.news, phone.canTakeBack], ['Ana', 'Taken back: the next turn.', false])

@@ -502,6 +502,23 @@ const fillTab = () => {
   if ($('[role=tabpanel]:not([hidden]) [data-later]')) read()
 }
 document.addEventListener('opened', fillTab)
+// typed is a figure beside its − and +: taken when it was changed, or by Enter; a time may be typed as 5:30.
+const seconds = (text) => {
+  const [m, s] = text.trim().split(':')
+  return s === undefined ? text.trim() : String(60 * Number(m) + Number(s))
+}
+document.addEventListener('change', (e) => {
+  if (!e.target.matches('#plan [data-typed]')) return
+  const { typed, clock } = e.target.dataset,
+    form = e.target.form
+  const now = clock === undefined ? e.target.value.trim() : seconds(e.target.value)
+  send(form.dataset.do, form.dataset.at, (typed + ' ' + now).trim())
+})
+document.addEventListener('keydown', (e) => {
+  if (e.key !== 'Enter' || !e.target.matches?.('#plan [data-typed]')) return
+  e.preventDefault() // the first button of its form is a step down
+  e.target.blur()
+})
 document.addEventListener('submit', (e) => {
   if (e.target.matches('#plan [data-do]')) {
     e.preventDefault()

@@ -140,7 +140,6 @@ test('an evening of softball: who is here, the key, what was said, a card, and w
   expect(notes.filter((k) => k.kind === 'follow').map((k) => k.player)).not.toContain(of(left))
   await phone.getByRole('link', { name: 'What happened' }).tap()
   await expect(phone.locator('main')).toContainText(n + ' of 10 seen')
-  await phone.getByRole('link', { name: 'What happened' }).tap()
   await expect(phone.locator('main')).toContainText('“Step to the target”: some knew')
   await expect(phone.locator('main')).toContainText(/Corrected 1, asked 1, said before 1, praised 1\./)
   end()

@@ -59,7 +59,7 @@ test('the register: late with the time, left, hurt, a guest, and the groups deal
   await expect(lead.locator('.court-gives', { hasText: 'do not fit' })).toContainText('the groups do not fit any more')
   await lead.getByRole('button', { name: 'Deal again, fewest moves' }).tap()
   await expect(lead.locator('.court-gives', { hasText: 'do not fit' })).toBeHidden()
-  await expect(lead.locator('.court-says')).toContainText(/Moved: .*Marisol to/)
+  await expect(lead.locator('.court-news')).toContainText(/Moved: .*Marisol to/)
   // By keys: what a word closes gives the focus back to its row.
   await row('Rui Costa').locator('.reg-open').press('Enter')
   await row('Rui Costa').getByRole('button', { name: 'late', exact: true }).press('Enter')

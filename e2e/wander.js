@@ -253,6 +253,13 @@ export function looked() {
   }
   if ([...document.querySelectorAll('main p')].some((p) => p.textContent === 'One moment…' && p.checkVisibility()))
     wrong.push('a part that never comes')
+  // grammar, by one rule for all pages (internal/web/grammar_test.go has the same): one of many, a word or a figure that is missing, a space before a mark
+  for (const line of (document.body?.innerText || '').split('\n')) {
+    const said = line.match(
+      /(^|[^.,:–−\d-])1 (turns|points|courts|areas|tries|players|minutes|weeks|days|rounds|marks|drills|stations|groups|balls|letters|faults|falls|sessions|children|forms|skills|people|steps|pairs|places|notes|keys|classes|stages|strokes|things|dates)\b|\p{L} :(\s|$)|\b(for|of|to|with|and) [.,;](\s|$)|,\s*,|·\s*·|“\s*”|\p{L} \.(\s|$)/u,
+    )
+    if (said) wrong.push('grammar: “' + said[0].trim() + '” in ' + line.slice(0, 60))
+  }
   if (/\bundefined\b|\bNaN\b|\[object |<nil>|%!|map\[/.test(document.body?.innerText || ''))
     wrong.push(
       'a word of the machine: ' +

@@ -14,7 +14,7 @@ export const back = {
     return this.now > 0 && Date.now() - (this.taps.at(-1)?.at ?? 0) < oldest
   },
   get takeBackLabel() {
-    return this.canTakeBack ? 'Take back: ' + this.tapWords(this.taps.at(-1)) : 'Take the last tap back'
+    return 'Take the last tap back' + (this.canTakeBack ? ': ' + this.tapWords(this.taps.at(-1)) : '')
   },
   // tapWords say what was done.
   tapWords(what) {

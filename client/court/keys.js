@@ -44,9 +44,16 @@ export const keys = {
     return keys?.length ? keys : key ? [key] : []
   },
   get keyAt() {
-    const list = this.keyList
-    const picked = this.keyPick[this.tab + ' ' + (this.here?.name || '')]
+    const list = this.keyList,
+      where = this.tab + ' ' + (this.here?.name || '')
+    const picked = this.keyPick[where]
     if (picked !== undefined) return Math.min(picked, list.length - 1)
+    // which is shown first stays, until a coach moves on: no key changes under a finger that taps
+    const first = (this.keyFirst[where + ' ' + list.join()] ??= this.firstKey(list))
+    return Math.min(first, list.length - 1)
+  },
+  keyFirst: {},
+  firstKey(list) {
     return toShow(
       list,
       this.station?.key || '',

@@ -1097,11 +1097,17 @@ func TestEveryLinkLeadsSomewhere(t *testing.T) {
 		browser      browser
 		kinds, forms int // at least
 	}{{"a helper", s.as(t, "bea"), 8, 1}, {"a club of another sport", ola, 30, 40}, {"a coach", s.as(t, "tomasz"), 30, 40}} {
-		seen := map[string]int{}
+		seen, said := map[string]int{}, map[string]bool{}
 		var all []sheet
 		kinds := who.browser.crawl(func(from, at string, code int, page string) {
 			if code != http.StatusOK && code != http.StatusSeeOther {
 				t.Errorf("%s comes from %s to %s: %d", who.name, from, at, code)
+			}
+			for _, says := range grammar(page) {
+				if !said[says] {
+					said[says] = true
+					t.Errorf("%s reads at %s: “%s”", who.name, at, says)
+				}
 			}
 			for _, f := range sheets(t, at, page) {
 				if kind := ids.ReplaceAllString(f.action, "*"); seen[kind] < 2 && f.button && !strings.HasPrefix(kind, "/sign-out") {

@@ -147,9 +147,11 @@ func (v *planView) Deal() *doc.Deal    { return v.Picture.Plan.DealOf(v.Picture.
 func (v *planView) WorkTime() string { return coach.Clock(v.Main().Round()) }
 
 // ChangeBy is the change time moved by seconds; from then on it is set, not worked out. (None would ask for it to be
-// worked out.)
-func (v *planView) ChangeBy(seconds int) int {
-	return max(5, edit.Toward("change", "", int(v.Main().Change.Seconds()), seconds))
+// ChangeStep is the time of a change, of which at least five seconds stay.
+func (v *planView) ChangeStep() stepper {
+	s := v.Step("change", "", "", int(v.Main().Change.Seconds()), 5)
+	s.Less, s.More = max(5, s.Less), max(5, s.More)
+	return s.As("change", "").Says("to change", "Five seconds less to change", "Five seconds more to change").Seconds()
 }
 
 // Sees writes in which rounds the lead stands where a player is.
