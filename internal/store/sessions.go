@@ -474,6 +474,9 @@ func (rs Rounds) Paced(d coach.Drill) coach.Drill {
 	return d
 }
 
+// goesOn is a session that takes place and has not ended: it has its hall, and its leaders.
+const goesOn = `o.cancelled_at is null and not exists (select from run_event e where e.session_id = o.id and e.what = 'end')`
+
 // Ground reads it in one question.
 func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 	return one[Ground](ctx, tx, "read what the plan stands on", `select
@@ -482,14 +485,14 @@ func (tx *Tx) Ground(ctx context.Context, s Session) (Ground, error) {
 		(select json_build_object('PerAdult', coalesce(per_adult, 0), 'MostForfeits', most_forfeits) from club) as care,
 		(select coalesce(json_agg(json_build_object('what', c.name, 'starts', o.starts_at, 'minutes', o.minutes)),
 			'[]') from session o join class c on c.id = o.class_id
-			where o.venue_id = $2 and o.cancelled_at is null and o.id <> $1 and (o.zone = $3 or o.zone = ''
+			where o.venue_id = $2 and `+goesOn+` and o.id <> $1 and (o.zone = $3 or o.zone = ''
 				or $3 = '') and o.starts_at < $5 and o.starts_at + make_interval(mins => o.minutes) > $4) as taken,
 		(select coalesce(json_agg(json_build_object('leader', l.member_id, 'what', c.name, 'starts',
 			o.starts_at + make_interval(mins => l.from_minute), 'minutes', coalesce(l.until_minute,
 			o.minutes) - l.from_minute)), '[]')
 			from session_member l join session o on o.id = l.session_id join class c on c.id = o.class_id
 			where l.member_id in (select member_id from session_member where session_id = $1)
-				and o.cancelled_at is null and o.id <> $1 and o.starts_at < $5
+				and `+goesOn+` and o.id <> $1 and o.starts_at < $5
 				and o.starts_at + make_interval(mins => o.minutes) > $4) as elsewhere,
 		`+pastOf+`,
 		(select coalesce(json_agg(json_build_object(`+noteJSON+`) order by n.at desc, n.id), '[]') from player_note n

@@ -107,6 +107,27 @@ func TestWhoWasCountedInAPairWasSeen(t *testing.T) {
 	}
 }
 
+// A session has its hall until it ends.
+func TestWhatHasEndedBlocksNoHall(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	tuesday := s.session(t, "Tuesday hall")
+	ines, other := hall{s.as(t, "ines"), tuesday.ID}, tuesday
+	other.ID = store.NewID()
+	taken := func() int {
+		return len(in(t, s, func(tx *store.Tx) (store.Ground, error) { return tx.Ground(ctx, other) }).Taken)
+	}
+	before := taken()
+	ines.clock(store.NewID(), "start")
+	if n := taken(); n != before || n == 0 {
+		t.Errorf("while it is on %d have the hall, before it %d", n, before)
+	}
+	ines.clock(store.NewID(), "end")
+	if n := taken(); n != before-1 {
+		t.Errorf("after its end %d have the hall, before %d", n, before)
+	}
+}
+
 func TestWhatTheOthersHear(t *testing.T) {
 	t.Parallel()
 	s := serve(t)

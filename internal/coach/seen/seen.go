@@ -3,7 +3,6 @@
 package seen
 
 import (
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -119,9 +118,6 @@ func By(e Evening) map[string][]string {
 	return out
 }
 
-// ofSides is whose a score of a game is: of its sides. Whoever counts goals has not looked at each who plays.
-var ofSides = regexp.MustCompile(`^s\d+( s\d+)?$`)
-
 // whose are the players of whom a try was counted: both of a pair, and whose turn it was in a team.
 func (e Evening) whose(p Point) []string {
 	if p.Whose == "team" {
@@ -132,8 +128,8 @@ func (e Evening) whose(p Point) []string {
 			return e.unit(p.Place-Beside, unit, "")
 		}
 	}
-	if ofSides.MatchString(p.Whose) {
-		return nil
+	if n, ofSides := strings.CutPrefix(p.Whose, "s"); ofSides && strings.Trim(n[:min(1, len(n))], "0123456789") == "" {
+		return nil // of a game; whoever counts goals has not looked at each who plays
 	}
 	ids := strings.Fields(p.Whose)
 	if len(ids) == 1 { // who climbs alone, or the first of a pair

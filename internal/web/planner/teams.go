@@ -109,11 +109,11 @@ func (v teamsView) Says() string {
 	}
 	switch {
 	case gap < 0.15:
-		says += " The sides are even."
+		says += " The sides are even in strength."
 	case gap < 0.5:
-		says += " The sides are nearly even."
+		says += " The sides are nearly even in strength."
 	default:
-		says += " The sides are uneven: deal again, or put somebody elsewhere."
+		says += " The sides are uneven in strength: deal again, or put somebody elsewhere."
 	}
 	return says
 }

@@ -41,6 +41,7 @@ func noTask(c *checking, b work.Span) {
 	} else if d != nil {
 		mends = append(mends, mend(d.Name, edit.Task{Block: b.ID, Task: taskOf(*d)}))
 	}
+	mends = append(mends, mend("Take it out", edit.DropBlock{Block: b.ID}))
 	c.find(Note, b.From, NoTask{blockOf(b)}, mends...)
 }
 
