@@ -113,6 +113,7 @@ addEventListener(
 let busy = null // a drag
 // send is an edit; a value that is worked out is so at its turn.
 function send(action, at, value) {
+  for (const t of $$('#undo .toast')) t.remove() // what was made before is not the last thing any more
   const version = seen()
   return ask('POST', url() + '/plan', () => ({
     version: version(),

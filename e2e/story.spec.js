@@ -148,7 +148,7 @@ test('three drills and a class', async () => {
   await accessible(lead, 'sessions')
 })
 
-const work = (page) => page.getByRole('group', { name: 'Work time of Stations' }).locator('output')
+const work = (page) => page.getByRole('group', { name: 'Work time of Stations' }).locator('input')
 const tries = () => lead.locator('.ledger tbody tr').first().locator('td').nth(3).innerText()
 
 test('the next date is planned, and one change moves Floor, Strip and Ledger', async () => {
@@ -177,14 +177,14 @@ test('the next date is planned, and one change moves Floor, Strip and Ledger', a
   const wide = await width()
   const sum = await lead.locator('.sum').innerText()
   await lead.getByRole('button', { name: 'Stations: half a minute more' }).click()
-  await expect(work(lead)).toHaveText('6:30 work')
+  await expect(work(lead)).toHaveValue('6:30 work')
   expect(Number(await tries())).toBeGreaterThan(Number(before))
   expect(Number(await width())).toBeGreaterThan(Number(wide))
   expect(await lead.locator('.sum').innerText()).not.toBe(sum)
   await lead.keyboard.press('[')
-  await expect(work(lead)).toHaveText('6:00 work')
+  await expect(work(lead)).toHaveValue('6:00 work')
   await lead.keyboard.press('u')
-  await expect(work(lead)).toHaveText('6:30 work')
+  await expect(work(lead)).toHaveValue('6:30 work')
   // Groups and a drill.
   await lead.getByRole('button', { name: 'Stations: one group less' }).click()
   await expect(lead.locator('.floor .tokens')).toHaveCount(2)
@@ -214,24 +214,24 @@ test('two people change one plan: the later one is told, and nothing is lost', a
   await other.goto(lead.url())
   await lead.locator('#propose > summary').click()
   await other.getByRole('button', { name: 'Stations: half a minute less' }).click()
-  await expect(work(lead)).toHaveText('6:00 work') // seen at once
+  await expect(work(lead)).toHaveValue('6:00 work') // seen at once
   await expect(lead.getByText('How the session runs')).toBeVisible() // and what was open is open
   await lead.keyboard.press('Escape')
   const chip = lead.getByRole('button', { name: 'Drink break', exact: true })
   await chip.focus()
   await other.getByRole('button', { name: 'Stations: half a minute less' }).click()
-  await expect(work(lead)).toHaveText('5:30 work')
+  await expect(work(lead)).toHaveValue('5:30 work')
   await expect(chip).toBeFocused()
   await other.getByRole('button', { name: 'Stations: half a minute more' }).click()
-  await expect(work(lead)).toHaveText('6:00 work')
+  await expect(work(lead)).toHaveValue('6:00 work')
   await lead.getByLabel('How the groups of Stations are dealt').focus() // but not while something is being chosen
   await other.getByRole('button', { name: 'Stations: half a minute more' }).click()
-  await expect(work(other)).toHaveText('6:30 work')
+  await expect(work(other)).toHaveValue('6:30 work')
   await other.getByRole('button', { name: 'Stations: half a minute more' }).click()
-  await expect(work(other)).toHaveText('7:00 work')
+  await expect(work(other)).toHaveValue('7:00 work')
   await lead.getByLabel('How the groups of Stations are dealt').selectOption('mixed levels')
   await expect(lead.getByText('Petra Quill changed this plan a moment ago', { exact: false })).toBeVisible()
-  await expect(work(lead)).toHaveText('7:00 work')
+  await expect(work(lead)).toHaveValue('7:00 work')
   await lead.getByRole('button', { name: 'Do it on this one' }).click()
   await expect(lead.getByLabel('How the groups of Stations are dealt')).toHaveValue('mixed')
   await other.close()

@@ -48,11 +48,12 @@ export const keys = {
       where = this.tab + ' ' + (this.here?.name || '')
     const picked = this.keyPick[where]
     if (picked !== undefined) return Math.min(picked, list.length - 1)
-    // which is shown first stays, until a coach moves on: no key changes under a finger that taps
-    const first = (this.keyFirst[where + ' ' + list.join()] ??= this.firstKey(list))
-    return Math.min(first, list.length - 1)
+    // no key changes under a finger that taps
+    const shown = where + ' ' + list.join()
+    if (!this.settled && this.keyShown[shown] !== undefined) return this.keyShown[shown]
+    return (this.keyShown[shown] = this.firstKey(list))
   },
-  keyFirst: {},
+  keyShown: {},
   firstKey(list) {
     return toShow(
       list,

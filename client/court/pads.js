@@ -18,6 +18,7 @@ export const pads = {
   lastRow: '',
   chosen: '',
   order: {},
+  stood: {}, // in which order the rows stand, by place and round
   zonesOn: false,
   noteText: '',
   choices(p) {
@@ -85,7 +86,11 @@ export const pads = {
     const up = this.tab === beside + this.cycle?.block ? this.upNow : []
     const later = (p) => Number(!up.includes(p.id)) + 2 * Number(this.isThrough(p)) // whoever is up is on top
     const keyNow = this.keyNow
-    return [...players].sort((a, b) => later(a) - later(b) || at(a) - at(b)).map((p) => this.row(p, keyNow))
+    const stands = this.stood[key] // rows change places only while nobody taps
+    if (this.settled || !stands || players.some((p) => !stands.includes(p.id)))
+      this.stood[key] = [...players].sort((a, b) => later(a) - later(b) || at(a) - at(b)).map((p) => p.id)
+    const place = (p) => this.stood[key].indexOf(p.id)
+    return [...players].sort((a, b) => place(a) - place(b)).map((p) => this.row(p, keyNow))
   },
   // isThrough: they have shown the routine that is run through here, and make room for who has not
   isThrough(p) {

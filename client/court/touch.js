@@ -7,7 +7,11 @@ const far = 56, // px that a swipe goes at least
 export const swiped = (dx, dy) =>
   Math.abs(dx) < far || Math.abs(dx) < 2 * Math.abs(dy) ? '' : dx > 0 ? 'right' : 'left'
 
+const tapping = 500 // ms after a tap in which nothing moves under the finger
+let settling = 0
+
 export const touch = {
+  settled: true, // nobody taps just now: rows may change places, and keys
   leftHand: false, // the hand that holds the phone, kept on it
   meansText: '',
   beginTouch(root) {
@@ -25,6 +29,11 @@ export const touch = {
     }
     root.addEventListener('pointerdown', (e) => {
       over()
+      this.settled = false
+      clearTimeout(settling)
+      settling = setTimeout(() => {
+        this.settled = true
+      }, tapping)
       swallow = false
       const word = e.target.closest('[data-means]'),
         row = e.pointerType === 'mouse' ? null : e.target.closest('[data-swipes]')

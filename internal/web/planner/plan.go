@@ -71,6 +71,7 @@ func planPage(c *shell.Ctx) error {
 	if c.Partial() { // somebody else changed it: the plan as it is now
 		return c.Part(pages, "plan", v)
 	}
+	v.Opened = true
 	return c.Page(pages, http.StatusOK, "plan.html", v.Session.ClassName, v)
 }
 

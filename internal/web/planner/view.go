@@ -28,6 +28,7 @@ import (
 )
 
 type planView struct {
+	Opened bool // the page was just opened, and nothing is changed yet
 	app.Loaded
 	Members []store.Member
 	When    string
