@@ -46,6 +46,7 @@ func NewSession(
 	}
 	s.Plan = last[0].Plan.Clone()
 	s.Plan.AnotherDay()
+	s.Plan.CopyOf(day.In(last[0].StartsAt, loc).Format("Mon 2 Jan"))
 	if last[0].Ended || last[0].StartsAt.After(now) { // what was not run does not grow
 		s.Plan.Grow()
 	}

@@ -35,6 +35,7 @@ type Floor struct {
 	Source        string // the rule that gives the figures; empty for plain floors
 	Blocked       []Area // where nothing can stand
 	Use           Area   // the zone that is booked; zero: all of it
+	Laid          []Area // the courts that are laid out on it, by their numbers
 }
 
 // Inside is the part of the floor that can be used.

@@ -85,12 +85,13 @@ func MostOf(kind string, length, width float64) int {
 	return 24
 }
 
-// With is the floor with the lines of the courts that are laid out on it.
+// With is the floor with the courts that are laid out on it, and their lines.
 func (f Floor) With(areas []Area) Floor {
 	for _, a := range areas {
 		if a.Kind == "" {
 			continue
 		}
+		f.Laid = append(f.Laid, a)
 		k := Of(a.Kind, 0, 0)
 		turned := (a.Length < a.Width) != (k.Length < k.Width)
 		for _, l := range k.Lines {
@@ -102,4 +103,68 @@ func (f Floor) With(areas []Area) Floor {
 		}
 	}
 	return f
+}
+
+// onCourt is the least share of a court that a task takes which is played on one; what is smaller stands anywhere.
+const onCourt = 0.25
+
+// takes reports whether a task of that size is played on a court that is laid out, and not anywhere in the hall.
+func (a Area) takes(length, width float64) bool {
+	const e = 0.01
+	long, short := max(length, width), min(length, width)
+	return long <= max(a.Length, a.Width)+e && short <= min(a.Length, a.Width)+e &&
+		length*width >= onCourt*a.Length*a.Width
+}
+
+// courtsFor are the courts in the part that is used on which a task of that size is played.
+func (f Floor) courtsFor(length, width float64) (out []Area) {
+	for _, a := range f.Laid {
+		if a.spot().Within(f.Inside()) && a.takes(length, width) {
+			out = append(out, a)
+		}
+	}
+	return out
+}
+
+// Courts are where n courts of a task stand, fewer where no more fit: those that are laid out, by their numbers, one for
+// each, where there are such and the task is played on one; else beside each other.
+func (f Floor) Courts(n int, length, width, clearance float64) (out []Spot) {
+	laid := f.courtsFor(length, width)
+	if len(laid) == 0 {
+		return f.Inside().Courts(n, length, width, clearance)
+	}
+	for _, a := range laid[:min(n, len(laid))] {
+		out = append(out, a.spot())
+	}
+	return out
+}
+
+// OnCourts puts what has no place yet, and is played on a court, on those that are laid out, by their numbers.
+func (f Floor) OnCourts(sizes []Size, fixed []*Spot) []*Spot {
+	out := make([]*Spot, len(fixed))
+	copy(out, fixed)
+	used := map[string]bool{}
+	for _, s := range fixed {
+		for _, a := range f.Laid {
+			if s != nil && s.Meets(a.spot()) {
+				used[a.Name] = true
+			}
+		}
+	}
+	for i, s := range sizes {
+		for _, a := range f.courtsFor(s.Length, s.Width) {
+			if out[i] != nil || used[a.Name] {
+				continue
+			}
+			used[a.Name] = true
+			turn := 0
+			if (s.Length < s.Width) != (a.Length < a.Width) {
+				turn = 90
+			}
+			at := s.At(0, 0, turn)
+			at.X, at.Y = a.X+(a.Length-at.Length)/2, a.Y+(a.Width-at.Width)/2
+			out[i] = &at
+		}
+	}
+	return out
 }

@@ -85,3 +85,35 @@ func TestOneStationIsJudgedAsAmongAll(t *testing.T) {
 		t.Errorf("%d of 1000 are well placed: nothing is compared", quiet)
 	}
 }
+
+// Four badminton courts laid out in a hall: who plays on a court has them by number, four at most; what is smaller than a
+// quarter of one stands anywhere; a fifth station finds a place beside them, or none.
+func TestLaidCourtsAreUsedByTheirNumbers(t *testing.T) {
+	areas, ok := Lay(36, 18, Courts{"badminton", 4})
+	if !ok {
+		t.Fatal("four courts do not go in")
+	}
+	f := Of("hall", 36, 18).With(areas)
+	got := f.Courts(6, 13.4, 6.1, 1)
+	if len(got) != 4 {
+		t.Fatalf("%d courts of four", len(got))
+	}
+	for i, s := range got {
+		if a := areas[i]; s.X != a.X || s.Y != a.Y || s.Length != a.Length || s.Width != a.Width {
+			t.Errorf("court %d is at %+v and laid out at %+v", i+1, s, a)
+		}
+	}
+	if small := f.Courts(12, 4, 3, 0.5); len(small) != 12 {
+		t.Errorf("%d of twelve small places", len(small))
+	}
+	size := Size{Length: 10, Width: 5}
+	spots := f.OnCourts([]Size{size, size, {Length: 2, Width: 2}}, []*Spot{nil, nil, nil})
+	for i := range 2 {
+		if spots[i] == nil || !spots[i].Within(areas[i].spot()) {
+			t.Errorf("station %d is not on court %d: %+v", i+1, i+1, spots[i])
+		}
+	}
+	if spots[2] != nil {
+		t.Errorf("what needs no court is on one: %+v", spots[2])
+	}
+}

@@ -273,6 +273,12 @@ func (p *Plan) AnotherDay() {
 	}
 }
 
+// CopyOf says of which day's plan it is a copy. What that was for is not what this day is for: until something is
+// proposed, or chosen, that is the theme of its day.
+func (p *Plan) CopyOf(day string) {
+	p.Aim, p.Why = Aim{}, map[string]string{"copy": "A copy of the plan of " + day + "."}
+}
+
 // Grow lets intervals grow that do so from one session to the next.
 func (p *Plan) Grow() {
 	for _, b := range p.Blocks {

@@ -36,7 +36,7 @@ func (pic Picture) CourtsOf(b Span) []floor.Spot {
 	if b.Task == nil || !b.Kind.Partners() {
 		return nil
 	}
-	return pic.Floor.Inside().Courts(b.AtOnce(len(pic.Ledger)), b.Task.Length, b.Task.Width, b.Task.Clearance)
+	return pic.Floor.Courts(b.AtOnce(len(pic.Ledger)), b.Task.Length, b.Task.Width, b.Task.Clearance)
 }
 
 // Courts are where n courts of the block's task stand; fewer where no more fit, and none where the task has no size.
@@ -44,5 +44,5 @@ func (in Input) Courts(b Span, n int) []floor.Spot {
 	if b.Task == nil {
 		return nil
 	}
-	return in.Floor.Inside().Courts(n, b.Task.Length, b.Task.Width, b.Task.Clearance)
+	return in.Floor.Courts(n, b.Task.Length, b.Task.Width, b.Task.Clearance)
 }

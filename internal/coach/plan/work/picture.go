@@ -318,7 +318,7 @@ func (pic *Picture) place(in Input) {
 			pic.Stations = append(pic.Stations, st)
 			sizes, fixed = append(sizes, SizeOf(st.Drill)), append(fixed, s.Spot)
 		}
-		spots, fits := floor.Layout(in.Floor, sizes, fixed)
+		spots, fits := floor.Layout(in.Floor, sizes, in.Floor.OnCourts(sizes, fixed))
 		for i := range spots {
 			s := &pic.Stations[c.From+i]
 			s.Spot, s.Fits = spots[i], fits[i]

@@ -62,7 +62,7 @@ func (in Input) climb(b Span, who []Climber, d coach.Drill) climb {
 	if b.Climb != doc.ByGroup {
 		need = ceil(n, max(1, d.Places)+d.InRoles())
 	}
-	places := max(1, min(need, len(in.Floor.Inside().Courts(need, d.Length, d.Width, d.Clearance))))
+	places := max(1, min(need, len(in.Floor.Courts(need, d.Length, d.Width, d.Clearance))))
 	there := largest // at one place
 	if places < units {
 		there = ceil(n, places)
