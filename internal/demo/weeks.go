@@ -96,7 +96,12 @@ func (l *loader) planFor(c store.Class, week int, coming []store.Player) (doc.Pl
 			},
 			{Kind: doc.OneKey, Title: "One key", Minutes: 5},
 			{Kind: doc.Stations, Title: "Stations", Circuit: stations},
-			{Kind: doc.Game, Title: "Game with floaters", Minutes: 24},
+			{
+				Kind:    doc.Game,
+				Title:   "Game with floaters",
+				Minutes: 24,
+				Game:    &rotate.Game{Areas: 1, A: 7, B: 7, Floaters: 2, Length: 40, Width: 20},
+			},
 			{Kind: doc.Close, Title: "Close", Minutes: 6},
 		}
 		if week%3 == 0 {
