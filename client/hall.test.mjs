@@ -219,6 +219,38 @@ test('next is the next turn; the exercise is skipped by another button, and ↶ 
   assert.deepEqual([phone.turnUp, phone.news, phone.canTakeBack], ['Ana', 'Taken back: the next turn.', false])
 })
 
+test('when one side is whole the other is next by itself', () => {
+  const phone = mix(tapping, {
+    keep() {},
+    keepState() {},
+    keepSeries() {},
+    remember() {},
+    mine: () => null,
+    formCounted: () => '',
+    roundHere: 1,
+  })
+  Object.assign(phone, {
+    series: {},
+    sides: {},
+    station: { drill: 'd' },
+    stamp: () => '2026-11-24T18:00:00Z',
+    moment: () => 0,
+    marksOf: () => [],
+  })
+  phone.state = { ...empty(), me: { id: 'me' }, criteria: [] }
+  const row = {
+    player: { id: 'p' },
+    side: 'left',
+    sides: true,
+    key: 'p',
+    criterion: { id: 'c', measure: 'makes', of: 1 },
+  }
+  phone.tap(row, true)
+  assert.equal(phone.sides.p, 'right')
+  phone.tap({ ...row, criterion: { ...row.criterion, of: 10 }, side: 'right' }, true)
+  assert.equal(phone.sides.p, 'right') // not whole yet
+})
+
 test('a series that was finished is not begun again by an older word of it', () => {
   const phone = Object.assign(mix(tapping, { keep() {}, keepState() {}, keepSeries() {} }), {
     state: { ...empty(), me: { id: 'me' }, criteria: [], tallies: [{ id: 'a', by: 'me', tries: '1', revision: 2 }] },

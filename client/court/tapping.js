@@ -33,8 +33,10 @@ export const tapping = {
       zone || t.zones
         ? [...(t.zones ? t.zones.split(',') : Array(t.tries.length).fill(0)), good ? zone : 0].join(',')
         : ''
-    this.change(t.id, tries, c.measure === 'makes' && c.of > 0 && tries.length >= c.of, zones)
+    const whole = c.measure === 'makes' && c.of > 0 && tries.length >= c.of
+    this.change(t.id, tries, whole, zones)
     this.lastRow = r.key
+    if (whole) this.otherSide(r)
     this.remember({ tally: t.id })
   },
   change(id, tries, done, zones) {
@@ -78,7 +80,13 @@ export const tapping = {
   },
   finish(r) {
     const t = this.mine(r.player, r.criterion, r.side)
-    if (t && t.tries) this.change(t.id, t.tries, true)
+    if (!t || !t.tries) return
+    this.change(t.id, t.tries, true)
+    this.otherSide(r)
+  },
+  // otherSide: where both sides count, the one comes after the other by itself
+  otherSide(r) {
+    if (r.sides) this.side(r, r.side === 'left' ? 'right' : 'left')
   },
   closeRound(which) {
     for (const t of Object.values(this.series)) {

@@ -179,6 +179,36 @@ func TestPracticeAtHomeAnswersBack(t *testing.T) {
 }
 
 // What a child must not do now is left out at home too, on every page and paper; a limit about pictures holds nothing back.
+// What a drill says stands on the family's page and on paper, whole: how it is set up, what to look for, easier and harder
+// ways, and a caution with a comma is one sentence.
+func TestPracticeAtHomeSaysTheWholeDrill(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	ines, bo := s.as(t, "ines"), player(t, s, "Bo Lindahl")
+	at := ines.at("/season/home/new", url.Values{
+		"player": {bo.ID}, "what-0": {"Lob and catch"}, "much-0": {"20 ×"}, "care-0": {"Look up, then throw, never at a window"},
+		"sets": {"1"}, "day": {"2"}, "from": {"2026-11-17"}, "until": {"2026-12-20"},
+	})
+	var lob coach.Drill
+	for _, d := range in(t, s, func(tx *store.Tx) ([]coach.Drill, error) {
+		return tx.DrillsOf(ctx, []string{drillNamed(t, s, "Lob and catch")})
+	}) {
+		lob = d
+	}
+	_, page := s.browser(t).get(s.linkFor(t, bo.ID))
+	_, sheet := ines.get(at + "/sheet")
+	for where, html := range map[string]string{"the family’s page": page, "the sheet": sheet} {
+		read := words(html)
+		for _, says := range []string{
+			"Look up, then throw, never at a window", lob.Keys[0], lob.Cautions[0], lob.Variants[0].Name, words(lob.How())[:30],
+		} {
+			if !strings.Contains(read, says) {
+				t.Errorf("%s does not say “%s”", where, says)
+			}
+		}
+	}
+}
+
 func TestPracticeAtHomeLeavesOutWhatIsForbidden(t *testing.T) {
 	t.Parallel()
 	s := serve(t)

@@ -122,6 +122,9 @@ func (f For) use(s *Suggestion) {
 		if d.Hard {
 			s.add(-40, "too hard to begin with")
 		}
+		if d.Form == "live" {
+			s.add(-60, "live, before anybody is warm")
+		}
 		if len(d.NotBefore) > 0 {
 			s.add(-60, "not before %s", say.List(d.NotBefore))
 		}
@@ -240,7 +243,7 @@ func (f For) skills(s *Suggestion) {
 	}
 	f.situation(s)
 	for _, stage := range f.Stages {
-		if suitsStage(d, stage) {
+		if stage != "" && suitsStage(d, stage) {
 			s.add(suits, "has a form for %s", stage)
 			break
 		}

@@ -317,7 +317,9 @@ func (v *practiceFormView) readParts(t *store.HomeTask) {
 			continue
 		}
 		p := home.Part{What: what, Seconds: seconds, Count: count, Instead: f.Text(fmt.Sprint("instead-", i), 80, "")}
-		p.Care = f.Commas(fmt.Sprint("care-", i))
+		if care := f.Text(fmt.Sprint("care-", i), 300, ""); care != "" {
+			p.Care = []string{care} // whole, as it was written
+		}
 		for _, d := range v.drills {
 			if strings.EqualFold(d.Name, what) {
 				p.Drill, p.What, p.Each = d.ID, d.Name, math.Round(d.Try().Seconds()*10)/10

@@ -134,6 +134,37 @@ func (p PartView) Cautions() []string {
 	return append(slices.Clone(p.Care), p.Drill.Cautions...)
 }
 
+// How says how the part's drill is set up, in the coach's own words; empty for words of the task alone.
+func (p PartView) How() string {
+	if p.Drill == nil {
+		return ""
+	}
+	return p.Drill.How()
+}
+
+// Keys are what to look for in it.
+func (p PartView) Keys() []string {
+	if p.Drill == nil {
+		return nil
+	}
+	return p.Drill.Keys
+}
+
+// Forms are the easier and harder ways to do it, easiest first, each in a line.
+func (p PartView) Forms() (out []string) {
+	if p.Drill == nil {
+		return nil
+	}
+	for i, v := range p.Drill.Variants {
+		word := "Harder"
+		if i < p.Drill.Easier {
+			word = "Easier"
+		}
+		out = append(out, word+": "+v.Name+", "+v.Says())
+	}
+	return out
+}
+
 // Against is what somebody must not do that the part's drill asks for.
 func (p PartView) Against(spares []string) (out []string) {
 	if p.Drill != nil {
