@@ -204,7 +204,9 @@ test('bad input gets a sentence and loses nothing', async ({ page }) => {
   await expect(page.locator('.findings')).not.toContainText('nobody in') // one player is one group
   for (let groups = 2; groups <= 3; groups++) {
     await page.getByRole('button', { name: 'Stations: one group more' }).click()
-    await expect(page.getByRole('group', { name: 'Number of groups of Stations' })).toContainText(String(groups))
+    await expect(page.getByRole('group', { name: 'Number of groups of Stations' }).locator('input')).toHaveValue(
+      String(groups),
+    )
   }
   await expect(page.locator('.findings')).toContainText('groups have nobody in them')
   await page.goto('/sessions/none')

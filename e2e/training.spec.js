@@ -143,7 +143,7 @@ test('fourteen play from one against one to five against five: even sides, and e
     await page.getByRole('link', { name: 'Teams' }).first().click()
     await expect(page.locator('.team-areas .panel')).toHaveCount(areas)
     await expect(page.locator('.team-list li bdi')).toHaveCount(14)
-    await expect(page.locator('.part-says')).toContainText('The sides are even.')
+    await expect(page.locator('.part-says')).toContainText('The sides are even in strength.')
     if (side === 5) {
       await expect(page.locator('.swaps li').first()).toContainText(' for ')
       const sizes = await page.locator('.team-list').evaluateAll((ls) => ls.map((l) => l.children.length))

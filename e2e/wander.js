@@ -254,7 +254,7 @@ export function looked() {
   if ([...document.querySelectorAll('main p')].some((p) => p.textContent === 'One moment…' && p.checkVisibility()))
     wrong.push('a part that never comes')
   // grammar, by one rule for all pages (internal/web/grammar_test.go has the same): one of many, a word or a figure that is missing, a space before a mark
-  for (const line of (document.body?.innerText || '').split('\n')) {
+  for (const line of (document.body?.innerText || '').split(/[\n\t]/)) {
     const said = line.match(
       /(^|[^.,:–−\d-])1 (turns|points|courts|areas|tries|players|minutes|weeks|days|rounds|marks|drills|stations|groups|balls|letters|faults|falls|sessions|children|forms|skills|people|steps|pairs|places|notes|keys|classes|stages|strokes|things|dates)\b|\p{L} :(\s|$)|\b(for|of|to|with|and) [.,;](\s|$)|,\s*,|·\s*·|“\s*”|\p{L} \.(\s|$)/u,
     )

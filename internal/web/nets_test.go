@@ -125,7 +125,7 @@ type form struct {
 func withMore(t *testing.T, s site, now store.Session) store.Session {
 	t.Helper()
 	g := slices.IndexFunc(now.Plan.Blocks, func(b doc.Block) bool { return b.Kind == doc.Game })
-	if g < 0 || now.Plan.Blocks[g].Game != nil {
+	if g < 0 || slices.ContainsFunc(now.Plan.Blocks, func(b doc.Block) bool { return b.Kind == doc.Ladder }) {
 		return now
 	}
 	p := now.Plan.Clone()
