@@ -233,6 +233,10 @@ func TestEveryFindingAndItsMend(t *testing.T) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Pace = 6 })
 			in.Plan.Blocks[0] = doc.Block{Kind: doc.Pairs, Title: "Pairs", Minutes: 20, Turn: 60, Drill: "wall", Edition: 1, Way: rotate.MoveOn, Pairing: &doc.Pairing{To: 11}}
 		}},
+		{"partners too few", "wall is for 4 players or more; here 2 are together", check.Settle, true, func(in *work.Input) {
+			drill(*in, "wall", func(d *coach.Drill) { d.Least = 4 })
+			in.Plan.Blocks[0] = doc.Block{Kind: doc.Pairs, Title: "Pairs", Minutes: 20, Turn: 60, Drill: "wall", Edition: 1, Way: rotate.MoveOn}
+		}},
 		{"courts too few", "6 pairs play at once, and the floor has room for 1", check.Note, true, func(in *work.Input) {
 			drill(*in, "wall", func(d *coach.Drill) { d.Length, d.Width = 20, 10 })
 			in.Plan.Blocks[0] = doc.Block{Kind: doc.Pairs, Title: "Pairs", Minutes: 20, Turn: 60, Drill: "wall", Edition: 1, Way: rotate.MoveOn}

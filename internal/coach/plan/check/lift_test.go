@@ -52,7 +52,8 @@ func shown(pic check.Picture) string {
 		say("%s %d %d %v %v", k.Name, k.Need, k.Short, k.At, k.Where)
 	}
 	for _, f := range pic.Findings {
-		if _, later := f.What.(check.NoPartner); later { // the first version did not look for it
+		switch f.What.(type) {
+		case check.NoPartner, check.NotForTwo: // the first version did not look for them
 			continue
 		}
 		say("%s %s %v: %s", f.Weight, f.Where(), f.At, f.Says())

@@ -53,6 +53,7 @@ var blockRules = []func(*checking, work.Span){
 	blockMinutes,
 	ladderTime,
 	smallRing,
+	notForTwo,
 	courts,
 	blockLimit,
 	crowd,
