@@ -251,6 +251,23 @@ test('when one side is whole the other is next by itself', () => {
   assert.equal(phone.sides.p, 'right') // not whole yet
 })
 
+test('the chip and the line say the same of who was seen, at any time', async () => {
+  const { seen } = await import('./court/seen.js')
+  const phone = mix(seen, { series: {}, beat: 0, started: true, settled: true })
+  phone.state = { ...empty(), session: 's', mayRun: true, me: { id: 'me' } }
+  phone.state.players = ['Ada', 'Ben', 'Cem'].map((name) => ({
+    id: name,
+    name,
+    said: name === 'Cem' ? 'left' : 'present',
+  }))
+  phone.state.points = [{ place: 0, whose: 'Ada Ben', by: 'me' }]
+  phone.countSeen()
+  assert.deepEqual([phone.seenCount, phone.classText], ['2 of 3', '']) // who has left is not to be looked at
+  phone.state.points[0].undone = true
+  phone.countSeen()
+  assert.deepEqual([phone.seenCount, phone.classText], ['0 of 3', 'Not seen by you: Ada, Ben'])
+})
+
 test('a series that was finished is not begun again by an older word of it', () => {
   const phone = Object.assign(mix(tapping, { keep() {}, keepState() {}, keepSeries() {} }), {
     state: { ...empty(), me: { id: 'me' }, criteria: [], tallies: [{ id: 'a', by: 'me', tries: '1', revision: 2 }] },

@@ -83,16 +83,13 @@ export const seen = {
     const by = saw(this.evening())
     return players.filter((p) => !by.get(p.id)?.has(this.state.me.id))
   },
-  seenCount: '', // how many of those who came you have seen, thought of with what is due
+  seenCount: '', // how many of those who came you have seen
+  classText: '', // and who of those here not yet: both are thought of at one time, so that they never differ
   countSeen() {
-    const came = this.state.players.filter(wasThere)
-    this.seenCount = came.length - this.unseenByMe(came).length + ' of ' + came.length
-  },
-  get classOpen() {
-    return this.unseenByMe(this.state.players.filter((p) => !gone.includes(p.said)))
-  },
-  get classText() {
-    return this.state.mayRun && this.started ? notSeen(this.classOpen) : ''
+    const came = this.state.players.filter(wasThere),
+      open = this.unseenByMe(came)
+    this.seenCount = came.length - open.length + ' of ' + came.length
+    this.classText = this.state.mayRun && this.started ? notSeen(open.filter((p) => !gone.includes(p.said))) : ''
   },
   get seenRows() {
     const by = saw(this.evening()),
