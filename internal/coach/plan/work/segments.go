@@ -50,9 +50,11 @@ func (b Span) turns(m Moment) (out []time.Duration) {
 			out = append(out, to-s.From)
 		}
 	case m.Kind == "block" && b.Kind == doc.Pairs && b.Turn > 0:
-		for turn := Seconds(b.Turn); d > 0; d -= turn {
-			out = append(out, min(turn, d))
+		turn := Seconds(b.Turn)
+		for ; d >= 2*turn; d -= turn {
+			out = append(out, turn)
 		}
+		out = append(out, d) // what is too short for another turn belongs to the last
 	}
 	return out
 }

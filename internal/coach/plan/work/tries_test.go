@@ -2,6 +2,7 @@ package work_test
 
 import (
 	"math"
+	"slices"
 	"testing"
 	"time"
 
@@ -167,5 +168,34 @@ func TestOneKeyIsInForce(t *testing.T) {
 	}
 	if got := pic.KeyFor(nil); got != "elbow high" {
 		t.Errorf("without a drill: %q", got)
+	}
+}
+
+// Partners of three minutes in fourteen have four turns, and the last has what is too short for a fifth; a run-through has
+// one for each who shows it, with what comes after it.
+func TestTurnsAreStepsOfTheClock(t *testing.T) {
+	in := plantest.Tuesday(t)
+	run := doc.NewRun()
+	run.Exercises = []doc.Exercise{{Task: doc.Task{Drill: "wall", Edition: 1}}}
+	in.Plan.Blocks = []doc.Block{
+		{Kind: doc.Pairs, Title: "Partners", Minutes: 14, Turn: 180, Drill: "wall", Edition: 1},
+		{Kind: doc.Run, Title: "Run-through", Minutes: 12, Intervals: run},
+		{Kind: doc.Close, Title: "Close", Minutes: 5},
+	}
+	in.Plan.Name()
+	segments := work.Out(in).Segments()
+	want := []time.Duration{3 * time.Minute, 3 * time.Minute, 3 * time.Minute, 5 * time.Minute}
+	if got := segments[0].Turns; !slices.Equal(got, want) {
+		t.Errorf("partners have turns of %v, want %v", got, want)
+	}
+	sum := time.Duration(0)
+	for _, d := range segments[1].Turns {
+		sum += d
+	}
+	if len(segments[1].Turns) != len(in.Players) || sum != segments[1].Duration {
+		t.Errorf("a run-through of %d players: %d turns of %v in %v", len(in.Players), len(segments[1].Turns), sum, segments[1].Duration)
+	}
+	if segments[2].Turns != nil {
+		t.Errorf("a close has turns: %v", segments[2].Turns)
 	}
 }
