@@ -90,7 +90,13 @@ test('another version in the middle: the phone goes on with its own; what it kep
       async (what) => (await (await caches.open('gruppo-hall')).keys()).filter((r) => r.url.includes(what)).length,
       what,
     )
-  await expect.poll(() => cached('/courtside/' + session), { timeout: 20_000 }).toBeGreaterThan(0) // with its parts
+  // the page itself, with its parts: its drawings may be there before it
+  const page = () =>
+    phone.evaluate(
+      async (path) => (await (await caches.open('gruppo-hall')).keys()).some((r) => new URL(r.url).pathname === path),
+      '/courtside/' + session,
+    )
+  await expect.poll(page, { timeout: 20_000 }).toBe(true)
   const opens = async (version, offline) => {
     await phone.context().setOffline(offline)
     await phone.reload()
